@@ -1,0 +1,1 @@
+"""Glaucon: a site's colours, decided once and checked for reading everywhere."""

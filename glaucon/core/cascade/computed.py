@@ -1,0 +1,455 @@
+"""Computed styles: which declarations win, and what their values come to.
+
+Source: CSS Cascading and Inheritance Level 5, sections 6 (sorting) and 7 (defaulting); CSS Custom Properties,
+section 3. Styles are shared: elements with the same rules and the same parent style have the same style.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
+from typing import Any
+
+import tinycss2
+
+from glaucon.core.cascade.colours import SYSTEM_COLOURS, significant
+from glaucon.core.cascade.expression import Current, Expression, Literal, resolve
+from glaucon.core.cascade.lengths import LengthContext
+from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.properties import INHERITED, INITIAL, Keyword, Pending, parse_declaration
+from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.source import Source
+from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, parse_stylesheet
+from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.cascade.tree import Element
+from glaucon.core.colour.value import BLACK
+
+_LAST = 1 << 30
+# Origins and importance in the order CSS Cascading 5, section 6.1, gives.
+UA, HINT, AUTHOR, INLINE, AUTHOR_IMPORTANT, INLINE_IMPORTANT, UA_IMPORTANT = range(7)
+_ORIGIN_GROUP = {UA: 0, HINT: 1, AUTHOR: 1, INLINE: 1, AUTHOR_IMPORTANT: 1, INLINE_IMPORTANT: 1, UA_IMPORTANT: 0}
+
+SortKey = tuple[Any, ...]
+# What a visited link may wear, the rest stays as unvisited (the browsers' privacy limit).
+VISITED_PROPERTIES = frozenset({"color", "background-color", "fill", "-webkit-text-fill-color"})
+
+_KEYWORD_PX = {
+    "xx-small": 9.0, "x-small": 10.0, "small": 13.0, "medium": 16.0, "large": 18.0, "x-large": 24.0,
+    "xx-large": 32.0, "xxx-large": 48.0, "-webkit-xxx-large": 48.0,
+}  # fmt: skip
+_MONOSPACE_SHARE = 13 / 16
+_PERCENT_OF_CONTAINER = frozenset({"width", "height", "top", "right", "bottom", "left"})
+
+
+@dataclass(slots=True, eq=False)
+class Style:
+    """An element's computed values; colours are resolved expressions, sizes in CSS pixels."""
+
+    number: int
+    values: dict[str, Any]
+    custom: dict[str, list[Any]]
+    font_px: float
+    weight: int
+    dark: bool
+    monospace: bool = False
+    absolute_size: bool = False
+
+    def keyword(self, name: str) -> str:
+        """Return a keyword value, or an empty text where the value is something else."""
+        value = self.values.get(name, INITIAL.get(name))
+        return value.name if isinstance(value, Keyword) else ""
+
+    def colour(self, name: str = "color") -> Expression:
+        """Return a colour value."""
+        value: Expression = self.values[name]
+        return value
+
+
+@dataclass(slots=True, eq=False)
+class _IndexedRule:
+    rule: Rule
+    normal_key: SortKey
+    important_key: SortKey
+    number: int
+
+
+_QUIRKS_CSS = "table { font-size: initial; font-weight: initial }"
+
+
+@lru_cache(maxsize=2)
+def _user_agent_sheet(quirks: bool) -> Stylesheet:
+    text = files("glaucon.core.cascade").joinpath("useragent.css").read_text("utf-8")
+    return parse_stylesheet(Source("", text + (_QUIRKS_CSS if quirks else ""), editable=False), TokenTable())
+
+
+class RuleIndex:
+    """The rules of a list of stylesheets that hold at one viewport, by the subject's id, class or tag."""
+
+    def __init__(self, sheets: Iterable[Stylesheet], viewport: Viewport, quirks: bool) -> None:
+        self.states: set[str] = set()
+        self._buckets: dict[str | None, dict[tuple[str, str], list[_IndexedRule]]] = {}
+        self._count = 0
+        self._layers: dict[tuple[str, ...], int] = {}
+        for rule in _user_agent_sheet(quirks).rules():
+            self._add(rule, UA, UA_IMPORTANT)
+        kept = [p for sheet in sheets for p in sheet.parts]
+        for part in kept:
+            name = part if isinstance(part, tuple) else part.layer if isinstance(part, Rule) else ()
+            for depth in range(1, len(name or ()) + 1):
+                self._layers.setdefault((name or ())[:depth], len(self._layers))
+        for part in kept:
+            if isinstance(part, Rule) and all(condition(viewport) for condition in part.conditions):
+                self._add(part, AUTHOR, AUTHOR_IMPORTANT)
+
+    def _add(self, rule: Rule, normal: int, important: int) -> None:
+        self._count += 1
+        layer = (*(self._layers[rule.layer[: d + 1]] for d in range(len(rule.layer))), _LAST) if normal == AUTHOR else ()
+        reverse = tuple(-index for index in layer)
+        specificity = rule.selector.specificity
+        indexed = _IndexedRule(
+            rule, (normal, layer, specificity, self._count), (important, reverse, specificity, self._count), self._count
+        )
+        if normal == AUTHOR:
+            self.states |= rule.selector.states
+        buckets = self._buckets.setdefault(rule.selector.pseudo_element, {})
+        buckets.setdefault(rule.selector.key, []).append(indexed)
+
+    def pseudo_elements(self) -> set[str]:
+        """Return the pseudo-elements that any rule names."""
+        return {name for name in self._buckets if name}
+
+    def matching(self, element: Element, state: State, pseudo: str | None = None) -> list[_IndexedRule]:
+        """Return the rules that match, in no particular order."""
+        buckets = self._buckets.get(pseudo)
+        if not buckets:
+            return []
+        found: list[_IndexedRule] = []
+        keys = [("tag", element.tag), ("", "")]
+        keys.extend(("class", name) for name in element.classes)
+        if ident := element.attributes.get("id"):
+            keys.append(("id", ident))
+        if element.foreign and element.tag != element.tag.lower():
+            keys.append(("tag", element.tag.lower()))
+        for key in keys:
+            for indexed in buckets.get(key, ()):
+                if indexed.rule.selector.matches(element, state):
+                    found.append(indexed)
+        found.sort(key=lambda one: one.number)
+        return found
+
+
+@dataclass(slots=True, eq=False)
+class _Winners:
+    number: int
+    values: dict[str, Any]
+    custom: dict[str, list[Any]]
+
+
+class Cascade:
+    """Computes styles for the elements of pages that use the same stylesheets, viewport and state."""
+
+    def __init__(self, index: RuleIndex, table: TokenTable, viewport: Viewport, state: State) -> None:
+        self.index = index
+        self._table = table
+        self._viewport = viewport
+        self._state = state
+        self._winners: dict[tuple[Any, ...], _Winners] = {}
+        self._styles: dict[tuple[int, int, float], Style] = {}
+        self._root_px = 16.0
+
+    def style(
+        self, element: Element, parent: Style | None, inline: Block | None, hints: dict[str, Any], pseudo: str | None = None
+    ) -> Style:
+        """Return the computed style of an element, or of its pseudo-element with the element's as `parent`."""
+        winners = self._find_winners(element, inline, hints, pseudo)
+        key = (winners.number, parent.number if parent else -1, self._root_px if parent else -1.0)
+        found = self._styles.get(key)
+        if found is None:
+            found = _Computation(self._table, self._viewport, self._root_px).run(
+                winners, parent, len(self._styles)
+            )
+            self._styles[key] = found
+        if element.parent is None and pseudo is None:
+            self._root_px = found.font_px
+        return found
+
+    def _find_winners(
+        self, element: Element, inline: Block | None, hints: dict[str, Any], pseudo: str | None
+    ) -> _Winners:
+        if not self._state.visited:
+            return self._sorted(self.index.matching(element, self._state, pseudo), inline, hints)
+        seen = self._sorted(self.index.matching(element, self._state, pseudo), inline, hints)
+        unseen = self._sorted(self.index.matching(element, State(), pseudo), inline, hints)
+        key = ("visited", seen.number, unseen.number)
+        if key not in self._winners:
+            values = dict(unseen.values)
+            for name in VISITED_PROPERTIES & seen.values.keys():
+                values[name] = seen.values[name]
+            self._winners[key] = _Winners(len(self._winners), values, unseen.custom)
+        return self._winners[key]
+
+    def _sorted(self, rules: list[_IndexedRule], inline: Block | None, hints: dict[str, Any]) -> _Winners:
+        key = (
+            tuple(rule.number for rule in rules),
+            id(inline) if inline is not None else 0,
+            tuple(sorted((name, _hint_key(value)) for name, value in hints.items())) if hints else (),
+        )
+        found = self._winners.get(key)
+        if found is None:
+            found = _resolve_winners(rules, inline, hints, len(self._winners))
+            self._winners[key] = found
+        return found
+
+
+def _hint_key(value: Any) -> str:
+    return repr(value) if not callable(value) else str(value(LengthContext(16, 16, 0, 0)))
+
+
+def _resolve_winners(
+    rules: list[_IndexedRule], inline: Block | None, hints: dict[str, Any], number: int
+) -> _Winners:
+    sources: list[tuple[SortKey, dict[str, Any], dict[str, list[Any]]]] = []
+    for one in rules:
+        block = one.rule.block
+        if block.normal or block.custom:
+            sources.append((one.normal_key, block.normal, block.custom))
+        if block.important or block.important_custom:
+            sources.append((one.important_key, block.important, block.important_custom))
+    if hints:
+        sources.append(((HINT, (), (0, 0, 0), 0), hints, {}))
+    if inline is not None:
+        sources.append(((INLINE, (), (0, 0, 0), 0), inline.normal, inline.custom))
+        sources.append(((INLINE_IMPORTANT, (), (0, 0, 0), 0), inline.important, inline.important_custom))
+    sources.sort(key=lambda source: source[0])
+    values: dict[str, Any] = {}
+    custom: dict[str, list[Any]] = {}
+    reverted = False
+    for _, normal, customs in sources:
+        for name, value in normal.items():
+            values[name] = value
+            reverted = reverted or (isinstance(value, Keyword) and value.name.startswith("revert"))
+        custom.update(customs)
+    if reverted:
+        for name in values:
+            values[name] = _unreverted(name, [(key, normal[name]) for key, normal, _ in sources if name in normal])
+    return _Winners(number, values, custom)
+
+
+def _unreverted(name: str, candidates: list[tuple[SortKey, Any]]) -> Any:
+    """Return the value after `revert` and `revert-layer` rolled back (CSS Cascading 5, sections 7.3.4-5)."""
+    while candidates:
+        key, value = candidates[-1]
+        word = value.name if isinstance(value, Keyword) else ""
+        if word == "revert":
+            group = _ORIGIN_GROUP[key[0]]
+            candidates = [c for c in candidates if _ORIGIN_GROUP[c[0][0]] < group]
+        elif word == "revert-layer":
+            layer = key[:2]
+            candidates = [c for c in candidates[:-1] if c[0][:2] != layer]
+        else:
+            return value
+    return Keyword("unset")
+
+
+class _Computation:
+    """One element's values, from winners and the parent's style."""
+
+    def __init__(self, table: TokenTable, viewport: Viewport, root_px: float) -> None:
+        self._table = table
+        self._viewport = viewport
+        self._root_px = root_px
+
+    def run(self, winners: _Winners, parent: Style | None, number: int) -> Style:
+        custom = self._custom(winners.custom, parent)
+        specified = {name: self._substituted(name, value, custom) for name, value in winners.values.items()}
+        values: dict[str, Any] = {}
+        dark = self._dark(self._defaulted("color-scheme", specified, parent))
+        family = self._defaulted("font-family", specified, parent)
+        values["font-family"] = family
+        values["color-scheme"] = self._defaulted("color-scheme", specified, parent)
+        monospace = family == ("monospace",)
+        font_px, absolute = self._font_size(specified, parent, monospace)
+        weight = self._weight(self._defaulted("font-weight", specified, parent), parent)
+        colour = self._colour(self._defaulted("color", specified, parent), parent, dark)
+        values["color"] = colour
+        for name in INITIAL:
+            if name in ("color", "font-size", "font-weight", "font-family", "color-scheme"):
+                continue
+            if name not in specified and name not in INHERITED:
+                continue
+            value = self._defaulted(name, specified, parent)
+            if isinstance(value, Pending):
+                continue
+            values[name] = self._computed(name, value, colour, dark, font_px)
+            if name in _PERCENT_OF_CONTAINER and callable(value) and values[name] is None:
+                # kept beside, in per cent: without layout nobody knows of how much
+                values[f"{name}%"] = value(LengthContext(font_px, self._root_px, 0, 0, 100.0))
+        values.setdefault("background-color", INITIAL["background-color"])
+        return Style(number, values, custom, font_px, weight, dark, monospace, absolute)
+
+    def _dark(self, schemes: Any) -> bool:
+        if not isinstance(schemes, tuple) or "dark" not in schemes:
+            return False
+        return self._viewport.scheme == "dark" or "light" not in schemes
+
+    def _custom(self, declared: dict[str, list[Any]], parent: Style | None) -> dict[str, list[Any]]:
+        """Return the element's custom properties with their own var() put in; cycles become invalid."""
+        inherited = parent.custom if parent else {}
+        if not declared:
+            return inherited
+        raw = {**inherited, **declared}
+        done: dict[str, list[Any]] = {k: v for k, v in inherited.items() if k not in declared}
+        for name, tokens in declared.items():
+            words = significant(tokens)
+            word = words[0].lower_value if len(words) == 1 and words[0].type == "ident" else ""
+            if word in ("inherit", "unset", "revert", "revert-layer"):
+                raw[name] = inherited.get(name, [])
+                if name in inherited:
+                    done[name] = inherited[name]
+                else:
+                    raw.pop(name)
+            elif word == "initial":
+                raw.pop(name)
+        for name in declared:
+            if name in raw and name not in done:
+                tokens_or_none = self._resolve_custom(name, raw, done, ())
+                if tokens_or_none is not None:
+                    done[name] = tokens_or_none
+        return done
+
+    def _resolve_custom(
+        self, name: str, raw: dict[str, list[Any]], done: dict[str, list[Any]], path: tuple[str, ...]
+    ) -> list[Any] | None:
+        if name in done:
+            return done[name]
+        if name in path or name not in raw or len(path) > 60:
+            return None
+        return substitute(raw[name], lambda inner: self._resolve_custom(inner, raw, done, (*path, name)))
+
+    def _substituted(self, name: str, value: Any, custom: dict[str, list[Any]]) -> Any:
+        if not isinstance(value, Pending):
+            return value
+        tokens = substitute(list(value.tokens), custom.get)
+        parsed = parse_declaration(value.shorthand, tokens, self._table) if tokens is not None else None
+        # invalid at computed-value time: as if `unset` (CSS Custom Properties, section 3.1)
+        return (parsed or {}).get(name, Keyword("unset"))
+
+    def _defaulted(self, name: str, specified: dict[str, Any], parent: Style | None) -> Any:
+        value = specified.get(name)
+        word = value.name if isinstance(value, Keyword) else ""
+        if value is not None and word not in ("inherit", "initial", "unset"):
+            return value
+        inherits = word == "inherit" or (word != "initial" and name in INHERITED)
+        if inherits and parent is not None:
+            if name == "font-size":
+                return Keyword("\0inherit")
+            if name == "font-weight":
+                return parent.weight
+            return parent.values.get(name, INITIAL[name])
+        return INITIAL[name]
+
+    def _font_size(self, specified: dict[str, Any], parent: Style | None, monospace: bool) -> tuple[float, bool]:
+        """Return the size in pixels and whether it was given absolutely, with Chromium's monospace rule."""
+        base = parent.font_px if parent else 16.0
+        was_monospace = parent.monospace if parent else False
+        value = self._defaulted("font-size", specified, parent)
+        absolute = False
+        if isinstance(value, Keyword):
+            if value.name in _KEYWORD_PX:
+                return _KEYWORD_PX[value.name] * (_MONOSPACE_SHARE if monospace else 1), False
+            size = {"smaller": base / 1.2, "larger": base * 1.2}.get(value.name, base)
+            absolute = value.name == "\0inherit" and parent is not None and parent.absolute_size
+        else:
+            context = LengthContext(base, self._root_px, self._viewport.width, self._viewport.height, base)
+            computed = value(context) if callable(value) else None
+            size = max(0.0, computed) if computed is not None else base
+            probe = LengthContext(base + 1, self._root_px, self._viewport.width, self._viewport.height, base + 1)
+            absolute = not callable(value) or value(probe) == computed
+        if monospace != was_monospace and not absolute:
+            size = size * _MONOSPACE_SHARE if monospace else size / _MONOSPACE_SHARE
+        return size, absolute
+
+    def _weight(self, value: Any, parent: Style | None) -> int:
+        if isinstance(value, int):
+            return value
+        before = parent.weight if parent else 400
+        if isinstance(value, Keyword) and value.name == "bolder":
+            return 400 if before < 350 else 700 if before < 550 else max(900, before)
+        if isinstance(value, Keyword) and value.name == "lighter":
+            return before if before < 100 else 100 if before < 550 else 400 if before < 750 else 700
+        return 400
+
+    def _colour(self, value: Any, parent: Style | None, dark: bool) -> Expression:
+        inherited: Expression = parent.colour() if parent else SYSTEM_COLOURS["canvastext"]
+        if isinstance(value, Keyword):
+            return resolve(SYSTEM_COLOURS.get(value.name, inherited), inherited, dark)
+        return resolve(value, inherited, dark)
+
+    def _computed(self, name: str, value: Any, colour: Expression, dark: bool, font_px: float) -> Any:
+        if name in ("background-color", "fill"):
+            return resolve(value, colour, dark) if not isinstance(value, Keyword) else Literal(BLACK)
+        if name == "-webkit-text-fill-color":
+            # currentColor stays itself, so that a child's own colour counts
+            return value if isinstance(value, Current) else resolve(value, colour, dark)
+        if name == "background-image":
+            return tuple(_resolve_image(image, colour, dark) for image in value)
+        if callable(value):
+            return value(LengthContext(font_px, self._root_px, self._viewport.width, self._viewport.height))
+        return value
+
+
+def _resolve_image(image: Any, colour: Expression, dark: bool) -> Any:
+    stops = getattr(image, "stops", None)
+    return image if stops is None else type(image)(tuple(resolve(stop, colour, dark) for stop in stops))
+
+
+def substitute(tokens: list[Any], lookup: Any) -> list[Any] | None:
+    """Return component values with every var() replaced, or None where one has neither value nor fallback."""
+    result: list[Any] = []
+    for node in tokens:
+        if node.type == "function" and node.lower_name in ("var", "env"):
+            replaced = _replace_var(node, lookup)
+            if replaced is None:
+                return None
+            result.extend(replaced)
+        elif node.type == "function" and _mentions_var(node.arguments):
+            arguments = substitute(node.arguments, lookup)
+            if arguments is None:
+                return None
+            result.append(tinycss2.ast.FunctionBlock(node.source_line, node.source_column, node.name, arguments))
+        elif node.type == "() block" and _mentions_var(node.content):
+            content = substitute(node.content, lookup)
+            if content is None:
+                return None
+            result.append(tinycss2.ast.ParenthesesBlock(node.source_line, node.source_column, content))
+        else:
+            result.append(node)
+        if len(result) > 20_000:
+            return None  # a chain of variables that doubles at each step must not eat the machine
+    return result
+
+
+def _mentions_var(tokens: list[Any]) -> bool:
+    for node in tokens:
+        inner = getattr(node, "arguments", None) or getattr(node, "content", None)
+        if node.type == "function" and node.lower_name in ("var", "env"):
+            return True
+        if isinstance(inner, list) and _mentions_var(inner):
+            return True
+    return False
+
+
+def _replace_var(node: Any, lookup: Any) -> list[Any] | None:
+    arguments = node.arguments
+    words = significant(arguments)
+    if not words or words[0].type != "ident":
+        return None
+    found = lookup(words[0].value) if node.lower_name == "var" else None
+    if found is not None:
+        return list(found)
+    comma = next((i for i, n in enumerate(arguments) if n == ","), None)
+    if comma is None:
+        return None
+    return substitute(arguments[comma + 1 :], lookup)

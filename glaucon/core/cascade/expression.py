@@ -1,0 +1,132 @@
+"""Colours as expressions over found colours, so that a palette edit is read without a new survey."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from coloraide import Color
+
+from glaucon.core.colour.value import Colour
+
+
+@dataclass(frozen=True, slots=True)
+class Literal:
+    """A colour that no file of the site writes: a browser default, or one computed from numbers."""
+
+    colour: Colour
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """A found colour: the token of that number in the site's table."""
+
+    token: int
+
+
+@dataclass(frozen=True, slots=True)
+class Current:
+    """`currentColor`, until the element it stands on is known."""
+
+
+@dataclass(frozen=True, slots=True)
+class LightDark:
+    """`light-dark()`, until the element's used colour scheme is known."""
+
+    light: Expression
+    dark: Expression
+
+
+@dataclass(frozen=True, slots=True)
+class Mix:
+    """`color-mix(in space, one share, other 1-share)`, the sum of percentages scaling alpha."""
+
+    space: str
+    one: Expression
+    other: Expression
+    share_of_other: float
+    alpha: float
+    hue: str = "shorter"
+
+
+@dataclass(frozen=True, slots=True)
+class Faded:
+    """A colour with its alpha replaced (`rgb(from C r g b / a)`) or, with `scale`, multiplied."""
+
+    colour: Expression
+    alpha: float
+    scale: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Unknown:
+    """A colour that is valid CSS and not known here; reading it makes a verdict unsure."""
+
+    why: str
+
+
+Expression = Literal | Found | Current | LightDark | Mix | Faded | Unknown
+
+
+def resolve(expression: Expression, current: Expression, dark: bool) -> Expression:
+    """Return the expression with `currentColor` and `light-dark()` decided."""
+    if isinstance(expression, Current):
+        return current
+    if isinstance(expression, LightDark):
+        return resolve(expression.dark if dark else expression.light, current, dark)
+    if isinstance(expression, Mix):
+        one = resolve(expression.one, current, dark)
+        other = resolve(expression.other, current, dark)
+        return Mix(expression.space, one, other, expression.share_of_other, expression.alpha, expression.hue)
+    if isinstance(expression, Faded):
+        return Faded(resolve(expression.colour, current, dark), expression.alpha, expression.scale)
+    return expression
+
+
+def evaluate(expression: Expression, token_value: Callable[[int], Colour]) -> Colour | None:
+    """Return the colour of a resolved expression, or None where it is unknown."""
+    if isinstance(expression, Literal):
+        return expression.colour
+    if isinstance(expression, Found):
+        return token_value(expression.token)
+    if isinstance(expression, Faded):
+        inner = evaluate(expression.colour, token_value)
+        if inner is None:
+            return None
+        return inner.with_alpha(inner.alpha * expression.alpha if expression.scale else expression.alpha)
+    if isinstance(expression, Mix):
+        return _evaluate_mix(expression, token_value)
+    return None
+
+
+def _evaluate_mix(mix: Mix, token_value: Callable[[int], Colour]) -> Colour | None:
+    one, other = evaluate(mix.one, token_value), evaluate(mix.other, token_value)
+    if one is None or other is None:
+        return None
+    # coloraide mixes premultiplied and carries missing components, as CSS Color 5, section 2, asks.
+    mixed = Color.mix(
+        Color("srgb", one.rgb, one.alpha),
+        Color("srgb", other.rgb, other.alpha),
+        mix.share_of_other,
+        space=mix.space,
+        hue=mix.hue,
+        premultiplied=True,
+        powerless=True,
+    )
+    alpha = mixed.alpha(nans=False) * mix.alpha
+    r, g, b = mixed.convert("srgb").clip().coords(nans=False)
+    return Colour(float(r), float(g), float(b), float(alpha))
+
+
+def tokens_in(expression: Expression) -> Iterator[int]:
+    """Yield the numbers of the found colours an expression is made of."""
+    if isinstance(expression, Found):
+        yield expression.token
+    elif isinstance(expression, LightDark):
+        yield from tokens_in(expression.light)
+        yield from tokens_in(expression.dark)
+    elif isinstance(expression, Mix):
+        yield from tokens_in(expression.one)
+        yield from tokens_in(expression.other)
+    elif isinstance(expression, Faded):
+        yield from tokens_in(expression.colour)

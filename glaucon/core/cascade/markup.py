@@ -1,0 +1,169 @@
+"""HTML source as written: where each start tag, attribute and style element stands.
+
+The tree comes from an HTML5 parser (see tree.py), which knows no positions. So the start tags are found
+here, each is given a number in a marker attribute, and the tree's elements carry that number back to
+their place in the source. Source: HTML, section 13.2.5 (tokenization), as far as tags need it.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from html import unescape
+
+MARKER = "data-gl-source"
+
+_TAG_NAME = re.compile(r"[a-zA-Z][^\s/>]*")
+_SPACE_OR_SLASH = re.compile(r"[\s/]*")
+_ATTR_NAME = re.compile(r"=?[^\s/>=]*")
+_EQUALS = re.compile(r"\s*=\s*")
+_UNQUOTED = re.compile(r"[^\s>]*")
+_RAW_TEXT = frozenset({"script", "style", "textarea", "title", "xmp", "iframe", "noembed", "noframes", "noscript"})
+
+
+@dataclass(frozen=True, slots=True)
+class SourceAttribute:
+    """An attribute as written; `start` to `end` spans its raw value, without quotes."""
+
+    name: str
+    raw: str
+    start: int
+    end: int
+
+    @property
+    def value(self) -> str:
+        """Return the value with character references resolved."""
+        return unescape(self.raw) if "&" in self.raw else self.raw
+
+
+@dataclass(frozen=True, slots=True)
+class StartTag:
+    """A start tag as written; `content` spans the raw text of style and script elements."""
+
+    name: str
+    start: int
+    name_end: int
+    end: int
+    attributes: tuple[SourceAttribute, ...]
+    content: tuple[int, int] | None = None
+
+    def attribute(self, name: str) -> SourceAttribute | None:
+        """Return the first attribute of that name, as a parser keeps it."""
+        return next((a for a in self.attributes if a.name == name), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Markup:
+    """A page's source with its start tags in order."""
+
+    source: str
+    tags: tuple[StartTag, ...]
+    head_end: int | None
+
+    def annotated(self) -> str:
+        """Return the source with numbered start tags and, as with scripting on, empty noscript elements."""
+        pieces: list[str] = []
+        at = 0
+        for number, tag in enumerate(self.tags):
+            pieces.append(self.source[at : tag.name_end])
+            pieces.append(f' {MARKER}="{number}"')
+            at = tag.name_end
+            if tag.name == "noscript" and tag.content:
+                pieces.append(self.source[at : tag.content[0]])
+                at = tag.content[1]
+        pieces.append(self.source[at:])
+        return "".join(pieces)
+
+
+def read_markup(source: str) -> Markup:
+    """Return the start tags of an HTML source; broken markup is read as a browser's tokenizer reads it."""
+    tags: list[StartTag] = []
+    head_end: int | None = None
+    at = 0
+    while (at := source.find("<", at)) >= 0:
+        if source.startswith("<!--", at):
+            at = _after_comment(source, at)
+        elif source.startswith(("<!", "<?"), at):
+            at = _after(source, ">", at)
+        elif source.startswith("</", at):
+            if head_end is None and re.match(r"</head[\s/>]", source[at : at + 8], re.I):
+                head_end = at
+            at = _end_of_end_tag(source, at)
+        elif name := _TAG_NAME.match(source, at + 1):
+            tag = _read_tag(source, at, name)
+            if tag is None:
+                break
+            tags.append(tag)
+            at = tag.content[1] if tag.content else tag.end
+        else:
+            at += 1
+    return Markup(source, tuple(tags), head_end)
+
+
+def _read_tag(source: str, start: int, name: re.Match[str]) -> StartTag | None:
+    lowered = name.group().lower()
+    attributes: list[SourceAttribute] = []
+    at = name.end()
+    while True:
+        at = _match(_SPACE_OR_SLASH, source, at).end()
+        if at >= len(source):
+            return None  # an unfinished tag is dropped by the parser
+        if source[at] == ">":
+            at += 1
+            break
+        at, attribute = _read_attribute(source, at)
+        attributes.append(attribute)
+    content = None
+    if lowered in _RAW_TEXT:
+        content = (at, _raw_text_end(source, lowered, at))
+    elif lowered == "plaintext":
+        content = (at, len(source))
+    return StartTag(lowered, start, name.end(), at, tuple(attributes), content)
+
+
+def _read_attribute(source: str, at: int) -> tuple[int, SourceAttribute]:
+    name = _match(_ATTR_NAME, source, at)
+    at = name.end()
+    lowered = name.group().lower()
+    equals = _EQUALS.match(source, at)
+    if not equals:
+        return at, SourceAttribute(lowered, "", at, at)
+    at = equals.end()
+    quote = source[at : at + 1]
+    if quote in ("'", '"'):
+        close = source.find(quote, at + 1)
+        close = len(source) if close < 0 else close
+        return close + 1, SourceAttribute(lowered, source[at + 1 : close], at + 1, close)
+    bare = _match(_UNQUOTED, source, at)
+    return bare.end(), SourceAttribute(lowered, bare.group(), at, bare.end())
+
+
+def _match(pattern: re.Pattern[str], source: str, at: int) -> re.Match[str]:
+    found = pattern.match(source, at)
+    assert found is not None  # these patterns match the empty string
+    return found
+
+
+def _raw_text_end(source: str, name: str, at: int) -> int:
+    found = re.compile(rf"</{name}(?=[\s/>])", re.I).search(source, at)
+    return found.start() if found else len(source)
+
+
+def _after(source: str, text: str, at: int) -> int:
+    found = source.find(text, at)
+    return len(source) if found < 0 else found + len(text)
+
+
+def _after_comment(source: str, at: int) -> int:
+    if abrupt := re.match(r"<!--(?:>|->)", source[at : at + 6]):
+        return at + abrupt.end()
+    found = re.compile(r"--!?>").search(source, at + 4)
+    return found.end() if found else len(source)
+
+
+def _end_of_end_tag(source: str, at: int) -> int:
+    if not source[at + 2 : at + 3].isalpha():
+        return _after(source, ">", at)
+    name = _match(re.compile(r"[^\s/>]*"), source, at + 2)
+    tag = _read_tag(source, at, name)
+    return tag.end if tag and not tag.content else (name.end() if tag else len(source))

@@ -1,0 +1,458 @@
+"""Selectors Level 4: parsed by cssselect2, compiled here to match in a forced state.
+
+Every element is taken to be in the state asked for (AUDIT_FORMAT), so `:hover` and its like answer from the
+state and not from a pointer; cssselect2's own matcher never answers them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from cssselect2 import parser as css
+from tinycss2.nth import parse_nth
+
+from glaucon.core.cascade.tree import Element
+
+STATES = ("rest", "hover", "focus", "active", "visited")
+
+Matches = Callable[[Element, "State"], bool]
+
+KEPT_PSEUDO_ELEMENTS = frozenset({"before", "after", "placeholder", "first-line", "first-letter", "marker", "selection"})
+_LINK_TAGS = frozenset({"a", "area"})
+_FORM_TAGS = frozenset({"button", "input", "select", "textarea", "option", "optgroup", "fieldset"})
+_TEXT_INPUTS = frozenset(
+    {"text", "search", "url", "tel", "email", "password", "number", "date", "month", "week", "time", "datetime-local"}
+)
+# Valid in Chromium, and false for a page that nobody has touched yet.
+_NEVER = frozenset(
+    {
+        "target", "target-within", "fullscreen", "-webkit-full-screen", "picture-in-picture", "popover-open", "modal",
+        "autofill", "-webkit-autofill", "user-invalid", "user-valid", "indeterminate", "playing", "seeking",
+        "buffering", "stalled", "muted", "volume-locked", "-webkit-drag", "window-inactive", "future", "past",
+        "current", "host", "paused", "xr-overlay", "has-slotted", "open-picker", "active-view-transition",
+        "horizontal", "vertical", "increment", "decrement", "start", "end", "double-button", "single-button",
+        "no-button", "corner-present", "cue",
+    }
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """What the pseudo-classes of user action answer, for every element at once."""
+
+    hover: bool = False
+    focus: bool = False
+    active: bool = False
+    visited: bool = False
+
+    @classmethod
+    def named(cls, name: str) -> State:
+        """Return the state of that name.
+
+        Raises: ValueError: if it is not one of STATES.
+        """
+        if name not in STATES:
+            raise ValueError(f"“{name}” is no state; use one of {', '.join(STATES)}")
+        active = name == "active"
+        return cls(name == "hover" or active, name == "focus" or active, active, name == "visited")
+
+
+@dataclass(frozen=True, slots=True)
+class Selector:
+    """A compiled selector with what the cascade sorts and indexes by."""
+
+    matches: Matches
+    specificity: tuple[int, int, int]
+    pseudo_element: str | None
+    key: tuple[str, str]  # ("id"|"class"|"tag"|"", name) that the subject must have
+    states: frozenset[str]
+
+
+def compile_selectors(tokens: list[Any]) -> list[Selector]:
+    """Return the selectors of a rule's prelude; empty where one is invalid, since that drops the rule."""
+    selectors: list[Selector] = []
+    for part in _split(tokens):
+        vendor = _vendor_pseudo_element(part)
+        if vendor == "-webkit-":
+            continue
+        if vendor:
+            return []
+        try:
+            parsed = list(css.parse(part))
+            for one in parsed:
+                used: set[str] = set()
+                matches = _compile(one.parsed_tree, used)
+                if one.pseudo_element is None or one.pseudo_element in KEPT_PSEUDO_ELEMENTS:
+                    selectors.append(
+                        Selector(matches, one.specificity, one.pseudo_element, _key(one.parsed_tree), frozenset(used))
+                    )
+        except (css.SelectorError, _Invalid):
+            return []
+    return selectors
+
+
+class _Invalid(ValueError):
+    """A selector that a current browser does not accept."""
+
+
+def _split(tokens: list[Any]) -> list[list[Any]]:
+    parts: list[list[Any]] = [[]]
+    for token in tokens:
+        if token.type == "literal" and token.value == ",":
+            parts.append([])
+        else:
+            parts[-1].append(token)
+    return parts
+
+
+def _vendor_pseudo_element(tokens: list[Any]) -> str:
+    """Return the vendor prefix of a pseudo-element; browsers accept any `::-webkit-` name."""
+    for index, token in enumerate(tokens[:-2]):
+        pair = token == ":" and tokens[index + 1] == ":"
+        name = getattr(tokens[index + 2], "lower_value", None) or getattr(tokens[index + 2], "lower_name", "")
+        if pair and name.startswith("-"):
+            return "-webkit-" if name.startswith("-webkit-") else name
+        if pair and name in ("backdrop", "cue", "part", "slotted", "details-content", "view-transition", "target-text",
+                             "grammar-error", "spelling-error", "highlight", "scroll-marker", "picker", "checkmark"):
+            return "-webkit-"
+    return ""
+
+
+def _key(tree: Any) -> tuple[str, str]:
+    while isinstance(tree, css.CombinedSelector):
+        tree = tree.right
+    best = ("", "")
+    for simple in tree.simple_selectors:
+        if isinstance(simple, css.IDSelector):
+            return "id", simple.ident
+        if isinstance(simple, css.ClassSelector):
+            best = ("class", simple.class_name)
+        elif isinstance(simple, css.LocalNameSelector) and not best[0]:
+            best = ("tag", simple.lower_local_name)
+    return best
+
+
+def _compile(tree: Any, used: set[str]) -> Matches:
+    if isinstance(tree, css.CombinedSelector):
+        return _compile_combined(tree, used)
+    if isinstance(tree, css.CompoundSelector):
+        return _all([_compile_simple(simple, used) for simple in tree.simple_selectors])
+    return _compile_simple(tree, used)
+
+
+def _all(tests: list[Matches]) -> Matches:
+    if len(tests) == 1:
+        return tests[0]
+    if len(tests) == 2:
+        one, two = tests
+        return lambda e, s: one(e, s) and two(e, s)
+    return lambda e, s: all(test(e, s) for test in tests)
+
+
+def _any(tests: list[Matches]) -> Matches:
+    return lambda e, s: any(test(e, s) for test in tests)
+
+
+def _compile_combined(tree: Any, used: set[str]) -> Matches:
+    left, right = _compile(tree.left, used), _compile(tree.right, used)
+    if tree.combinator == " ":
+        return lambda e, s: right(e, s) and _ancestor_matches(e, s, left)
+    if tree.combinator == ">":
+        return lambda e, s: right(e, s) and e.parent is not None and left(e.parent, s)
+    if tree.combinator == "+":
+        return lambda e, s: right(e, s) and (p := e.previous) is not None and left(p, s)
+    if tree.combinator == "~":
+        return lambda e, s: right(e, s) and _earlier_sibling_matches(e, s, left)
+    raise _Invalid(tree.combinator)
+
+
+def _ancestor_matches(element: Element, state: State, test: Matches) -> bool:
+    node = element.parent
+    while node is not None:
+        if test(node, state):
+            return True
+        node = node.parent
+    return False
+
+
+def _earlier_sibling_matches(element: Element, state: State, test: Matches) -> bool:
+    if element.parent is None:
+        return False
+    return any(test(sibling, state) for sibling in element.parent.children[: element.position - 1])
+
+
+def _compile_simple(simple: Any, used: set[str]) -> Matches:
+    if isinstance(simple, css.LocalNameSelector):
+        lower, exact = simple.lower_local_name, simple.local_name
+        return lambda e, s: e.tag == lower or (e.foreign and e.tag == exact)
+    if isinstance(simple, css.IDSelector):
+        ident = simple.ident
+        return lambda e, s: e.attributes.get("id") == ident
+    if isinstance(simple, css.ClassSelector):
+        name = simple.class_name
+        return lambda e, s: name in e.classes
+    if isinstance(simple, css.AttributeSelector):
+        return _compile_attribute(simple)
+    if isinstance(simple, css.NamespaceSelector):
+        return lambda e, s: True
+    if isinstance(simple, css.NegationSelector):
+        inner = _any([_compile(one.parsed_tree, used) for one in simple.selector_list])
+        return lambda e, s: not inner(e, s)
+    if isinstance(simple, css.MatchesAnySelector | css.SpecificityAdjustmentSelector):
+        return _any([_compile(one.parsed_tree, used) for one in simple.selector_list])
+    if isinstance(simple, css.RelationalSelector):
+        return _any([_compile_has(one, used) for one in simple.selector_list])
+    if isinstance(simple, css.PseudoClassSelector):
+        return _compile_pseudo_class(simple.name, used)
+    if isinstance(simple, css.FunctionalPseudoClassSelector):
+        return _compile_functional(simple.name, simple.arguments, used)
+    raise _Invalid(repr(simple))
+
+
+# HTML, section 4.16.2: these attributes' values match without regard to case.
+_CASELESS_ATTRIBUTES = frozenset(
+    "accept accept-charset align alink axis bgcolor charset checked clear codetype color compact declare defer dir "
+    "direction disabled enctype face frame hreflang http-equiv lang language link media method multiple nohref "
+    "noresize noshade nowrap readonly rel rev rules scope scrolling selected shape target text type valign "
+    "valuetype vlink".split()
+)
+
+
+def _compile_attribute(simple: Any) -> Matches:
+    name, exact, value, operator = simple.lower_name, simple.name, simple.value, simple.operator
+    fold = simple.case_sensitive is False or (simple.case_sensitive is None and name in _CASELESS_ATTRIBUTES)
+    if value is not None and fold:
+        value = value.lower()
+
+    def read(element: Element) -> str | None:
+        found = element.attributes.get(name)
+        if found is None and element.foreign:
+            found = element.attributes.get(exact)
+        return found.lower() if found is not None and fold else found
+
+    tests: dict[str | None, Callable[[str], bool]] = {
+        None: lambda found: True,
+        "=": lambda found: found == value,
+        "~=": lambda found: bool(value) and value in found.split(),
+        "|=": lambda found: found == value or found.startswith(f"{value}-"),
+        "^=": lambda found: bool(value) and found.startswith(value),
+        "$=": lambda found: bool(value) and found.endswith(value),
+        "*=": lambda found: bool(value) and value in found,
+    }
+    test = tests[operator]
+    return lambda e, s: (found := read(e)) is not None and test(found)
+
+
+def _compile_has(relative: Any, used: set[str]) -> Matches:
+    inner = _compile(relative.selector.parsed_tree, used)
+    combinator = relative.combinator
+
+    def has(element: Element, state: State) -> bool:
+        if combinator == ">":
+            return any(inner(child, state) for child in element.children)
+        later = element.parent.children[element.position :] if element.parent else []
+        if combinator == "+":
+            return bool(later) and inner(later[0], state)
+        if combinator == "~":
+            return any(inner(one, state) for one in later)
+        pending = list(element.children)
+        while pending:
+            node = pending.pop()
+            if inner(node, state):
+                return True
+            pending.extend(node.children)
+        return False
+
+    return has
+
+
+def _is_link(element: Element) -> bool:
+    return element.tag in _LINK_TAGS and ("href" in element.attributes or "xlink:href" in element.attributes)
+
+
+def is_disabled(element: Element) -> bool:
+    """Return whether a form control is disabled, by itself or by a fieldset (HTML, section 4.10.18.5)."""
+    if element.tag not in _FORM_TAGS:
+        return False
+    if "disabled" in element.attributes:
+        return True
+    if element.tag == "option" and element.parent is not None and element.parent.tag == "optgroup":
+        return "disabled" in element.parent.attributes
+    child = element
+    for ancestor in element.ancestors():
+        if ancestor.tag == "fieldset" and "disabled" in ancestor.attributes:
+            first_legend = next((c for c in ancestor.children if c.tag == "legend"), None)
+            if child is not first_legend:
+                return True
+        child = ancestor
+    return False
+
+
+def _is_checked(element: Element) -> bool:
+    if element.tag == "option":
+        return "selected" in element.attributes
+    return element.tag == "input" and "checked" in element.attributes
+
+
+def _is_required(element: Element) -> bool:
+    return element.tag in ("input", "select", "textarea") and "required" in element.attributes
+
+
+def input_type(element: Element) -> str:
+    """Return an input's type, `text` where it is missing or unknown."""
+    kind = element.attributes.get("type", "text").strip().lower()
+    known = _TEXT_INPUTS | {"hidden", "range", "color", "checkbox", "radio", "file", "submit", "image", "reset", "button"}
+    return kind if kind in known else "text"
+
+
+def _is_read_write(element: Element) -> bool:
+    if element.tag == "textarea" or (element.tag == "input" and input_type(element) in _TEXT_INPUTS):
+        return "readonly" not in element.attributes and not is_disabled(element)
+    return element.attributes.get("contenteditable") in ("", "true", "plaintext-only")
+
+
+def _placeholder_shown(element: Element) -> bool:
+    if element.tag == "textarea":
+        return "placeholder" in element.attributes and not any(element.texts)
+    return (
+        element.tag == "input"
+        and "placeholder" in element.attributes
+        and input_type(element) in _TEXT_INPUTS
+        and not element.attributes.get("value")
+    )
+
+
+def _is_valid(element: Element) -> bool:
+    empty = not element.attributes.get("value") and not element.has_text
+    return not (_is_required(element) and empty and not _is_checked(element))
+
+
+def _only(test: Callable[[Element], bool]) -> Matches:
+    return lambda e, s: test(e)
+
+
+def _siblings_of_type(element: Element) -> list[Element]:
+    if element.parent is None:
+        return [element]
+    return [c for c in element.parent.children if c.tag == element.tag]
+
+
+_PSEUDO_CLASSES: dict[str, Matches] = {
+    "any-link": _only(_is_link),
+    "-webkit-any-link": _only(_is_link),
+    "link": lambda e, s: _is_link(e) and not s.visited,
+    "visited": lambda e, s: _is_link(e) and s.visited,
+    "hover": lambda e, s: s.hover,
+    "focus": lambda e, s: s.focus,
+    "focus-visible": lambda e, s: s.focus,
+    "focus-within": lambda e, s: s.focus,
+    "active": lambda e, s: s.active,
+    "root": lambda e, s: e.parent is None,
+    "scope": lambda e, s: e.parent is None,
+    "empty": lambda e, s: not e.children and not any(e.texts),
+    "first-child": lambda e, s: e.position == 1,
+    "last-child": lambda e, s: e.parent is None or e.position == len(e.parent.children),
+    "only-child": lambda e, s: e.parent is None or len(e.parent.children) == 1,
+    "first-of-type": lambda e, s: _siblings_of_type(e)[0] is e,
+    "last-of-type": lambda e, s: _siblings_of_type(e)[-1] is e,
+    "only-of-type": lambda e, s: len(_siblings_of_type(e)) == 1,
+    "enabled": lambda e, s: e.tag in _FORM_TAGS and not is_disabled(e),
+    "disabled": _only(is_disabled),
+    "checked": _only(_is_checked),
+    "default": lambda e, s: _is_checked(e),
+    "required": _only(_is_required),
+    "optional": lambda e, s: e.tag in ("input", "select", "textarea") and not _is_required(e),
+    "read-write": _only(_is_read_write),
+    "read-only": lambda e, s: not _is_read_write(e),
+    "placeholder-shown": _only(_placeholder_shown),
+    "valid": lambda e, s: e.tag in ("form", "input", "select", "textarea", "fieldset") and _is_valid(e),
+    "invalid": lambda e, s: e.tag in ("input", "select", "textarea") and not _is_valid(e),
+    "in-range": lambda e, s: e.tag == "input" and input_type(e) in ("number", "range"),
+    "out-of-range": lambda e, s: False,
+    "open": lambda e, s: e.tag in ("details", "dialog") and "open" in e.attributes,
+    "defined": lambda e, s: "-" not in e.tag or e.foreign,
+}
+_STATEFUL = {
+    "hover": "hover", "focus": "focus", "focus-visible": "focus", "focus-within": "focus", "active": "active",
+    "link": "visited", "visited": "visited",
+}  # fmt: skip
+
+
+def _compile_pseudo_class(name: str, used: set[str]) -> Matches:
+    if name in _STATEFUL:
+        used.add(_STATEFUL[name])
+    if name in _PSEUDO_CLASSES:
+        return _PSEUDO_CLASSES[name]
+    if name in _NEVER:
+        return lambda e, s: False
+    raise _Invalid(name)
+
+
+def _compile_functional(name: str, arguments: list[Any], used: set[str]) -> Matches:
+    if name in ("nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type"):
+        return _compile_nth(name, arguments, used)
+    if name == "lang":
+        wanted = [a.value.lower() for a in arguments if a.type in ("ident", "string")]
+        return lambda e, s: _language_matches(e, wanted)
+    if name == "dir":
+        direction = next((a.lower_value for a in arguments if a.type == "ident"), "ltr")
+        return lambda e, s: _direction(e) == direction
+    if name in ("-webkit-any", "matches"):
+        selectors = [_compile(one.parsed_tree, used) for one in css.parse(arguments, forgiving=True)]
+        return _any(selectors)
+    if name in ("state", "host", "host-context", "active-view-transition-type", "current"):
+        return lambda e, s: False
+    raise _Invalid(name)
+
+
+def _compile_nth(name: str, arguments: list[Any], used: set[str]) -> Matches:
+    of: Matches | None = None
+    for index, token in enumerate(arguments):
+        if token.type == "ident" and token.lower_value == "of":
+            inner = list(css.parse(arguments[index + 1 :]))
+            of = _any([_compile(one.parsed_tree, used) for one in inner])
+            arguments = arguments[:index]
+            break
+    parsed = parse_nth(arguments)
+    if parsed is None:
+        raise _Invalid(name)
+    a, b = parsed
+    of_type, last = "of-type" in name, "last" in name
+
+    def position(element: Element, state: State) -> int:
+        if element.parent is None:
+            return 1
+        if of is None and not of_type and not last:
+            return element.position
+        siblings = element.parent.children
+        if of_type:
+            siblings = [c for c in siblings if c.tag == element.tag]
+        if of is not None:
+            siblings = [c for c in siblings if of(c, state)]
+        index = next(i for i, c in enumerate(siblings) if c is element)
+        return len(siblings) - index if last else index + 1
+
+    def nth(element: Element, state: State) -> bool:
+        if of is not None and not of(element, state):
+            return False
+        steps = position(element, state) - b
+        return steps == 0 if a == 0 else steps % a == 0 and steps // a >= 0
+
+    return nth
+
+
+def _language_matches(element: Element, wanted: list[str]) -> bool:
+    for node in (element, *element.ancestors()):
+        if (found := node.attributes.get("lang")) is not None:
+            lowered = found.lower()
+            return any(lowered == want or lowered.startswith(f"{want}-") for want in wanted)
+    return False
+
+
+def _direction(element: Element) -> str:
+    for node in (element, *element.ancestors()):
+        if node.attributes.get("dir", "").lower() in ("ltr", "rtl"):
+            return node.attributes["dir"].lower()
+    return "ltr"

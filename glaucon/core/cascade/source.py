@@ -1,0 +1,64 @@
+"""Where in a file's text a component value stands."""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from dataclasses import dataclass, field
+from typing import Any
+
+_NEWLINE = re.compile(r"\r\n|[\n\r\f]")
+_IDENT = re.compile(r"#?(?:[-\w]|[^\x00-\x7f]|\\[0-9a-fA-F]{1,6}\s?|\\.)+")
+_INSIDE_FUNCTION = re.compile(r"/\*.*?\*/|\"(?:\\.|[^\"\\])*\"|'(?:\\.|[^'\\])*'|[()]", re.S)
+
+
+@dataclass(slots=True)
+class Source:
+    """A piece of CSS: the file's whole text and where in it the piece begins.
+
+    `editable` is False where offsets in the piece are not offsets in the file, as in an attribute whose
+    character references were resolved.
+    """
+
+    file: str
+    text: str
+    offset: int = 0
+    editable: bool = True
+    first_line: int = 1
+    _starts: list[int] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        self._starts = [0, *(m.end() for m in _NEWLINE.finditer(self.text))]
+
+    def index(self, line: int, column: int) -> int:
+        """Return the offset within this piece of a 1-based line and column as tinycss2 counts them."""
+        return self._starts[line - 1] + column - 1
+
+    def line_of(self, index: int) -> int:
+        """Return the 1-based line of an offset within this piece."""
+        return bisect_right(self._starts, index)
+
+    def place(self, node: Any) -> tuple[str, int, int, int, int]:
+        """Return (file, start, end, line, column) of a token or function."""
+        start = self.index(node.source_line, node.source_column)
+        end = _end_of(self.text, start)
+        line = self.first_line + node.source_line - 1
+        if not self.editable:
+            return self.file, -1, -1, line, node.source_column
+        return self.file, self.offset + start, self.offset + end, line, node.source_column
+
+
+def _end_of(text: str, start: int) -> int:
+    name = _IDENT.match(text, start)
+    end = name.end() if name else start + 1
+    if text[end : end + 1] != "(":
+        return end
+    depth = 0
+    for found in _INSIDE_FUNCTION.finditer(text, end):
+        if found.group() == "(":
+            depth += 1
+        elif found.group() == ")":
+            depth -= 1
+            if depth == 0:
+                return found.end()
+    return len(text)

@@ -1,0 +1,404 @@
+"""A stylesheet as the cascade uses it: rules with compiled selectors, read declarations, conditions.
+
+Sources: CSS Syntax Level 3, CSS Cascading and Inheritance Level 5, CSS Nesting, CSS Conditional Rules.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from typing import Any
+
+import tinycss2
+
+from glaucon.core.cascade.colours import is_plain_colour, significant
+from glaucon.core.cascade.media import Viewport, media_matches, width_thresholds
+from glaucon.core.cascade.properties import (
+    COLOUR_PROPERTIES,
+    LONGHANDS,
+    SHORTHANDS,
+    Pending,
+    parse_declaration,
+)
+from glaucon.core.cascade.selectors import Selector, compile_selectors
+from glaucon.core.cascade.source import Source
+from glaucon.core.cascade.tokens import TokenTable
+
+Condition = Callable[[Viewport], bool]
+
+
+@dataclass(slots=True, eq=False)
+class Block:
+    """The declarations of one rule that count here; known by identity."""
+
+    normal: dict[str, Any] = field(default_factory=dict)
+    important: dict[str, Any] = field(default_factory=dict)
+    custom: dict[str, list[Any]] = field(default_factory=dict)
+    important_custom: dict[str, list[Any]] = field(default_factory=dict)
+
+    def __bool__(self) -> bool:
+        return bool(self.normal or self.important or self.custom or self.important_custom)
+
+
+@dataclass(slots=True, eq=False)
+class Rule:
+    """One selector of a rule with its block."""
+
+    selector: Selector
+    block: Block
+    conditions: tuple[Condition, ...]
+    layer: tuple[str, ...]
+    order: int
+
+
+@dataclass(slots=True)
+class Import:
+    """An `@import`, to be read where it stands."""
+
+    url: str
+    conditions: tuple[Condition, ...]
+    layer: tuple[str, ...] | None
+
+
+@dataclass(slots=True)
+class PseudoPlace:
+    """A state pseudo-class as written, so that a preview can show the state."""
+
+    name: str
+    start: int
+    end: int
+
+
+@dataclass(slots=True)
+class Problem:
+    """A part of a stylesheet that does not parse: browsers drop it, the owner is told."""
+
+    file: str
+    line: int
+    message: str
+
+
+@dataclass(slots=True)
+class Stylesheet:
+    """A parsed stylesheet. `parts` holds rules, imports and layer statements in order."""
+
+    file: str
+    parts: list[Rule | Import | tuple[str, ...]] = field(default_factory=list)
+    thresholds: set[float] = field(default_factory=set)
+    problems: list[Problem] = field(default_factory=list)
+    pseudo_places: list[PseudoPlace] = field(default_factory=list)
+    urls: list[tuple[str, int, int]] = field(default_factory=list)
+
+    def rules(self) -> Iterator[Rule]:
+        """Yield the rules in order."""
+        return (part for part in self.parts if isinstance(part, Rule))
+
+
+@dataclass(slots=True)
+class _Context:
+    conditions: tuple[Condition, ...] = ()
+    layer: tuple[str, ...] = ()
+    parent: list[Any] | None = None
+    media: str = ""
+    anonymous: list[int] = field(default_factory=lambda: [0])
+
+
+_SHOWN_STATES = frozenset({"hover", "focus", "focus-visible", "focus-within", "active", "visited"})
+
+
+def parse_stylesheet(source: Source, table: TokenTable) -> Stylesheet:
+    """Return the stylesheet of a piece of CSS; what does not parse is dropped and told in `problems`."""
+    reader = _Reader(source, table)
+    nodes = tinycss2.parse_stylesheet(source.text, skip_comments=True, skip_whitespace=True)
+    reader.read(nodes, _Context())
+    return reader.sheet
+
+
+def parse_inline(source: Source, table: TokenTable, selector: str) -> Block:
+    """Return the block of a `style` attribute."""
+    reader = _Reader(source, table)
+    nodes = tinycss2.parse_blocks_contents(source.text, skip_comments=True, skip_whitespace=True)
+    return reader.block([n for n in nodes if n.type == "declaration"], selector, "inline", "")
+
+
+class _Reader:
+    def __init__(self, source: Source, table: TokenTable) -> None:
+        self.source = source
+        self.table = table
+        self.sheet = Stylesheet(source.file)
+        self.order = 0
+
+    def read(self, nodes: list[Any], context: _Context) -> None:
+        for node in nodes:
+            if node.type == "qualified-rule":
+                self._style_rule(node, context)
+            elif node.type == "at-rule":
+                self._at_rule(node, context)
+            elif node.type == "error":
+                self._problem(node, node.message)
+
+    def _problem(self, node: Any, message: str) -> None:
+        line = self.source.first_line + node.source_line - 1
+        self.sheet.problems.append(Problem(self.source.file, line, message))
+
+    def _style_rule(self, node: Any, context: _Context) -> None:
+        prelude = node.prelude if context.parent is None else _nested(node.prelude, context.parent)
+        self._note_states(node.prelude)
+        selectors = compile_selectors(prelude)
+        contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
+        text = tinycss2.serialize(node.prelude).strip()
+        self._contents(contents, selectors, text, _Context(
+            context.conditions, context.layer, significant_prelude(prelude), context.media, context.anonymous
+        ))
+
+    def _contents(self, contents: list[Any], selectors: list[Selector], text: str, inner: _Context) -> None:
+        """Read declarations and nested rules, keeping their order (CSS Nesting, section 4.2)."""
+        run: list[Any] = []
+        for child in contents:
+            if child.type == "declaration":
+                run.append(child)
+                continue
+            self._emit(run, selectors, text, inner)
+            run = []
+            if child.type == "qualified-rule":
+                self._style_rule(child, inner)
+            elif child.type == "at-rule":
+                self._nested_at_rule(child, selectors, text, inner)
+            elif child.type == "error":
+                self._problem(child, child.message)
+        self._emit(run, selectors, text, inner)
+
+    def _nested_at_rule(self, node: Any, selectors: list[Selector], text: str, inner: _Context) -> None:
+        context = self._conditional(node, inner)
+        if context is None or node.content is None:
+            return
+        contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
+        self._contents(contents, selectors, text, context)
+
+    def _emit(self, declarations: list[Any], selectors: list[Selector], text: str, context: _Context) -> None:
+        if not declarations:
+            return
+        block = self.block(declarations, text, "rule", context.media)
+        if not block:
+            return
+        for selector in selectors:
+            self.order += 1
+            self.sheet.parts.append(Rule(selector, block, context.conditions, context.layer, self.order))
+
+    def _at_rule(self, node: Any, context: _Context) -> None:
+        keyword = node.lower_at_keyword
+        if keyword == "import":
+            self._import(node, context)
+        elif keyword == "layer" and node.content is None:
+            for part in tinycss2.serialize(node.prelude).split(","):
+                self.sheet.parts.append((*context.layer, *part.strip().split(".")))
+        else:
+            inner = self._conditional(node, context)
+            if inner is not None and node.content is not None:
+                self.read(
+                    tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True), inner
+                )
+
+    def _conditional(self, node: Any, context: _Context) -> _Context | None:
+        """Return the context inside a conditional or layer rule, None for at-rules that hold no style rules."""
+        keyword = node.lower_at_keyword
+        conditions, layer, media = context.conditions, context.layer, context.media
+        if keyword == "media":
+            prelude = node.prelude
+            self.sheet.thresholds |= width_thresholds(prelude)
+            conditions = (*conditions, lambda viewport: media_matches(prelude, viewport))
+            media = f"{media} {tinycss2.serialize(prelude).strip()}".strip()
+        elif keyword == "supports":
+            if not supports(significant(node.prelude)):
+                return None
+        elif keyword == "container":
+            prelude = [n for n in node.prelude if n.type == "() block"]
+            self.sheet.thresholds |= width_thresholds(prelude)
+            conditions = (*conditions, lambda viewport: media_matches(prelude, viewport))
+        elif keyword == "layer":
+            name = tinycss2.serialize(node.prelude).strip()
+            if not name:
+                context.anonymous[0] += 1
+                name = f"\0{self.source.file}:{self.source.offset}:{context.anonymous[0]}"
+            layer = (*layer, *name.split("."))
+            self.sheet.parts.append(layer)
+        elif keyword not in ("scope", "starting-style") or keyword == "starting-style":
+            return None
+        return _Context(conditions, layer, context.parent, media, context.anonymous)
+
+    def _import(self, node: Any, context: _Context) -> None:
+        tokens = significant(node.prelude)
+        if not tokens:
+            return
+        url = getattr(tokens[0], "value", None) if tokens[0].type in ("url", "string") else None
+        if tokens[0].type == "function" and tokens[0].lower_name == "url":
+            url = next((n.value for n in tokens[0].arguments if n.type == "string"), None)
+        if url is None:
+            return
+        rest = tokens[1:]
+        layer: tuple[str, ...] | None = None
+        if rest and rest[0].type == "ident" and rest[0].lower_value == "layer":
+            context.anonymous[0] += 1
+            layer, rest = (f"\0{self.source.file}:i{context.anonymous[0]}",), rest[1:]
+        elif rest and rest[0].type == "function" and rest[0].lower_name == "layer":
+            layer, rest = tuple(tinycss2.serialize(rest[0].arguments).strip().split(".")), rest[1:]
+        if rest and rest[0].type == "function" and rest[0].lower_name == "supports":
+            if not supports(significant(rest[0].arguments)):
+                return
+            rest = rest[1:]
+        self.sheet.thresholds |= width_thresholds(rest)
+        self.sheet.parts.append(Import(url, (lambda viewport: media_matches(rest, viewport),), layer))
+
+    def _note_states(self, prelude: list[Any]) -> None:
+        for index, node in enumerate(prelude):
+            if node.type in ("function", "[] block", "() block"):
+                self._note_states(getattr(node, "arguments", None) or getattr(node, "content", []))
+            if node.type == "ident" and node.lower_value in _SHOWN_STATES and index and prelude[index - 1] == ":":
+                _, start, end, _, _ = self.source.place(node)
+                self.sheet.pseudo_places.append(PseudoPlace(node.lower_value, start - 1, end))
+
+    def block(self, declarations: list[Any], selector: str, kind: str, media: str) -> Block:
+        """Return what a list of declarations sets; later ones win, as in a browser."""
+        block = Block()
+        for declaration in declarations:
+            name = declaration.name if declaration.name.startswith("--") else declaration.lower_name
+            self._note_urls(declaration.value)
+            self._register(declaration, name, selector, kind, media)
+            if name.startswith("--"):
+                custom = block.important_custom if declaration.important else block.custom
+                custom.pop(name, None)
+                custom[name] = declaration.value
+                continue
+            values = parse_declaration(name, declaration.value, self.table)
+            if values:
+                target = block.important if declaration.important else block.normal
+                for longhand, value in values.items():
+                    target[longhand] = value
+        return block
+
+    def _note_urls(self, nodes: list[Any]) -> None:
+        for node in nodes:
+            if node.type == "url" and self.source.editable:
+                _, start, _, _, _ = self.source.place(node)
+                self.sheet.urls.append((node.value, start, start))
+            elif node.type == "function":
+                self._note_urls(node.arguments)
+
+    def _register(self, declaration: Any, name: str, selector: str, kind: str, media: str) -> None:
+        custom = name.startswith("--")
+        if not self.source.file or (not custom and name not in COLOUR_PROPERTIES):
+            return  # the browser's own sheet has no file: nothing in it is the site's
+        if any(n.type == "function" and n.lower_name.startswith(("-webkit-gradient", "-moz-", "-o-", "-ms-"))
+               for n in declaration.value):
+            return  # dropped by browsers; a var() would make the whole declaration count
+        if not custom and not self._accepted(name, declaration.value):
+            return
+        values = significant(declaration.value)
+        for node in declaration.value:
+            alone = custom and len(values) == 1
+            self._register_node(node, name, selector, kind, media, names=not custom or alone)
+
+    def _accepted(self, name: str, tokens: list[Any]) -> bool:
+        if name in LONGHANDS or name in SHORTHANDS:
+            return bool(parse_declaration(name, tokens, self.table))
+        return True
+
+    def _register_node(self, node: Any, prop: str, selector: str, kind: str, media: str, names: bool) -> None:
+        colour = is_plain_colour(node) if names or node.type != "ident" else None
+        if colour is not None:
+            place = self.source.place(node)
+            text = self.source.text[place[1] - self.source.offset : place[2] - self.source.offset] if place[1] >= 0 else node.serialize()
+            self.table.add(text, colour, kind=kind, prop=prop, selector=selector, place=place, media=media, node=node)
+        elif node.type == "function" and node.lower_name != "url":
+            for child in node.arguments:
+                inner_names = names or "gradient" in node.lower_name or node.lower_name == "color-mix"
+                self._register_node(child, prop, selector, kind, media, inner_names)
+
+
+def significant_prelude(tokens: list[Any]) -> list[Any]:
+    """Return a prelude without white space at its ends."""
+    start, end = 0, len(tokens)
+    while start < end and tokens[start].type in ("whitespace", "comment"):
+        start += 1
+    while end > start and tokens[end - 1].type in ("whitespace", "comment"):
+        end -= 1
+    return tokens[start:end]
+
+
+def _nested(prelude: list[Any], parent: list[Any]) -> list[Any]:
+    """Return a nested rule's prelude with `&` replaced by `:is(parent)` (CSS Nesting, section 3)."""
+    is_parent = tinycss2.parse_component_value_list(":is(" + tinycss2.serialize(parent) + ")")
+    space = tinycss2.parse_component_value_list(" ")
+    result: list[Any] = []
+    part: list[Any] = []
+
+    def flush() -> None:
+        trimmed = significant_prelude(part)
+        if not _has_ampersand(trimmed):
+            trimmed = [*is_parent, *space, *trimmed]
+        result.extend(_replace_ampersand(trimmed, is_parent))
+
+    for token in prelude:
+        if token.type == "literal" and token.value == ",":
+            flush()
+            result.append(token)
+            part = []
+        else:
+            part.append(token)
+    flush()
+    return result
+
+
+def _has_ampersand(tokens: list[Any]) -> bool:
+    return any(t == "&" or (t.type == "function" and _has_ampersand(t.arguments)) for t in tokens)
+
+
+def _replace_ampersand(tokens: list[Any], parent: list[Any]) -> list[Any]:
+    result: list[Any] = []
+    for token in tokens:
+        if token == "&":
+            result.extend(parent)
+        elif token.type == "function" and _has_ampersand(token.arguments):
+            inner = tinycss2.serialize(_replace_ampersand(token.arguments, parent))
+            result.extend(tinycss2.parse_component_value_list(f"{token.name}({inner})"))
+        else:
+            result.append(token)
+    return result
+
+
+_UNSUPPORTED_PREFIXES = ("-moz-", "-ms-", "-o-", "-khtml-", "mso-")
+
+
+def supports(tokens: list[Any]) -> bool:
+    """Return what a current Chromium answers to an `@supports` condition, as far as known here."""
+    if not tokens:
+        return False
+    if getattr(tokens[0], "lower_value", "") == "not":
+        return not supports(tokens[1:])
+    words = {getattr(t, "lower_value", "") for t in tokens if t.type == "ident"}
+    terms = [t for t in tokens if t.type in ("() block", "function")]
+    answers = [_supports_term(t) for t in terms]
+    return any(answers) if "or" in words else all(answers) and bool(answers)
+
+
+def _supports_term(node: Any) -> bool:
+    if node.type == "function":
+        if node.lower_name == "selector":
+            return bool(compile_selectors(node.arguments))
+        return node.lower_name in ("font-tech", "font-format")
+    content = significant(node.content)
+    if not content:
+        return False
+    if len(content) > 2 and content[0].type == "ident" and content[1] == ":":
+        name = content[0].value if content[0].value.startswith("--") else content[0].lower_value
+        if name.startswith("--"):
+            return True
+        if name.startswith(_UNSUPPORTED_PREFIXES):
+            return False
+        return parse_declaration(name, content[2:], TokenTable()) is not None
+    return supports(content)
+
+
+def pending_values(pending: Pending, tokens: list[Any], table: TokenTable) -> dict[str, Any] | None:
+    """Return the longhands of a declaration whose variables have been put in."""
+    return parse_declaration(pending.shorthand, tokens, table)

@@ -1,0 +1,130 @@
+"""The element tree of a page, as an HTML5 parser builds it, with what selectors ask of it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from selectolax.lexbor import LexborHTMLParser, LexborNode
+
+from glaucon.core.cascade.markup import MARKER, Markup, StartTag, read_markup
+
+_NO_QUIRKS = re.compile(r"\s*(?:<!--.*?-->\s*|<\?[^>]*>\s*)*<!doctype\s+html([^>]*)>", re.I | re.S)
+_QUIRKY_DOCTYPE = re.compile(
+    r"-//(?:w3c//dtd html (?:3\.2|4\.0 (?:frameset|transitional)//(?!.*\.dtd))|ietf//dtd html|"
+    r"w3o//dtd w3 html|w3c//dtd html 4\.01 (?:frameset|transitional)//en\"\s*$)",
+    re.I,
+)
+_SPACES = re.compile(r"[ \t\n\f\r]+")
+
+
+@dataclass(slots=True, eq=False)
+class Element:
+    """An element: its place among its siblings (1-based) and its own text nodes."""
+
+    tag: str
+    attributes: dict[str, str]
+    parent: Element | None
+    position: int
+    source: StartTag | None
+    children: list[Element] = field(default_factory=list)
+    texts: list[str] = field(default_factory=list)
+    classes: frozenset[str] = frozenset()
+    foreign: bool = False
+    order: int = 0
+
+    @property
+    def own_text(self) -> str:
+        """Return the element's own text nodes, white space folded."""
+        return _SPACES.sub(" ", " ".join(self.texts)).strip()
+
+    @property
+    def has_text(self) -> bool:
+        """Return whether one of its own text nodes is more than white space."""
+        return any(text.strip(" \t\n\f\r") for text in self.texts)
+
+    @property
+    def previous(self) -> Element | None:
+        """Return the element sibling before this one."""
+        if self.parent is None or self.position < 2:
+            return None
+        return self.parent.children[self.position - 2]
+
+    def path(self) -> str:
+        """Return the path of the audit report: names joined by `>`, each but the root's numbered."""
+        if self.parent is None:
+            return self.tag
+        return f"{self.parent.path()}>{self.tag}:nth-child({self.position})"
+
+    def ancestors(self) -> Iterator[Element]:
+        """Yield the parents, innermost first."""
+        node = self.parent
+        while node is not None:
+            yield node
+            node = node.parent
+
+
+@dataclass(slots=True)
+class Document:
+    """A page's tree in document order."""
+
+    root: Element
+    elements: list[Element]
+    markup: Markup
+    quirks: bool
+
+
+def parse_document(source: str) -> Document:
+    """Return the tree of a page, parsed as with scripting on."""
+    markup = read_markup(source)
+    clean = markup.annotated().encode("utf-8", "replace").decode("utf-8")
+    root_node = LexborHTMLParser(clean).root
+    elements: list[Element] = []
+    root = _build(root_node, markup, elements) if root_node is not None else Element("html", {}, None, 1, None)
+    return Document(root, elements or [root], markup, _is_quirks(source))
+
+
+def _build(root_node: LexborNode, markup: Markup, elements: list[Element]) -> Element:
+    root = _element(root_node, None, 1, markup, elements)
+    stack = [(root, root_node)]
+    # Explicit stacks: markup nested ten thousand deep is legal and must not exhaust Python's own.
+    pending: list[tuple[Element, LexborNode | None]] = [(root, root_node.child)]
+    del stack
+    while pending:
+        parent, node = pending.pop()
+        while node is not None:
+            tag = node.tag or ""
+            if node.is_text_node:
+                parent.texts.append(node.text_content or "")
+            elif node.is_element_node:
+                child = _element(node, parent, len(parent.children) + 1, markup, elements)
+                parent.children.append(child)
+                if tag != "template" and node.child is not None:
+                    pending.append((parent, node.next))
+                    parent, node = child, node.child
+                    continue
+            node = node.next
+    for order, element in enumerate(elements):
+        element.order = order
+    return root
+
+
+def _element(
+    node: LexborNode, parent: Element | None, position: int, markup: Markup, elements: list[Element]
+) -> Element:
+    attributes = {name: value or "" for name, value in node.attributes.items()}
+    number = attributes.pop(MARKER, None)
+    tag = node.tag or ""
+    source = markup.tags[int(number)] if number is not None and number.isdigit() and int(number) < len(markup.tags) else None
+    element = Element(tag, attributes, parent, position, source)
+    element.foreign = tag == "svg" or tag == "math" or (parent is not None and parent.foreign and parent.tag != "foreignObject")
+    if names := attributes.get("class"):
+        element.classes = frozenset(_SPACES.split(names.strip(" \t\n\f\r")))
+    elements.append(element)
+    return element
+
+
+def _is_quirks(source: str) -> bool:
+    doctype = _NO_QUIRKS.match(source.lstrip("﻿"))
+    return doctype is None or bool(_QUIRKY_DOCTYPE.search(doctype.group(1)))

@@ -1,0 +1,114 @@
+"""Colour values: CSS Color 4 text in, sRGB with alpha inside, CSS text out."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from functools import lru_cache
+
+from coloraide import Color
+
+from glaucon.core.errors import ColourError
+
+_BARE_HEX = re.compile(r"(?:[0-9a-f]{3,4}|[0-9a-f]{6}|[0-9a-f]{8})", re.I)
+_PASTED = re.compile(r"^\s*[-a-z]+\s*:\s*(.+?)\s*;?\s*$", re.I | re.S)
+
+
+@dataclass(frozen=True, slots=True)
+class Colour:
+    """A colour in gamma-encoded sRGB: r, g, b and alpha, each in [0, 1]."""
+
+    r: float
+    g: float
+    b: float
+    alpha: float = 1.0
+
+    @property
+    def rgb(self) -> tuple[float, float, float]:
+        """Return the three channels without alpha."""
+        return self.r, self.g, self.b
+
+    @property
+    def bytes(self) -> tuple[int, int, int]:
+        """Return the channels as 0..255, rounded half up as browsers paint them."""
+        return to_byte(self.r), to_byte(self.g), to_byte(self.b)
+
+    def with_alpha(self, alpha: float) -> Colour:
+        """Return the same colour at another alpha."""
+        return Colour(self.r, self.g, self.b, alpha)
+
+    def hex(self) -> str:
+        """Return `#rrggbb`, or `#rrggbbaa` where alpha is below 1."""
+        text = "#{:02x}{:02x}{:02x}".format(*self.bytes)
+        return text if to_byte(self.alpha) == 255 else f"{text}{to_byte(self.alpha):02x}"
+
+    def rounded(self) -> Colour:
+        """Return the colour that 8-bit channels can hold."""
+        r, g, b = self.bytes
+        return Colour(r / 255, g / 255, b / 255, self.alpha)
+
+
+TRANSPARENT = Colour(0.0, 0.0, 0.0, 0.0)
+BLACK = Colour(0.0, 0.0, 0.0)
+WHITE = Colour(1.0, 1.0, 1.0)
+
+
+def to_byte(channel: float) -> int:
+    """Return a channel of [0, 1] as 0..255."""
+    return max(0, min(255, math.floor(channel * 255 + 0.5)))
+
+
+@lru_cache(maxsize=16384)
+def parse_css_colour(text: str) -> Colour | None:
+    """Return the sRGB colour of a CSS Color 4 text, or None where it is no colour.
+
+    Outside sRGB the colour is brought in as CSS Color 4, section 13, says (reduced chroma in OKLCH);
+    legacy rgb() and hsl() channels are clamped, as section 4 wants. `currentColor` is not read here.
+    """
+    lowered = text.strip().lower()
+    if lowered == "transparent":
+        return TRANSPARENT
+    match = Color.match(lowered, fullmatch=True)
+    if match is None:
+        return None
+    colour = match.color
+    if colour.space() in ("srgb", "hsl", "hwb"):
+        converted = colour.convert("srgb").clip()
+    else:
+        converted = colour.convert("srgb")
+        if not converted.in_gamut(tolerance=1e-6):
+            converted = colour.convert("oklch").fit("srgb", method="oklch-chroma").convert("srgb").clip()
+        else:
+            converted = converted.clip()
+    r, g, b = (0.0 if math.isnan(v) else float(v) for v in converted[:3])
+    alpha = converted.alpha(nans=False)
+    return Colour(r, g, b, max(0.0, min(1.0, float(alpha))))
+
+
+def read_colour(text: str) -> Colour:
+    """Return the colour a person typed; forgiving of a missing `#` and a pasted declaration.
+
+    Raises: ColourError: with what would be accepted.
+    """
+    given = text.strip().rstrip(";").strip()
+    if pasted := _PASTED.match(given):
+        given = pasted.group(1)
+    if _BARE_HEX.fullmatch(given):
+        given = f"#{given}"
+    colour = parse_css_colour(given) if given else None
+    if colour is None:
+        raise ColourError(
+            f"“{text.strip()[:60]}” is not a colour Glaucon can read; "
+            "write it like #1d5c7a, teal, rgb(29 92 122) or oklch(45% 0.08 235).",
+            given=text,
+        )
+    return colour
+
+
+def css_text(colour: Colour) -> str:
+    """Return the CSS text of a colour: hex, with an alpha written so that no rounding shows."""
+    if to_byte(colour.alpha) == 255:
+        return colour.hex()
+    r, g, b = colour.bytes
+    return f"rgb({r} {g} {b} / {round(colour.alpha, 4):g})"

@@ -1,0 +1,167 @@
+"""The audit report, format 1: as data, as JSON, as CSV and as a table for people."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from collections.abc import Sequence
+from typing import Any
+
+from glaucon.core.colour.value import Colour
+from glaucon.core.reading.reading import Verdict, read_pairings
+from glaucon.core.survey.model import ContextKey, Survey
+from glaucon.core.survey.site import SiteFiles
+from glaucon.core.survey.survey import survey_site
+
+FORMAT = 1
+
+
+def audit_site(
+    site: SiteFiles, width: int = 1280, state: str = "rest", level: str = "AA", scheme: str = "light"
+) -> dict[str, Any]:
+    """Return the audit report of a site in one context, as AUDIT_FORMAT describes it."""
+    context = ContextKey(width, state, scheme)
+    survey = survey_site(site, [context])
+    return audit_survey(survey, context, level)
+
+
+def audit_survey(survey: Survey, context: ContextKey, level: str) -> dict[str, Any]:
+    """Return the audit report of one context of a survey, colours as brought in."""
+    verdicts = read_pairings(survey.pairings, lambda number: survey.tokens[number].colour, level)
+    runs = [_run_row(survey, sighting, verdicts) for sighting in survey.sightings[context]]
+    pairings = _pairing_rows(runs)
+    return {
+        "format": FORMAT,
+        "width": context.width,
+        "state": context.state,
+        "level": level,
+        "pages": survey.pages,
+        "runs": runs,
+        "pairings": pairings,
+        "summary": {
+            "runs": len(runs),
+            "pairings": len(pairings),
+            "fail": sum(1 for run in runs if run["verdict"] == "fail"),
+            "unsure": sum(1 for run in runs if run["verdict"] == "unsure"),
+        },
+    }
+
+
+def _run_row(survey: Survey, sighting: Any, verdicts: Sequence[Verdict]) -> dict[str, Any]:
+    run, verdict = survey.runs[sighting.run], verdicts[sighting.pairing]
+    row = {
+        "page": run.page,
+        "path": run.path,
+        "text": run.text,
+        "size_px": round(sighting.size_px, 4),
+        "weight": sighting.weight,
+        "large": survey.pairings[sighting.pairing].large,
+        "colour": _hex(verdict.colour),
+        "background": _background(verdict),
+        "ratio": verdict.ratio,
+        "required": verdict.required,
+        "verdict": verdict.verdict,
+    }
+    if verdict.why and verdict.verdict == "unsure":
+        row["why"] = f"{verdict.why[0].upper()}{verdict.why[1:]}."
+    return row
+
+
+def _hex(colour: Colour | None) -> str | None:
+    return colour.with_alpha(1.0).hex() if colour is not None else None
+
+
+def _background(verdict: Verdict) -> dict[str, Any]:
+    if verdict.kind == "solid":
+        return {"kind": "solid", "colour": _hex(verdict.background)}
+    if verdict.kind == "varied":
+        return {"kind": "varied", "darkest": _hex(verdict.darkest), "lightest": _hex(verdict.lightest)}
+    return {"kind": "unknown"}
+
+
+def _pairing_rows(runs: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Return what the runs share, the worst first."""
+    groups: dict[str, list[dict[str, Any]]] = {}
+    for run in runs:
+        key = json.dumps([run["colour"], run["background"], run["large"], run["ratio"], run["verdict"]], sort_keys=True)
+        groups.setdefault(key, []).append(run)
+    rows = [
+        {
+            **{name: members[0][name] for name in ("colour", "background", "large", "ratio", "required", "verdict")},
+            "runs": len(members),
+            "pages": len({member["page"] for member in members}),
+        }
+        for members in groups.values()
+    ]
+    order = {"fail": 0, "unsure": 1, "pass": 2, "exempt": 3}
+    rows.sort(key=lambda row: (order[str(row["verdict"])], row["ratio"] or 0, -int(row["runs"]), str(row["colour"])))
+    return rows
+
+
+def as_json(report: dict[str, Any]) -> str:
+    """Return the report as JSON, the same bytes for the same input."""
+    return json.dumps(report, ensure_ascii=False, indent=1) + "\n"
+
+
+def as_csv(report: dict[str, Any]) -> str:
+    """Return the report's runs as CSV, one line a run."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["page", "path", "text", "size_px", "weight", "large", "colour", "background", "ratio", "required",
+                     "verdict", "why"])
+    for run in report["runs"]:
+        writer.writerow([
+            run["page"], run["path"], _plain_cell(run["text"]), run["size_px"], run["weight"],
+            "yes" if run["large"] else "no", run["colour"] or "", _background_text(run["background"]),
+            "" if run["ratio"] is None else f"{run['ratio']:.2f}", run["required"] or "", run["verdict"],
+            run.get("why", ""),
+        ])  # fmt: skip
+    return out.getvalue()
+
+
+def _plain_cell(text: str) -> str:
+    """Return a text that no spreadsheet takes for a formula: what is brought in is hostile."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
+def _background_text(background: dict[str, Any]) -> str:
+    if background["kind"] == "solid":
+        return str(background["colour"])
+    if background["kind"] == "varied":
+        return f"{background['darkest']} to {background['lightest']}"
+    return "unknown"
+
+
+def as_table(report: dict[str, Any]) -> str:
+    """Return the report as a table for people: what is hard to read first, with an example in its own words."""
+    lines = [_headline(report), ""]
+    for title, verdict in (("Hard to read", "fail"), ("Cannot be told", "unsure"), ("Reads well", "pass")):
+        rows = [row for row in report["pairings"] if row["verdict"] == verdict]
+        if not rows:
+            continue
+        lines.append(f"{title} ({sum(int(row['runs']) for row in rows)} texts)")
+        lines.append(f"  {'ratio':>6}  {'needs':>5}  {'text':<8} {'on':<20} {'size':<6} {'places':>6} {'pages':>5}  example")
+        lines.extend(_table_line(row, report["runs"]) for row in rows)
+        lines.append("")
+    return "\n".join(lines).rstrip() + "\n"
+
+
+def _headline(report: dict[str, Any]) -> str:
+    summary = report["summary"]
+    return (
+        f"{summary['runs']} texts on {len(report['pages'])} pages at {report['width']} px, {report['state']}, "
+        f"level {report['level']}: {summary['fail']} hard to read, {summary['unsure']} cannot be told."
+    )
+
+
+def _table_line(row: dict[str, Any], runs: list[dict[str, Any]]) -> str:
+    same = ("colour", "background", "large", "ratio", "verdict")
+    example = next(run for run in runs if all(run[name] == row[name] for name in same))
+    ratio = "?" if row["ratio"] is None else f"{row['ratio']:.2f}"
+    text = example["text"] if len(example["text"]) <= 40 else example["text"][:39] + "…"
+    why = f" ({example['why']})" if "why" in example else ""
+    return (
+        f"  {ratio:>6}  {row['required'] or '':>5}  {row['colour'] or '?':<8} {_background_text(row['background']):<20} "
+        f"{'large' if row['large'] else 'normal':<6} {row['runs']:>6} {row['pages']:>5}  {example['page']}: “{text}”{why}"
+    )

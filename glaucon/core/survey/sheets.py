@@ -1,0 +1,140 @@
+"""The stylesheets of a site's pages, each parsed once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import tinycss2
+
+from glaucon.core.cascade.media import Viewport, media_text_matches, width_thresholds
+from glaucon.core.cascade.source import Source
+from glaucon.core.cascade.stylesheet import Block, Import, Rule, Stylesheet, parse_inline, parse_stylesheet
+from glaucon.core.cascade.text import decode_source
+from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.cascade.tree import Document, Element
+from glaucon.core.survey.site import SiteFiles
+
+_MAX_IMPORT_DEPTH = 8
+
+
+@dataclass(slots=True)
+class LinkedSheet:
+    """A stylesheet as one page uses it: with the media its link or style element names."""
+
+    sheet: Stylesheet
+    media: str
+
+
+@dataclass(slots=True)
+class SheetLibrary:
+    """Parses every stylesheet and style attribute of a site once, with one table of colour tokens."""
+
+    site: SiteFiles
+    table: TokenTable
+    sheets: dict[str, Stylesheet] = field(default_factory=dict)
+    missing: dict[str, str] = field(default_factory=dict)
+    _inline: dict[tuple[str, int], Block] = field(default_factory=dict)
+
+    def of_file(self, path: str, depth: int = 0) -> Stylesheet:
+        """Return the stylesheet of a file with its imports put in where they stand."""
+        if path not in self.sheets:
+            text = decode_source(self.site.files[path]).text
+            self.sheets[path] = Stylesheet(path)  # a circle of imports finds it empty
+            sheet = parse_stylesheet(Source(path, text), self.table)
+            self._flatten(sheet, path, depth)
+            self.sheets[path] = sheet
+        return self.sheets[path]
+
+    def of_style_element(self, page: str, document: Document, element: Element) -> Stylesheet | None:
+        """Return the stylesheet of a style element."""
+        tag = element.source
+        if tag is None or tag.content is None:
+            return None
+        start, end = tag.content
+        source = document.markup.source
+        piece = Source(page, source[start:end], start, first_line=source.count("\n", 0, start) + 1)
+        sheet = parse_stylesheet(piece, self.table)
+        self._flatten(sheet, page, 0)
+        self.sheets[f"{page}@{start}"] = sheet
+        return sheet
+
+    def of_attribute(self, page: str, document: Document, element: Element) -> Block | None:
+        """Return the block of an element's style attribute."""
+        text = element.attributes.get("style")
+        if not text:
+            return None
+        written = element.source.attribute("style") if element.source else None
+        exact = written is not None and written.raw == text
+        start = written.start if written is not None else -1
+        key = (page, start if exact else -element.order - 2)
+        if key not in self._inline:
+            line = document.markup.source.count("\n", 0, max(start, 0)) + 1
+            piece = Source(page, text, max(start, 0), editable=exact, first_line=line)
+            self._inline[key] = parse_inline(piece, self.table, f"<{element.tag} style>")
+        return self._inline[key]
+
+    def _flatten(self, sheet: Stylesheet, base: str, depth: int) -> None:
+        """Put imported rules where the import stands, within its layer and under its conditions."""
+        parts: list[Rule | Import | tuple[str, ...]] = []
+        for part in sheet.parts:
+            if not isinstance(part, Import):
+                parts.append(part)
+                continue
+            path = self.site.resolve(part.url, base)
+            if path is None:
+                self.missing.setdefault(part.url, base)
+                continue
+            if depth >= _MAX_IMPORT_DEPTH:
+                continue
+            imported = self.of_file(path, depth + 1)
+            sheet.thresholds |= imported.thresholds
+            prefix = part.layer or ()
+            if prefix:
+                parts.append(prefix)
+            for inner in imported.parts:
+                if isinstance(inner, Rule):
+                    conditions = (*part.conditions, *inner.conditions)
+                    parts.append(Rule(inner.selector, inner.block, conditions, prefix + inner.layer, inner.order))
+                elif isinstance(inner, tuple):
+                    parts.append(prefix + inner)
+        sheet.parts = parts
+
+    def of_page(self, page: str, document: Document) -> list[LinkedSheet]:
+        """Return the page's stylesheets in document order; alternates and those not here are left out."""
+        linked: list[LinkedSheet] = []
+        for element in document.elements:
+            if element.tag == "style":
+                sheet = self.of_style_element(page, document, element)
+                if sheet is not None and element.attributes.get("type", "text/css").strip().lower() in ("", "text/css"):
+                    linked.append(LinkedSheet(sheet, element.attributes.get("media", "")))
+            elif element.tag == "link":
+                rel = element.attributes.get("rel", "").lower().split()
+                if "stylesheet" not in rel or "alternate" in rel or "disabled" in element.attributes:
+                    continue
+                url = element.attributes.get("href", "")
+                path = self.site.resolve(url, self.base_of(page, document))
+                if path is None:
+                    self.missing.setdefault(url, page)
+                else:
+                    linked.append(LinkedSheet(self.of_file(path), element.attributes.get("media", "")))
+        return linked
+
+    def base_of(self, page: str, document: Document) -> str:
+        """Return the path that relative addresses of a page start from."""
+        base = next((e for e in document.elements if e.tag == "base" and "href" in e.attributes), None)
+        if base is None:
+            return page
+        href = base.attributes["href"]
+        if "://" in href or href.startswith("//"):
+            return page
+        return href.lstrip("/") if href.startswith("/") else f"{page.rsplit('/', 1)[0]}/{href}" if "/" in page else href
+
+
+def holds(linked: LinkedSheet, viewport: Viewport) -> bool:
+    """Return whether a linked sheet's media attribute holds."""
+    return not linked.media or media_text_matches(linked.media, viewport)
+
+
+def thresholds_of(linked: LinkedSheet) -> set[float]:
+    """Return the widths at which a linked sheet may change its answers."""
+    return linked.sheet.thresholds | width_thresholds(tinycss2.parse_component_value_list(linked.media))

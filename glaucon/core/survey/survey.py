@@ -1,0 +1,162 @@
+"""The survey of a site: every text of every page, in the states and at the widths asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from glaucon.core.cascade.computed import Cascade, RuleIndex
+from glaucon.core.cascade.hints import Hints
+from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.selectors import STATES, State
+from glaucon.core.cascade.stylesheet import Block
+from glaucon.core.cascade.text import decode_source
+from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.cascade.tree import Document, Element, parse_document
+from glaucon.core.survey.model import ContextKey, Pairing, Run, Sighting, Survey
+from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, holds, thresholds_of
+from glaucon.core.survey.site import Progress, SiteFiles
+from glaucon.core.survey.walk import PageWalk
+
+# The screens that every survey answers for; the site's own media queries add bands between them.
+STANDARD_WIDTHS = (1280, 768, 390)
+_NARROWEST_PX, _WIDEST_PX = 320, 1920
+_MAX_BANDS = 8
+
+
+@dataclass(slots=True)
+class _Collector:
+    """Numbers runs and pairings as they are met."""
+
+    survey: Survey
+    runs: dict[tuple[str, str], int] = field(default_factory=dict)
+    pairings: dict[Pairing, int] = field(default_factory=dict)
+
+    def into(self, sightings: list[Sighting]) -> object:
+        def emit(run: Run, pairing: Pairing, size_px: float, weight: int) -> None:
+            key = (run.page, run.path)
+            number = self.runs.get(key)
+            if number is None:
+                number = self.runs[key] = len(self.survey.runs)
+                self.survey.runs.append(run)
+            which = self.pairings.get(pairing)
+            if which is None:
+                which = self.pairings[pairing] = len(self.survey.pairings)
+                self.survey.pairings.append(pairing)
+            sightings.append(Sighting(number, which, size_px, weight))
+
+        return emit
+
+
+class Surveyor:
+    """Surveys the pages of one site; stylesheets are parsed and rules indexed once."""
+
+    def __init__(self, site: SiteFiles) -> None:
+        self.site = site
+        self.table = TokenTable()
+        self.library = SheetLibrary(site, self.table)
+        self._indexes: dict[tuple[tuple[int, ...], bool, Viewport], RuleIndex] = {}
+        self._cascades: dict[tuple[int, State], Cascade] = {}
+        self._thresholds: set[float] = set()
+
+    def survey(
+        self,
+        contexts: Iterable[ContextKey] | None = None,
+        progress: Progress = lambda what, done, total: None,
+    ) -> Survey:
+        """Return the survey in `contexts`, or in all states at all width bands the site itself makes.
+
+        `progress` is told ("reading pages", pages done, pages in all) and may raise to cancel.
+        """
+        documents: list[tuple[str, Document, list[LinkedSheet]]] = []
+        pages = self.site.pages
+        for done, page in enumerate(pages):
+            progress("parsing pages", done, len(pages))
+            document = parse_document(decode_source(self.site.files[page]).text)
+            linked = self.library.of_page(page, document)
+            for sheet in linked:
+                self._thresholds |= thresholds_of(sheet)
+            documents.append((page, document, linked))
+        keys = list(contexts) if contexts is not None else self._all_contexts()
+        survey = Survey(pages=pages, tokens=self.table.tokens)
+        survey.sightings = {key: [] for key in keys}
+        collector = _Collector(survey)
+        for done, (page, document, linked) in enumerate(documents):
+            progress("reading pages", done, len(documents))
+            survey.elements += len(document.elements)
+            self._page(page, document, linked, keys, collector)
+        self._conclude(survey)
+        progress("reading pages", len(documents), len(documents))
+        return survey
+
+    def _all_contexts(self) -> list[ContextKey]:
+        return [ContextKey(width, state) for width in width_bands(self._thresholds) for state in STATES]
+
+    def _page(
+        self, page: str, document: Document, linked: list[LinkedSheet], keys: list[ContextKey], collector: _Collector
+    ) -> None:
+        hints = Hints(page, document.markup.source, self.table)
+        blocks: dict[int, Block | None] = {}
+
+        def inline(element: Element) -> Block | None:
+            if element.order not in blocks:
+                blocks[element.order] = self.library.of_attribute(page, document, element)
+            return blocks[element.order]
+
+        rest: dict[tuple[int, int], list[Sighting]] = {}
+        for key in keys:
+            viewport = Viewport(key.width, key.scheme)
+            index = self._index(linked, document.quirks, viewport)
+            sightings: list[Sighting] = []
+            reused = rest.get((id(index), key.width))
+            if key.state in ("hover", "focus") and key.state not in index.states and reused is not None:
+                # No rule answers to this state: it looks as it does at rest.
+                collector.survey.sightings[key].extend(reused)
+                continue
+            cascade = self._cascade(index, viewport, State.named(key.state))
+            emit = collector.into(sightings)
+            PageWalk(page, document, cascade, inline, hints, State.named(key.state), emit).run()  # type: ignore[arg-type]
+            if key.state == "rest":
+                rest[(id(index), key.width)] = sightings
+            collector.survey.sightings[key].extend(sightings)
+
+    def _index(self, linked: list[LinkedSheet], quirks: bool, viewport: Viewport) -> RuleIndex:
+        sheets = [one.sheet for one in linked if holds(one, viewport)]
+        key = (tuple(id(sheet) for sheet in sheets), quirks, viewport)
+        if key not in self._indexes:
+            self._indexes[key] = RuleIndex(sheets, viewport, quirks)
+        return self._indexes[key]
+
+    def _cascade(self, index: RuleIndex, viewport: Viewport, state: State) -> Cascade:
+        key = (id(index), state)
+        if key not in self._cascades:
+            self._cascades[key] = Cascade(index, self.table, viewport, state)
+        return self._cascades[key]
+
+    def _conclude(self, survey: Survey) -> None:
+        for sheet in self.library.sheets.values():
+            survey.problems.extend(sheet.problems)
+        for url, page in sorted(self.library.missing.items()):
+            survey.notes.append(f"The stylesheet “{url[:120]}” that {page} asks for is not among the files.")
+        pages_with_text = {run.page for run in survey.runs}
+        for page in survey.pages:
+            if page not in pages_with_text:
+                survey.notes.append(f"No text could be read on {page}.")
+
+
+def width_bands(thresholds: set[float]) -> list[int]:
+    """Return the widths to read at: the standard ones, and one in each band that media queries make."""
+    inside = sorted(t for t in thresholds if _NARROWEST_PX < t < _WIDEST_PX)
+    edges = [float(_NARROWEST_PX), *inside, float(_WIDEST_PX)]
+    widths = set(STANDARD_WIDTHS)
+    for low, high in zip(edges, edges[1:], strict=False):
+        # strictly inside a band, so that min- and max-width of the same figure both hold
+        if high - low > 1 and not any(low < width < high for width in widths):
+            widths.add(int((low + high) // 2))
+    chosen = sorted(widths, reverse=True)
+    return chosen if len(chosen) <= _MAX_BANDS else sorted({*STANDARD_WIDTHS, *chosen[:: len(chosen) // 5]}, reverse=True)
+
+
+def survey_site(site: SiteFiles, contexts: Iterable[ContextKey] | None = None) -> Survey:
+    """Return the survey of a site."""
+    return Surveyor(site).survey(contexts)
