@@ -175,6 +175,12 @@ class Cascade:
             self._root_px = found.font_px
         return found
 
+    def pseudo_style(self, element: Element, pseudo: str, parent: Style) -> Style | None:
+        """Return the style of an element's pseudo-element, None where no rule makes one."""
+        if not self.index.matching(element, self._state, pseudo):
+            return None
+        return self.style(element, parent, None, {}, pseudo)
+
     def _find_winners(
         self, element: Element, inline: Block | None, hints: dict[str, Any], pseudo: str | None
     ) -> _Winners:

@@ -55,6 +55,7 @@ class _Frame:
 
     stack: Stack
     covers: tuple[_Cover, ...]
+    beside: Stack = ()  # the same without the element's own background: what a table's caption stands on
 
 
 class PageWalk:
@@ -144,6 +145,7 @@ class PageWalk:
             layers.append(Group(opacity))
         if why := reason_not_composited(style):
             layers.append(Unseen(why))
+        beside = (*stack, *layers)
         display = style.keyword("display")
         if style is not self._propagated and not is_root and display != "contents":
             if style.keyword("visibility") == "visible" and element.tag not in ("head",):
@@ -151,7 +153,7 @@ class PageWalk:
         own = self._covers_inside(element, style) if is_positioned(style) or is_root else ()
         below = tuple(layer for cover in own if cover.z < 0 for layer in cover.layers)
         stack = (*stack, *layers, *below)
-        return _Frame(stack, (*covers, *(cover for cover in own if cover.z >= 0)))
+        return _Frame(stack, (*covers, *(cover for cover in own if cover.z >= 0)), beside)
 
     def _settle(
         self, element: Element, style: Style, stack: Stack, covers: tuple[_Cover, ...]
@@ -185,8 +187,8 @@ class PageWalk:
     def _cover_of_pseudo(
         self, element: Element, style: Style, pseudo: str, order: int, covers: list[_Cover]
     ) -> None:
-        found = self._cascade.style(element, style, None, {}, pseudo)
-        if found.values.get("content") is None or found.keyword("content") in ("none", "normal"):
+        found = self._cascade.pseudo_style(element, pseudo, style)
+        if found is None or found.values.get("content") is None or found.keyword("content") in ("none", "normal"):
             return
         if covers_its_container(found) and not self._is_gone(found) and found.keyword("visibility") == "visible":
             layers = _faded(self._background_layers(found), found.values.get("opacity", 1.0))
@@ -221,6 +223,8 @@ class PageWalk:
         style = self._style(element, parent)
         if self._is_gone(style):
             return
+        if style.keyword("display") == "table-caption":
+            frame = _Frame(frame.beside, frame.covers)  # a table's background does not reach under its caption
         self._visit_content(element, style, self._enter(element, style, frame), steps)
 
     def _in_mathml(self, element: Element) -> bool:
@@ -229,7 +233,9 @@ class PageWalk:
     def _visit_pseudo(self, element: Element, style: Style, frame: _Frame, pseudo: str) -> None:
         if element.tag in _REPLACED or element.tag in ("input", "textarea", "select"):
             return
-        found = self._cascade.style(element, style, None, {}, pseudo)
+        found = self._cascade.pseudo_style(element, pseudo, style)
+        if found is None:
+            return
         content = found.values.get("content")
         if not isinstance(content, tuple) or self._is_gone(found) or is_clipped_away(found):
             return

@@ -1,0 +1,154 @@
+"""A study: one candidate set of colours for a site, as an immutable JSON document.
+
+Schema version 1: roles with their values, and the mapping of found colours to roles. A found colour is known
+by its place, `file@offset`, or by the name of the browser default it is.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
+
+from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.colour.value import Colour, css_text, read_colour
+from glaucon.core.errors import StudyError
+
+FORMAT = 1
+_ROLE_NAME = re.compile(r"[a-z][a-z0-9]*(?:-[a-z0-9]+)*")
+RoleName = Annotated[str, Field(min_length=1, max_length=60)]
+
+
+class Role(BaseModel):
+    """A role: what the site came with (`found`) and what it wears now (`value`), both CSS colours."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    name: RoleName
+    label: str = Field(max_length=80)
+    value: str
+    found: str
+    reason: str = Field(default="", max_length=400)
+
+    @field_validator("name")
+    @classmethod
+    def _name_is_plain(cls, name: str) -> str:
+        if not _ROLE_NAME.fullmatch(name):
+            raise ValueError(f"“{name}” is no role name; use lower case letters, digits and hyphens")
+        return name
+
+    @field_validator("value", "found")
+    @classmethod
+    def _colour_is_written_plainly(cls, value: str) -> str:
+        return css_text(read_colour(value))
+
+    @property
+    def is_changed(self) -> bool:
+        """Return whether the role wears another colour than the site came with."""
+        return self.value != self.found
+
+    @property
+    def colour(self) -> Colour:
+        """Return the value as a colour."""
+        return read_colour(self.value)
+
+
+class Study(BaseModel):
+    """One immutable revision of a study."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    format: int = FORMAT
+    name: str = Field(min_length=1, max_length=80)
+    level: str = Field(default="AA", pattern="^(AA|AAA)$")
+    roles: tuple[Role, ...] = Field(max_length=400)
+    mapping: Mapping[str, RoleName] = Field(default_factory=dict, max_length=20_000)
+
+    @model_validator(mode="after")
+    def _roles_are_known(self) -> Study:
+        names = [role.name for role in self.roles]
+        if len(set(names)) != len(names):
+            raise ValueError("two roles have the same name")
+        if unknown := set(self.mapping.values()) - set(names):
+            raise ValueError(f"a colour is mapped to “{min(unknown)}”, which is no role of this study")
+        return self
+
+    def role(self, name: str) -> Role:
+        """Return the role of that name.
+
+        Raises: StudyError: if there is none.
+        """
+        found = next((role for role in self.roles if role.name == name), None)
+        if found is None:
+            raise StudyError(f"This study has no role “{name}”; it may have been renamed in another window.")
+        return found
+
+    def with_values(self, values: Mapping[str, str]) -> Study:
+        """Return the study with some roles' values replaced.
+
+        Raises: StudyError: an unknown role. ColourError: a value that is no colour.
+        """
+        for name in values:
+            self.role(name)
+        new = {name: css_text(read_colour(value)) for name, value in values.items()}
+        roles = tuple(
+            role.model_copy(update={"value": new[role.name]}) if role.name in new else role for role in self.roles
+        )
+        return self.model_copy(update={"roles": roles})
+
+    def changed_roles(self) -> list[Role]:
+        """Return the roles that wear another colour than the site came with."""
+        return [role for role in self.roles if role.is_changed]
+
+
+def read_study(document: object) -> Study:
+    """Return the study of a JSON document.
+
+    Raises: StudyError: one sentence saying what breaks the schema.
+    """
+    try:
+        study = Study.model_validate(document)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"]) or "the document"
+        raise StudyError(f"This study cannot be used: {place}: {first['msg']}.") from error
+    if study.format != FORMAT:
+        raise StudyError(f"This study has format {study.format}; this Glaucon reads format {FORMAT}.")
+    return study
+
+
+def token_key(token: ColourToken) -> str | None:
+    """Return the key a mapping knows a token by, None where it cannot be edited."""
+    if token.kind == "default":
+        return token.text
+    return f"{token.file}@{token.start}" if token.start >= 0 else None
+
+
+def token_values(study: Study, tokens: list[ColourToken]) -> Callable[[int], Colour]:
+    """Return what each token shows under a study.
+
+    A token keeps its literal until its role's value is changed; then it takes the role's value at the token's
+    own opacity.
+    """
+    changed = {role.name: role.colour for role in study.changed_roles()}
+    values = [token.colour for token in tokens]
+    if changed:
+        for token in tokens:
+            key = token_key(token)
+            role = study.mapping.get(key) if key is not None else None
+            if role in changed:
+                colour = changed[role]
+                values[token.number] = colour.with_alpha(colour.alpha * token.colour.alpha)
+    return values.__getitem__
+
+
+def role_of_tokens(study: Study, tokens: list[ColourToken]) -> dict[int, str]:
+    """Return the role of each mapped token by its number."""
+    roles: dict[int, str] = {}
+    for token in tokens:
+        key = token_key(token)
+        if key is not None and key in study.mapping:
+            roles[token.number] = study.mapping[key]
+    return roles
