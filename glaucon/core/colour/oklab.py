@@ -28,16 +28,16 @@ _XYZ_TO_LMS = np.array(
         [0.0481771893596242, 0.2642395317527308, 0.6335478284694309],
     ]
 )
-_LMS_TO_LAB = np.array(
+LMS_TO_LAB = np.array(
     [
         [0.2104542683093140, 0.7936177747023054, -0.0040720430116193],
         [1.9779985324311684, -2.4285922420485799, 0.4505937096174110],
         [0.0259040424655478, 0.7827717124575296, -0.8086757549230774],
     ]
 )
-_LAB_TO_LMS = np.linalg.inv(_LMS_TO_LAB)
+_LAB_TO_LMS = np.linalg.inv(LMS_TO_LAB)
 _LMS_TO_XYZ = np.linalg.inv(_XYZ_TO_LMS)
-_RGB_TO_LMS = _XYZ_TO_LMS @ _RGB_TO_XYZ
+RGB_TO_LMS = _XYZ_TO_LMS @ _RGB_TO_XYZ
 _LMS_TO_RGB = _XYZ_TO_RGB @ _LMS_TO_XYZ
 
 
@@ -57,7 +57,7 @@ def srgb_from_linear(linear: Floats) -> Floats:
 
 def oklab_from_srgb(srgb: Floats) -> Floats:
     """Return OKLab (L, a, b) of gamma-encoded sRGB."""
-    return np.cbrt(linear_from_srgb(srgb) @ _RGB_TO_LMS.T) @ _LMS_TO_LAB.T
+    return np.cbrt(linear_from_srgb(srgb) @ RGB_TO_LMS.T) @ LMS_TO_LAB.T
 
 
 def srgb_from_oklab(lab: Floats) -> Floats:

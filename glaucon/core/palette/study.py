@@ -22,7 +22,11 @@ RoleName = Annotated[str, Field(min_length=1, max_length=60)]
 
 
 class Role(BaseModel):
-    """A role: what the site came with (`found`) and what it wears now (`value`), both CSS colours."""
+    """A role: what the site came with (`found`) and what it wears now (`value`), both CSS colours.
+
+    `taken` says that the owner accepts the merge: near-alike colours under the role take its value although
+    the value itself is as found.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -30,6 +34,7 @@ class Role(BaseModel):
     label: str = Field(max_length=80)
     value: str
     found: str
+    taken: bool = False
     reason: str = Field(default="", max_length=400)
 
     @field_validator("name")
@@ -46,8 +51,8 @@ class Role(BaseModel):
 
     @property
     def is_changed(self) -> bool:
-        """Return whether the role wears another colour than the site came with."""
-        return self.value != self.found
+        """Return whether the role's tokens take its value instead of keeping their literals."""
+        return self.taken or self.value != self.found
 
     @property
     def colour(self) -> Colour:
@@ -85,8 +90,8 @@ class Study(BaseModel):
             raise StudyError(f"This study has no role “{name}”; it may have been renamed in another window.")
         return found
 
-    def with_values(self, values: Mapping[str, str]) -> Study:
-        """Return the study with some roles' values replaced.
+    def with_values(self, values: Mapping[str, str], take: bool = False) -> Study:
+        """Return the study with some roles' values replaced; `take` accepts their merges too.
 
         Raises: StudyError: an unknown role. ColourError: a value that is no colour.
         """
@@ -94,12 +99,13 @@ class Study(BaseModel):
             self.role(name)
         new = {name: css_text(read_colour(value)) for name, value in values.items()}
         roles = tuple(
-            role.model_copy(update={"value": new[role.name]}) if role.name in new else role for role in self.roles
+            role.model_copy(update={"value": new[role.name], "taken": take}) if role.name in new else role
+            for role in self.roles
         )
         return self.model_copy(update={"roles": roles})
 
     def changed_roles(self) -> list[Role]:
-        """Return the roles that wear another colour than the site came with."""
+        """Return the roles whose tokens take their value."""
         return [role for role in self.roles if role.is_changed]
 
 

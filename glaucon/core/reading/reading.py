@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from itertools import product
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glaucon.core.cascade.expression import Expression, evaluate
 from glaucon.core.colour.contrast import cut_ratio, ratio_of_luminances, relative_luminance
@@ -68,6 +69,14 @@ def read_pairings(
     return _Reading(pairings, token_value, level).verdicts()
 
 
+def seen_colours(pairings: Sequence[Pairing], token_value: TokenValue) -> tuple[NDArray[np.int64], Floats, Floats]:
+    """Return, a row for each spot of each pairing, the pairing's index and the opaque sRGB of words and ground.
+
+    Pairings whose colours cannot be known have no row. Shapes (rows,), (rows, 3), (rows, 3).
+    """
+    return _Reading(pairings, token_value, "AA").rows()
+
+
 class _Reading:
     def __init__(self, pairings: Sequence[Pairing], token_value: TokenValue, level: str) -> None:
         self._pairings = pairings
@@ -87,6 +96,13 @@ class _Reading:
             self._verdict(number, reasons[number], slice(starts[number], starts[number + 1]), text, ground, ratios, ground_luminance)
             for number in range(len(self._pairings))
         ]
+
+    def rows(self) -> tuple[NDArray[np.int64], Floats, Floats]:
+        rows = _Rows([], [], [], [])
+        for number, pairing in enumerate(self._pairings):
+            self._add_rows(number, pairing, rows)
+        text, ground = _composite(rows)
+        return np.array(rows.owner, dtype=np.int64), text, ground
 
     def _colour(self, expression: Expression) -> Colour | None:
         if expression not in self._known:
@@ -189,7 +205,7 @@ def _shade_samples(stops: list[Colour]) -> list[Colour]:
         for step in range(_SHADE_STEPS):
             samples.append(_between(one, other, step / _SHADE_STEPS))
     samples.append(stops[-1])
-    return list(dict.fromkeys(samples))
+    return samples
 
 
 def _between(one: Colour, other: Colour, share: float) -> Colour:

@@ -1,0 +1,162 @@
+"""The site handed back in other colours: only colour tokens replaced, every other byte as it was."""
+
+from __future__ import annotations
+
+import hashlib
+import posixpath
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from glaucon.core.cascade.markup import Markup, read_markup
+from glaucon.core.cascade.text import decode_source
+from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.colour.value import css_text
+from glaucon.core.palette.study import Role, Study, token_key
+from glaucon.core.survey.site import SiteFiles, is_page
+
+Edit = tuple[int, int, str]
+_DEFAULT_RULES = {
+    "default-canvas": ":where(body) {{ background-color: {value} }}",
+    "default-text": ":where(:root) {{ color: {value} }}",
+    "default-link": ":where(:any-link) {{ color: {value} }}",
+    "default-visited": ":where(:visited) {{ color: {value} }}",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Recoloured:
+    """What changes: new bytes by path, and the path of the one added stylesheet ("" where nothing changes)."""
+
+    files: dict[str, bytes]
+    stylesheet: str
+
+
+def property_name(role: str, alpha: float = 1.0) -> str:
+    """Return the custom property of a role, or of a role at a token's own opacity."""
+    if alpha >= 1:
+        return f"--gl-{role}"
+    return f"--gl-{role}-at-{round(alpha * 1000):03d}"
+
+
+def apply_edits(text: str, edits: Iterable[Edit]) -> str:
+    """Return a text with spans replaced; spans must not overlap."""
+    pieces: list[str] = []
+    at = 0
+    for start, end, new in sorted(edits):
+        if start < at:
+            continue
+        pieces.append(text[at:start])
+        pieces.append(new)
+        at = end
+    pieces.append(text[at:])
+    return "".join(pieces)
+
+
+def token_edit(token: ColourToken, role: Role) -> Edit:
+    """Return how a token is replaced: by its role's property, or a literal where `var()` cannot stand.
+
+    The token's own text stays as the fallback, so that the page looks as it came should the palette not load.
+    """
+    if token.kind == "attribute":
+        return token.start, token.end, role.colour.with_alpha(1.0).hex()
+    name = property_name(role.name, token.colour.alpha)
+    return token.start, token.end, f"var({name}, {token.text})"
+
+
+def palette_css(study: Study, tokens: Iterable[ColourToken], roles: Iterable[Role]) -> str:
+    """Return the stylesheet of custom properties for some roles, each also at the opacities its tokens have."""
+    opacities: dict[str, set[float]] = {}
+    defaults: list[tuple[str, str]] = []
+    for token in tokens:
+        role = study.mapping.get(token_key(token) or "")
+        if role is None:
+            continue
+        opacities.setdefault(role, set()).add(token.colour.alpha)
+        if token.kind == "default":
+            defaults.append((token.text, role))
+    lines = ["/* The palette of this site, made with Glaucon. */", ":root {"]
+    chosen = {role.name: role for role in roles}
+    for name, role in chosen.items():
+        for alpha in sorted({1.0} | opacities.get(name, set()), reverse=True):
+            value = role.colour.with_alpha(role.colour.alpha * alpha)
+            lines.append(f"  {property_name(name, alpha)}: {css_text(value)};")
+    lines.append("}")
+    worn = [(text, role) for text, role in defaults if role in chosen]
+    if worn:
+        # below every rule of the site's own, as the browser defaults they stand for are
+        lines.append("@layer gl-defaults {")
+        for text, name in worn:
+            lines.append("  " + _DEFAULT_RULES[text].format(value=f"var({property_name(name)})"))
+        lines.append("}")
+    return "\n".join(lines) + "\n"
+
+
+def recolour_site(site: SiteFiles, tokens: list[ColourToken], study: Study) -> Recoloured:
+    """Return the files that a study changes; a token whose role keeps its value keeps its literal."""
+    changed = {role.name: role for role in study.changed_roles()}
+    by_file: dict[str, dict[int, Edit]] = {}
+    used: list[ColourToken] = []
+    for token in tokens:
+        role = changed.get(study.mapping.get(token_key(token) or "", ""))
+        if role is None:
+            continue
+        used.append(token)
+        if token.start >= 0:
+            by_file.setdefault(token.file, {})[token.start] = token_edit(token, role)
+    if not used:
+        return Recoloured({}, "")
+    css = palette_css(study, used, changed.values()).encode("utf-8")
+    sheet = f"glaucon-{hashlib.sha256(css).hexdigest()[:12]}.css"
+    files: dict[str, bytes] = {sheet: css}
+    for path in site.files:
+        edits = list(by_file.get(path, {}).values())
+        if not edits and not is_page(path):
+            continue
+        source = decode_source(site.files[path])
+        if is_page(path):
+            edits.append(link_edit(read_markup(source.text), path, sheet))
+        files[path] = source.encode(apply_edits(source.text, edits))
+    return Recoloured(files, sheet)
+
+
+def link_edit(markup: Markup, page: str, sheet: str) -> Edit:
+    """Return the edit that links the palette into a page, before the page's own stylesheets."""
+    href = posixpath.relpath(sheet, posixpath.dirname(page) or ".")
+    base = next((t.attribute("href") for t in markup.tags if t.name == "base" and t.attribute("href")), None)
+    if base is not None and "://" not in base.value:
+        href = posixpath.relpath(sheet, posixpath.normpath(posixpath.join(posixpath.dirname(page), base.value)) or ".")
+    at = head_position(markup)
+    return at, at, f'<link rel="stylesheet" href="{href}">'
+
+
+def head_position(markup: Markup) -> int:
+    """Return where an element can be put into the head ahead of the page's styles without moving anything else."""
+    in_head = [t for t in markup.tags if markup.head_end is None or t.start < markup.head_end]
+    body = next((t.start for t in in_head if t.name == "body"), None)
+    for tag in in_head:
+        if body is not None and tag.start >= body:
+            break
+        if tag.name == "style" or (tag.name == "link" and "stylesheet" in _rel(tag.attribute("rel"))):
+            return tag.start
+    if markup.head_end is not None:
+        return markup.head_end
+    titles = [t for t in in_head if t.name == "title" and t.content]
+    if titles and titles[0].content:
+        end = markup.source.find(">", titles[0].content[1])
+        return end + 1 if end >= 0 else len(markup.source)
+    head = next((t for t in in_head if t.name == "head"), None) or next((t for t in in_head if t.name == "html"), None)
+    if head is not None:
+        return head.end
+    return body if body is not None else _after_doctype(markup.source)
+
+
+def _rel(attribute: object) -> str:
+    return str(getattr(attribute, "value", "")).lower()
+
+
+def _after_doctype(source: str) -> int:
+    start = source.lower().find("<!doctype")
+    if start < 0:
+        return 0
+    end = source.find(">", start)
+    return end + 1 if end >= 0 else len(source)

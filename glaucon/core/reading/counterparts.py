@@ -1,0 +1,97 @@
+"""A role against everything it is read with: how each pairing's seen colours follow the role's colour."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from glaucon.core.colour.contrast import relative_luminance
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.colour.value import Colour
+from glaucon.core.reading.reading import LEVELS, TokenValue, seen_colours
+from glaucon.core.survey.model import Pairing
+
+
+@dataclass(frozen=True, slots=True)
+class Counterparts:
+    """Seen words and grounds as functions of one colour c: `words = a * c + b`, per channel.
+
+    Compositing in sRGB is linear in each colour, so two readings (c black, c white) give both coefficients;
+    a `color-mix()` in another space is not, and its pairings are named in `left_out`. Shapes (rows, 3); `required`
+    (rows,); `pairing` holds each row's index.
+    """
+
+    words_a: Floats
+    words_b: Floats
+    ground_a: Floats
+    ground_b: Floats
+    required: Floats
+    pairing: NDArray[np.int64]
+    left_out: tuple[int, ...] = ()
+
+    def __len__(self) -> int:
+        return len(self.required)
+
+    def lowest_ratio_margin(self, colours: Floats) -> Floats:
+        """Return, for colours of shape (n, 3), the smallest ratio divided by what is required, shape (n,)."""
+        if not len(self):
+            return np.full(len(colours), np.inf)
+        words = relative_luminance(colours[:, None, :] * self.words_a + self.words_b)
+        ground = relative_luminance(colours[:, None, :] * self.ground_a + self.ground_b)
+        ratios = (np.maximum(words, ground) + 0.05) / (np.minimum(words, ground) + 0.05)
+        return np.asarray((ratios / self.required).min(axis=1))
+
+    def passes(self, colours: Floats) -> NDArray[np.bool_]:
+        """Return whether each colour reads against every counterpart."""
+        return self.lowest_ratio_margin(colours) >= 1 - 1e-9
+
+    def may_pass(self, low: Floats, high: Floats) -> NDArray[np.bool_]:
+        """Return whether some colour between the corners `low` and `high`, shape (n, 3), could pass.
+
+        Luminance rises with every channel, so the corners bound it; a False is a proof that none passes.
+        """
+        if not len(self):
+            return np.ones(len(low), dtype=bool)
+        words_low = relative_luminance(low[:, None, :] * self.words_a + self.words_b)
+        words_high = relative_luminance(high[:, None, :] * self.words_a + self.words_b)
+        ground_low = relative_luminance(low[:, None, :] * self.ground_a + self.ground_b)
+        ground_high = relative_luminance(high[:, None, :] * self.ground_a + self.ground_b)
+        best = np.maximum(
+            (words_high + 0.05) / (ground_low + 0.05), (ground_high + 0.05) / (words_low + 0.05)
+        )
+        return np.asarray((best >= self.required * (1 - 1e-9)).all(axis=1))
+
+
+def find_counterparts(
+    pairings: Sequence[Pairing],
+    value_with: Callable[[Colour], TokenValue],
+    level: str = "AA",
+) -> Counterparts:
+    """Return what a role is read with.
+
+    `pairings` are those that involve the role and count (not exempt); `value_with` gives the token values when
+    the role wears a colour. Pairings that cannot be known have no rows.
+    """
+    owner, words_0, ground_0 = seen_colours(pairings, value_with(Colour(0, 0, 0)))
+    _, words_1, ground_1 = seen_colours(pairings, value_with(Colour(1, 1, 1)))
+    _, words_m, ground_m = seen_colours(pairings, value_with(Colour(0.5, 0.5, 0.5)))
+    straight = np.ones(len(owner), dtype=bool)
+    for start, end, middle in ((words_0, words_1, words_m), (ground_0, ground_1, ground_m)):
+        straight &= np.abs((start + end) / 2 - middle).max(axis=1, initial=0.0) < 1e-6
+    bent = set(owner[~straight].tolist())
+    keep = np.array([index not in bent for index in owner.tolist()], dtype=bool)
+    required = np.array([LEVELS[level][1 if pairings[int(i)].large else 0] for i in owner], dtype=float)
+    rows = np.concatenate(
+        [words_1 - words_0, words_0, ground_1 - ground_0, ground_0, required[:, None]], axis=1
+    )[keep]
+    kept_owner = owner[keep]
+    moves = (np.abs(rows[:, :3]).max(axis=1, initial=0) > 1e-9) | (np.abs(rows[:, 6:9]).max(axis=1, initial=0) > 1e-9)
+    rows, kept_owner = rows[moves], kept_owner[moves]
+    first = np.sort(np.unique(np.round(rows, 12), axis=0, return_index=True)[1])
+    rows, kept_owner = rows[first], kept_owner[first]
+    return Counterparts(
+        rows[:, 0:3], rows[:, 3:6], rows[:, 6:9], rows[:, 9:12], rows[:, 12], kept_owner, tuple(sorted(bent))
+    )
