@@ -39,3 +39,16 @@ def nearest_for_role(index: SurveyIndex, study: Study, role: str) -> tuple[Neare
     """Return the nearest readable colour of a role, and the pairings that a split's indices number."""
     counterparts, numbers = counterparts_of(index, study, role)
     return nearest_readable(study.role(role).colour, counterparts), numbers
+
+
+def nearest_for_some(
+    index: SurveyIndex, study: Study, role: str, none: Nearest
+) -> tuple[Nearest, int, int]:
+    """Return, where no colour serves all, the nearest that serves the larger part, and how many of how many."""
+    counterparts, _ = counterparts_of(index, study, role)
+    parts = none.split or ((), ())
+    larger = set(max(parts, key=len))
+    keep = [n for n, owner in enumerate(counterparts.pairing.tolist()) if owner in larger]
+    some = counterparts.only(keep)
+    everything = len(set(counterparts.pairing.tolist()))
+    return nearest_readable(study.role(role).colour, some), len(larger), everything

@@ -48,6 +48,14 @@ class Counterparts:
         """Return whether each colour reads against every counterpart."""
         return self.lowest_ratio_margin(colours) >= 1 - 1e-9
 
+    def only(self, rows: Sequence[int]) -> Counterparts:
+        """Return these counterparts with some rows kept."""
+        keep = np.array(rows, dtype=np.int64)
+        return Counterparts(
+            self.words_a[keep], self.words_b[keep], self.ground_a[keep], self.ground_b[keep], self.required[keep],
+            self.pairing[keep], self.left_out,
+        )  # fmt: skip
+
     def may_pass(self, low: Floats, high: Floats) -> NDArray[np.bool_]:
         """Return whether some colour between the corners `low` and `high`, shape (n, 3), could pass.
 

@@ -1,0 +1,10 @@
+"""The accounts application."""
+
+from django.apps import AppConfig
+
+
+class AccountsConfig(AppConfig):
+    """Configuration of accounts."""
+
+    name = "glaucon.apps.accounts"
+    label = "glaucon_accounts"

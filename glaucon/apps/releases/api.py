@@ -1,0 +1,129 @@
+"""Releases: what would change, the one act, what went before."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+
+from glaucon.apps.releases import services
+from glaucon.apps.releases.models import Release
+from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.strips import strip
+from glaucon.apps.sites.surveys import index_of
+from glaucon.apps.studies.api import current, waiting_roles
+from glaucon.apps.studies.reading import read_study
+from glaucon.apps.studies.schemas import BaseIn, FindingOut
+from glaucon.core.palette.study import Study
+
+router = Router(tags=["release"])
+
+
+class ChangeOut(Schema):
+    """One role's change, and what it does to reading."""
+
+    role: str
+    label: str
+    before: str
+    after: str
+    places: int
+    merges: bool
+
+
+class ReleaseOut(Schema):
+    """A release; number 0 is the site as brought in."""
+
+    number: int
+    live: bool
+    live_since: str | None
+    made: str
+    colours: list[str]
+
+
+class PlanOut(Schema):
+    """What a release would do, measured against what is live."""
+
+    base: int
+    changes: list[ChangeOut]
+    before: dict[str, str]
+    texts: int
+    readable: int
+    readable_before: int
+    hard: list[FindingOut]
+    unsure: int
+    live: bool
+    address: str
+    releases: list[ReleaseOut]
+
+
+@router.get("/sites/{slug}/release", response=PlanOut, operation_id="getPlan")
+def get_plan(request: HttpRequest, slug: str) -> PlanOut:
+    return _plan(own_site(request, slug))
+
+
+@router.post("/sites/{slug}/release", response=PlanOut, operation_id="releaseStudy")
+def release_study(request: HttpRequest, slug: str, seen: BaseIn) -> PlanOut:
+    site = own_site(request, slug)
+    services.release(site, seen.base)
+    return _plan(site)
+
+
+@router.post("/sites/{slug}/releases/{number}/live", response=PlanOut, operation_id="takeBack")
+def take_back(request: HttpRequest, slug: str, number: int) -> PlanOut:
+    site = own_site(request, slug)
+    services.take_back(site, number)
+    return _plan(site)
+
+
+@router.get("/sites/{slug}/download", operation_id="downloadSite")
+def download_site(request: HttpRequest, slug: str) -> HttpResponse:
+    site = own_site(request, slug)
+    response = HttpResponse(services.download(site), content_type="application/zip")
+    response["Content-Disposition"] = f'attachment; filename="{site.slug}.zip"'
+    return response
+
+
+def _plan(site: Site) -> PlanOut:
+    revision = current(site)
+    study, live = revision.read(), services.live_study(site)
+    now, before = read_study(site, study), read_study(site, live or _as_found(study))
+    places = {name: role.places for name, role in now.roles.items()}
+    return PlanOut(
+        base=revision.number,
+        changes=_changes(study, live, places),
+        before={role.name: role.colour.hex() for role in live.roles if role.is_changed} if live else {},
+        texts=now.texts,
+        readable=now.texts - now.hard_texts - now.unsure_texts,
+        readable_before=before.texts - before.hard_texts - before.unsure_texts,
+        hard=[f for f in now.findings if f.verdict == "fail"],
+        unsure=now.unsure_texts,
+        live=services.live_release(site) is not None,
+        address=f"/live/{site.slug}/",
+        releases=[_release_out(site, one) for one in site.releases.select_related("revision")],
+    )
+
+
+def _as_found(study: Study) -> Study:
+    roles = tuple(role.model_copy(update={"value": role.found, "taken": False}) for role in study.roles)
+    return study.model_copy(update={"roles": roles})
+
+
+def _changes(study: Study, live: Study | None, places: dict[str, int]) -> list[ChangeOut]:
+    before = {role.name: role.colour.hex() for role in (live or _as_found(study)).roles}
+    return [
+        ChangeOut(
+            role=name, label=study.role(name).label, before=before.get(name, study.role(name).found),
+            after=study.role(name).colour.hex(), places=places.get(name, 0), merges=study.role(name).taken,
+        )
+        for name in waiting_roles(study, live)
+    ]  # fmt: skip
+
+
+def _release_out(site: Site, one: Release) -> ReleaseOut:
+    study = one.revision.read() if one.revision else _as_found(current(site).read())
+    return ReleaseOut(
+        number=one.number, live=one.is_live, live_since=one.live_since.isoformat() if one.live_since else None,
+        made=one.made.isoformat(), colours=[c.colour for c in strip(index_of(site).survey, study)[:5]],
+    )  # fmt: skip
+
+

@@ -1,0 +1,44 @@
+"""Releases: revisions made live, with their files."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from glaucon.apps.sites.models import Site
+from glaucon.apps.studies.models import Revision
+
+
+class Release(models.Model):
+    """What was or is live. Number 0 is the site as brought in; `is_live` holds for one release of a site."""
+
+    site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="releases")
+    number = models.PositiveIntegerField()
+    revision = models.ForeignKey(Revision, null=True, on_delete=models.PROTECT, related_name="releases")
+    is_live = models.BooleanField(default=False)
+    stylesheet = models.CharField(max_length=80, default="")
+    made = models.DateTimeField(auto_now_add=True)
+    live_since = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ("-number",)
+        constraints = (
+            models.UniqueConstraint(fields=("site", "number"), name="one_release_per_number"),
+            models.UniqueConstraint(fields=("site",), condition=models.Q(is_live=True), name="one_live_release"),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.site_id}/{self.number}"
+
+
+class ReleaseFile(models.Model):
+    """One file of a release; the bytes lie in the blob store."""
+
+    release = models.ForeignKey(Release, on_delete=models.CASCADE, related_name="files")
+    path = models.CharField(max_length=400)
+    blob = models.CharField(max_length=64)
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("release", "path"), name="one_released_file_per_path"),)
+
+    def __str__(self) -> str:
+        return self.path

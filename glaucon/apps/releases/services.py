@@ -1,0 +1,121 @@
+"""Releasing a study and taking a release back; all or nothing."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import zipfile
+from collections.abc import Iterator
+
+from django.db import transaction
+from django.db.models import Max
+from django.utils import timezone
+
+from glaucon.apps.errors import Refused
+from glaucon.apps.releases.models import Release, ReleaseFile
+from glaucon.apps.sites.blobs import put_blob
+from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.surveys import files_of, index_of
+from glaucon.apps.studies.models import Revision
+from glaucon.apps.studies.services import study_of
+from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.palette import study as core
+
+_ZIP_DATE = (1987, 4, 18, 8, 0, 0)  # the same bytes for the same files
+
+
+@contextlib.contextmanager
+def _sole_release(site: Site) -> Iterator[None]:
+    """Hold a site's releasing mark; a second release while one runs is refused."""
+    if not Site.objects.filter(pk=site.pk, is_releasing=False).update(is_releasing=True):
+        raise Refused(409, "releasing", "This site is being released just now; wait a moment and look again.")
+    try:
+        yield
+    finally:
+        Site.objects.filter(pk=site.pk).update(is_releasing=False)
+
+
+def release(site: Site, base: int) -> Release:
+    """Return the release of the current revision, live.
+
+    Raises: Refused: 409 where `base` is not the current revision, or while another release runs.
+    """
+    with _sole_release(site):
+        study = study_of(site)
+        current = study.current
+        assert current is not None
+        if current.number != base:
+            raise Refused(409, "stale", "The colours were changed in another window; look at them before you release.",
+                          revision=current.number)
+        blobs, stylesheet = _released_blobs(site, current.read())
+        with transaction.atomic():
+            _keep_original(site)
+            return _make(site, current, blobs, stylesheet)
+
+
+def _released_blobs(site: Site, study: core.Study) -> tuple[dict[str, str], str]:
+    changed = recolour_site(files_of(site), index_of(site).survey.tokens, study)
+    blobs = dict(site.files.values_list("path", "blob"))
+    blobs.update({path: put_blob(data) for path, data in changed.files.items()})
+    return blobs, changed.stylesheet
+
+
+def _keep_original(site: Site) -> None:
+    """Make the site as brought in something to take back to."""
+    if not site.releases.filter(number=0).exists():
+        first = Release.objects.create(site=site, number=0)
+        _add_files(first, dict(site.files.values_list("path", "blob")))
+
+
+def _make(site: Site, revision: Revision, blobs: dict[str, str], stylesheet: str) -> Release:
+    last = site.releases.aggregate(last=Max("number"))["last"]
+    made = Release.objects.create(site=site, number=last + 1, revision=revision, stylesheet=stylesheet)
+    _add_files(made, blobs)
+    return _put_live(site, made)
+
+
+def _add_files(made: Release, blobs: dict[str, str]) -> None:
+    ReleaseFile.objects.bulk_create(
+        [ReleaseFile(release=made, path=path, blob=blob) for path, blob in sorted(blobs.items())], batch_size=300
+    )
+
+
+def _put_live(site: Site, made: Release) -> Release:
+    site.releases.filter(is_live=True).update(is_live=False)
+    made.is_live, made.live_since = True, timezone.now()
+    made.save(update_fields=["is_live", "live_since"])
+    return made
+
+
+def take_back(site: Site, number: int) -> Release:
+    """Return an earlier release, live again. The study stays as it is."""
+    with _sole_release(site), transaction.atomic():
+        earlier = site.releases.filter(number=number).first()
+        if earlier is None:
+            raise Refused(404, "no-release", f"There is no release {number} of this site.")
+        return _put_live(site, earlier)
+
+
+def live_release(site: Site) -> Release | None:
+    """Return what is live, if anything."""
+    found: Release | None = site.releases.filter(is_live=True).select_related("revision").first()
+    return found
+
+
+def live_study(site: Site) -> core.Study | None:
+    """Return the study that is live; None where nothing is, or the site as brought in."""
+    live = live_release(site)
+    return live.revision.read() if live is not None and live.revision is not None else None
+
+
+def download(site: Site) -> bytes:
+    """Return the site in its study's colours as a zip archive, the same bytes for the same study."""
+    files = files_of(site)
+    current = study_of(site).current
+    assert current is not None
+    changed = recolour_site(files, index_of(site).survey.tokens, current.read())
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for path, data in sorted({**files.files, **changed.files}.items()):
+            archive.writestr(zipfile.ZipInfo(path, _ZIP_DATE), data, zipfile.ZIP_DEFLATED)
+    return out.getvalue()

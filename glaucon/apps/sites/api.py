@@ -1,0 +1,127 @@
+"""Sites: the shelf, bringing in, what came in."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Router, UploadedFile
+
+from glaucon.apps.errors import Refused
+from glaucon.apps.releases.services import live_release, live_study
+from glaucon.apps.sites import services
+from glaucon.apps.sites.access import own_job, own_site
+from glaucon.apps.sites.models import Job, Site
+from glaucon.apps.sites.previews import preview_root
+from glaucon.apps.sites.schemas import FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
+from glaucon.apps.sites.strips import found_groups, strip
+from glaucon.apps.sites.surveys import index_of
+from glaucon.apps.sites.tasks import bring_in_site
+from glaucon.apps.studies.api import current, waiting_roles
+from glaucon.apps.studies.reading import read_study
+
+router = Router(tags=["site"])
+
+
+@router.get("/samples", response=list[SampleOut], operation_id="getSamples")
+def get_samples(request: HttpRequest) -> list[SampleOut]:
+    return [SampleOut(name=name, title=title, about=about) for name, (title, about) in services.SAMPLES.items()]
+
+
+@router.get("/sites", response=list[SiteCard], operation_id="getSites")
+def get_sites(request: HttpRequest) -> list[SiteCard]:
+    return [_card(site) for site in Site.objects.of(request.user)]
+
+
+def _card(site: Site) -> SiteCard:
+    study = current(site).read()
+    survey = index_of(site).survey
+    reading = read_study(site, study)
+    live = live_release(site)
+    return SiteCard(
+        slug=site.slug,
+        name=site.name,
+        pages=len(survey.pages),
+        strip=strip(survey, study),
+        texts=reading.texts,
+        readable=reading.texts - reading.hard_texts - reading.unsure_texts,
+        live_since=live.live_since.isoformat() if live and live.live_since else None,
+        waiting=len(waiting_roles(study, live_study(site))),
+    )
+
+
+@router.get("/sites/{slug}", response=SiteOut, operation_id="getSite")
+def get_site(request: HttpRequest, slug: str) -> SiteOut:
+    site = own_site(request, slug)
+    root = preview_root(site)
+    live = live_release(site)
+    pages = [
+        PageOut(path=path, title=site.titles.get(path, ""), preview=root + path)
+        for path in index_of(site).survey.pages
+    ]
+    pages.sort(key=lambda page: (page.path.count("/"), page.path != "index.html", page.path))
+    return SiteOut(slug=site.slug, name=site.name, pages=pages, notes=site.notes, live=live is not None,
+                   live_since=live.live_since.isoformat() if live and live.live_since else None)
+
+
+@router.delete("/sites/{slug}", operation_id="removeSite")
+def remove_site(request: HttpRequest, slug: str) -> HttpResponse:
+    services.remove_site(own_site(request, slug))
+    return HttpResponse(status=204)
+
+
+@router.get("/sites/{slug}/found", response=FoundOut, operation_id="getFound")
+def get_found(request: HttpRequest, slug: str) -> FoundOut:
+    site = own_site(request, slug)
+    survey, study = index_of(site).survey, current(site).read()
+    written = {token.colour.hex() for token in survey.tokens if token.kind != "default"}
+    return FoundOut(colours=len(written), roles=len(study.roles), pages=len(survey.pages), texts=len(survey.runs),
+                    groups=found_groups(survey, study), notes=site.notes)
+
+
+@router.post("/sites/zip", response=JobOut, operation_id="bringZip")
+def bring_zip(request: HttpRequest, archive: File[UploadedFile], name: Form[str] = "") -> JobOut:
+    filename = archive.name or "site.zip"
+    services.refuse_while_busy(request.user)
+    source = services.keep_upload(archive.chunks())
+    title = name.strip() or filename.rsplit(".", 1)[0].replace("-", " ").replace("_", " ").strip().capitalize()
+    return _start(request, title, str(source))
+
+
+@router.post("/sites/sample", response=JobOut, operation_id="bringSample")
+def bring_sample(request: HttpRequest, sample: SampleIn) -> JobOut:
+    return _start(request, *services.sample_source(sample.name))
+
+
+def _start(request: HttpRequest, name: str, source: str) -> JobOut:
+    job = services.open_job(request.user, name, source)
+    bring_in_site(job.pk)
+    job.refresh_from_db()
+    return _job_out(job)
+
+
+@router.get("/jobs", response=list[JobOut], operation_id="getJobs")
+def get_jobs(request: HttpRequest) -> list[JobOut]:
+    return [_job_out(job) for job in Job.objects.filter(owner=request.user)[:5]]
+
+
+@router.get("/jobs/{number}", response=JobOut, operation_id="getJob")
+def get_job(request: HttpRequest, number: int) -> JobOut:
+    return _job_out(own_job(request, number))
+
+
+@router.delete("/jobs/{number}", response=JobOut, operation_id="cancelJob")
+def cancel_job(request: HttpRequest, number: int) -> JobOut:
+    job = own_job(request, number)
+    if not job.is_open:
+        raise Refused(409, "ended", "That has ended already; there is nothing to cancel.")
+    services.cancel_job(job)
+    job.refresh_from_db()
+    return _job_out(job)
+
+
+def _job_out(job: Job) -> JobOut:
+    return JobOut(
+        number=job.pk, name=job.name, state=job.state, doing=job.doing, done=job.done, total=job.total,
+        message=job.message, site=job.site.slug if job.site else None,
+    )  # fmt: skip
+
+

@@ -1,0 +1,53 @@
+"""File contents, kept once each under the name of their hash. A blob is written whole or not at all."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import tempfile
+from pathlib import Path
+
+from django.conf import settings
+
+
+def _folder() -> Path:
+    return Path(settings.DATA_DIR) / "blobs"
+
+
+def put_blob(data: bytes) -> str:
+    """Keep some bytes and return their name."""
+    name = hashlib.sha256(data).hexdigest()
+    path = _folder() / name[:2] / name
+    if not path.exists():
+        write_whole(path, data)
+    return name
+
+
+def get_blob(name: str) -> bytes:
+    """Return the bytes of a blob."""
+    return (_folder() / name[:2] / name).read_bytes()
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write a file so that after a crash it is there whole or not at all."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=".new-")
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.replace(temporary, path)
+    except BaseException:
+        Path(temporary).unlink(missing_ok=True)
+        raise
+
+
+def sweep_blobs(kept: set[str]) -> int:
+    """Remove blobs that nothing names, such as those of a bring-in that was cut off; return how many."""
+    removed = 0
+    for path in _folder().glob("*/*"):
+        if path.name not in kept:
+            path.unlink(missing_ok=True)
+            removed += 1
+    return removed

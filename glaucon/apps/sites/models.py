@@ -1,0 +1,96 @@
+"""Sites as brought in, their files, and the jobs that bring them in."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+from django.utils.text import slugify
+
+
+class SiteManager(models.Manager["Site"]):
+    """Queries that mean something."""
+
+    def of(self, owner: object) -> models.QuerySet[Site]:
+        """Return an owner's own sites."""
+        return self.filter(owner=owner)
+
+    def free_slug(self, name: str) -> str:
+        """Return an address part for a name that no site has yet."""
+        base = slugify(name)[:48] or "site"
+        taken = set(self.filter(slug__startswith=base).values_list("slug", flat=True))
+        if base not in taken:
+            return base
+        return next(s for n in range(2, 10_000) if (s := f"{base}-{n}") not in taken)
+
+
+class Site(models.Model):
+    """A website as it was brought in; its files are never altered."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="sites")
+    name = models.CharField(max_length=80)
+    slug = models.SlugField(max_length=60, unique=True)
+    content = models.CharField(max_length=64, help_text="hash over all paths and contents; names the survey")
+    notes = models.JSONField(default=list, help_text="what could not be read, in sentences")
+    titles = models.JSONField(default=dict, help_text="page path to title")
+    brought_in = models.DateTimeField(auto_now_add=True)
+    is_releasing = models.BooleanField(default=False)
+
+    objects = SiteManager()
+
+    class Meta:
+        ordering = ("-brought_in",)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class SiteFile(models.Model):
+    """One file of a site; the bytes lie in the blob store."""
+
+    site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="files")
+    path = models.CharField(max_length=400)
+    blob = models.CharField(max_length=64)
+    size = models.PositiveBigIntegerField()
+
+    class Meta:
+        ordering = ("path",)
+        constraints = (models.UniqueConstraint(fields=("site", "path"), name="one_file_per_path"),)
+
+    def __str__(self) -> str:
+        return self.path
+
+
+class Job(models.Model):
+    """A site being brought in: how far it is and how it ended."""
+
+    class State(models.TextChoices):
+        """Where a job stands."""
+
+        WAITING = "waiting"
+        RUNNING = "running"
+        DONE = "done"
+        REFUSED = "refused"
+        CANCELLED = "cancelled"
+        CUT_OFF = "cut-off"
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
+    name = models.CharField(max_length=80)
+    source = models.CharField(max_length=400, help_text="a sample's name or an uploaded archive's path")
+    state = models.CharField(max_length=12, choices=State, default=State.WAITING)
+    doing = models.CharField(max_length=80, default="waiting to start")
+    done = models.PositiveIntegerField(default=0)
+    total = models.PositiveIntegerField(default=0)
+    message = models.CharField(max_length=400, default="")
+    site = models.ForeignKey(Site, null=True, on_delete=models.SET_NULL, related_name="+")
+    started = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("-started",)
+
+    def __str__(self) -> str:
+        return f"{self.name}: {self.state}"
+
+    @property
+    def is_open(self) -> bool:
+        """Return whether the job has yet to end."""
+        return self.state in (self.State.WAITING, self.State.RUNNING)

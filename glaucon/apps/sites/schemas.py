@@ -1,0 +1,100 @@
+"""What the API says of sites and jobs."""
+
+from __future__ import annotations
+
+from ninja import Schema
+
+
+class StripColour(Schema):
+    """One colour of a site's strip and its share of it."""
+
+    colour: str
+    share: float
+
+
+class SiteCard(Schema):
+    """A site on the shelf."""
+
+    slug: str
+    name: str
+    pages: int
+    strip: list[StripColour]
+    texts: int
+    readable: int
+    live_since: str | None
+    waiting: int
+
+
+class PageOut(Schema):
+    """A page of a site and where its preview is."""
+
+    path: str
+    title: str
+    preview: str
+
+
+class SiteOut(Schema):
+    """A site as its screens need it."""
+
+    slug: str
+    name: str
+    pages: list[PageOut]
+    notes: list[str]
+    live: bool
+    live_since: str | None
+
+
+class FoundColour(Schema):
+    """A found colour, its weight among its kind, and the role proposed for it."""
+
+    colour: str
+    share: float
+    places: int
+    texts: int
+    role: str | None
+
+
+class FoundGroup(Schema):
+    """Found colours of one kind."""
+
+    kind: str
+    label: str
+    colours: list[FoundColour]
+
+
+class FoundOut(Schema):
+    """What a site came with."""
+
+    colours: int
+    roles: int
+    pages: int
+    texts: int
+    groups: list[FoundGroup]
+    notes: list[str]
+
+
+class SampleOut(Schema):
+    """A sample site."""
+
+    name: str
+    title: str
+    about: str
+
+
+class SampleIn(Schema):
+    """A sample to start from."""
+
+    name: str
+
+
+class JobOut(Schema):
+    """A site being brought in."""
+
+    number: int
+    name: str
+    state: str
+    doing: str
+    done: int
+    total: int
+    message: str
+    site: str | None

@@ -1,0 +1,59 @@
+"""Surveys of sites, kept by content: costly once, read from disk or memory after."""
+
+from __future__ import annotations
+
+import gzip
+import pickle
+from collections import OrderedDict
+from pathlib import Path
+from threading import Lock
+
+from django.conf import settings
+
+from glaucon.apps.sites.blobs import get_blob, write_whole
+from glaucon.apps.sites.models import Site
+from glaucon.core.reading.findings import SurveyIndex
+from glaucon.core.survey.model import Survey
+from glaucon.core.survey.site import Progress, SiteFiles
+from glaucon.core.survey.survey import ENGINE, Surveyor
+
+_KEPT_IN_MEMORY = 12
+_indexes: OrderedDict[str, SurveyIndex] = OrderedDict()
+_lock = Lock()
+
+
+def _path(content: str) -> Path:
+    return Path(settings.DATA_DIR) / "surveys" / f"{content}-{ENGINE}.pickle.gz"
+
+
+def make_survey(content: str, files: SiteFiles, progress: Progress = lambda what, done, total: None) -> Survey:
+    """Return the survey of a site's files, made now if it is not kept."""
+    path = _path(content)
+    if path.exists():
+        with gzip.open(path) as handle:
+            kept: Survey = pickle.load(handle)  # written below by this installation only
+        return kept
+    survey = Surveyor(files).survey(progress=progress)
+    write_whole(path, gzip.compress(pickle.dumps(survey, protocol=pickle.HIGHEST_PROTOCOL), 3))
+    return survey
+
+
+def files_of(site: Site) -> SiteFiles:
+    """Return a site's files as brought in."""
+    return SiteFiles({file.path: get_blob(file.blob) for file in site.files.all()})
+
+
+def index_of(site: Site) -> SurveyIndex:
+    """Return a site's survey, ready for reading."""
+    with _lock:
+        if site.content in _indexes:
+            _indexes.move_to_end(site.content)
+            return _indexes[site.content]
+    path = _path(site.content)
+    files = SiteFiles({}) if path.exists() else files_of(site)
+    index = SurveyIndex(make_survey(site.content, files))
+    with _lock:
+        _indexes[site.content] = index
+        while len(_indexes) > _KEPT_IN_MEMORY:
+            _indexes.popitem(last=False)
+    return index

@@ -1,0 +1,88 @@
+"""A study read on its site, shaped for the API."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.surveys import index_of
+from glaucon.apps.studies.schemas import (
+    FindingOut,
+    NearestOut,
+    ReadingOut,
+    RoleReadingOut,
+    SideOut,
+)
+from glaucon.core.colour.value import Colour
+from glaucon.core.palette.mending import nearest_for_role, nearest_for_some
+from glaucon.core.palette.study import Study, role_of_tokens, token_values
+from glaucon.core.reading.findings import Finding, Side, read_site
+
+
+def read_study(site: Site, study: Study) -> ReadingOut:
+    """Return the reading of a study on its site."""
+    index = index_of(site)
+    tokens = index.survey.tokens
+    reading = read_site(index, token_values(study, tokens), role_of_tokens(study, tokens), study.level)
+    labels = {role.name: role.label for role in study.roles}
+    return ReadingOut(
+        texts=reading.texts,
+        hard_texts=reading.hard,
+        unsure_texts=reading.unsure,
+        hard=sum(1 for f in reading.findings if f.verdict == "fail"),
+        unsure=sum(1 for f in reading.findings if f.verdict == "unsure"),
+        findings=[finding_out(f, labels) for f in reading.findings],
+        roles={
+            name: RoleReadingOut(lowest=r.lowest, verdict=r.verdict, places=r.places, pages=r.pages)
+            for name, r in reading.roles.items()
+        },
+        pages=reading.page_counts,
+    )
+
+
+def finding_out(finding: Finding, labels: Mapping[str, str]) -> FindingOut:
+    """Return a finding as the API tells it."""
+    return FindingOut(
+        words=_side(finding.words, labels),
+        ground=_side(finding.ground, labels),
+        verdict=finding.verdict,
+        ratio=finding.ratio,
+        required=finding.required,
+        large_only=finding.large_only,
+        places=finding.places,
+        pages=finding.pages,
+        states=finding.states,
+        sample=finding.sample,
+        why=finding.why,
+    )
+
+
+def _side(side: Side, labels: Mapping[str, str]) -> SideOut:
+    return SideOut(role=side.role, label=labels.get(side.role or "", ""), colour=side.colour)
+
+
+def role_pairs(site: Site, study: Study, role: str) -> list[FindingOut]:
+    """Return everything a role is read with, hardest first."""
+    study.role(role)
+    index = index_of(site)
+    tokens = index.survey.tokens
+    reading = read_site(index, token_values(study, tokens), role_of_tokens(study, tokens), study.level)
+    labels = {one.name: one.label for one in study.roles}
+    pairs = [p for p in reading.pairs if role in (p.words.role, p.ground.role)]
+    return [finding_out(p, labels) for p in pairs]
+
+
+def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
+    """Return the nearest readable colour of a role; where none serves all, the one that serves most."""
+    index = index_of(site)
+    found, _ = nearest_for_role(index, study, role)
+    if found.colour is not None:
+        return NearestOut(role=role, colour=_hex(study, role, found.colour), delta_e_ok=found.delta_e_ok,
+                          other_hue=found.other_hue, serves=None, of=None, stays=found.delta_e_ok == 0)
+    some, serves, of = nearest_for_some(index, study, role, found)
+    return NearestOut(role=role, colour=_hex(study, role, some.colour) if some.colour else None,
+                      delta_e_ok=some.delta_e_ok, other_hue=some.other_hue, serves=serves, of=of, stays=False)
+
+
+def _hex(study: Study, role: str, colour: Colour) -> str:
+    return colour.with_alpha(study.role(role).colour.alpha).hex()

@@ -1,0 +1,138 @@
+"""What the API says of studies and their reading."""
+
+from __future__ import annotations
+
+from ninja import Schema
+from pydantic import Field
+
+
+class SideOut(Schema):
+    """The words or the ground of a pairing: its role, if any, and the colour seen."""
+
+    role: str | None
+    label: str
+    colour: str
+
+
+class FindingOut(Schema):
+    """One text colour on one ground."""
+
+    words: SideOut
+    ground: SideOut
+    verdict: str
+    ratio: float | None
+    required: float | None
+    large_only: bool
+    places: int
+    pages: list[str]
+    states: list[str]
+    sample: str
+    why: str
+
+
+class RoleReadingOut(Schema):
+    """What the rail shows of a role."""
+
+    lowest: float | None
+    verdict: str
+    places: int
+    pages: int
+
+
+class ReadingOut(Schema):
+    """A whole study read on a whole site."""
+
+    texts: int
+    hard_texts: int
+    unsure_texts: int
+    hard: int
+    unsure: int
+    findings: list[FindingOut]
+    roles: dict[str, RoleReadingOut]
+    pages: dict[str, int]
+
+
+class RoleOut(Schema):
+    """A role with the custom properties the bench sets for it and the opacity of each."""
+
+    name: str
+    label: str
+    value: str
+    found: str
+    taken: bool
+    changed: bool
+    reason: str
+    properties: dict[str, float]
+    found_colours: list[str]
+
+
+class RevisionOut(Schema):
+    """A revision of a study."""
+
+    number: int
+    what: str
+    can_undo: bool
+    can_redo: bool
+    study: str
+    level: str
+    roles: list[RoleOut]
+    waiting: int
+    reading: ReadingOut
+
+
+class ChangeIn(Schema):
+    """New values for some roles, from the revision the writer has seen."""
+
+    base: int
+    values: dict[str, str] = Field(max_length=400)
+    take: bool = False
+
+
+class BaseIn(Schema):
+    """The revision the writer has seen."""
+
+    base: int
+
+
+class DraftIn(Schema):
+    """Values to be read, not written."""
+
+    values: dict[str, str] = Field(max_length=400)
+
+
+class NearestOut(Schema):
+    """The nearest readable colour of a role.
+
+    `serves` of `of` counterparts where no colour serves all; `stays` where the role's own value reads.
+    """
+
+    role: str
+    colour: str | None
+    delta_e_ok: float | None
+    other_hue: bool
+    serves: int | None
+    of: int | None
+    stays: bool
+
+
+class RoleDetailOut(Schema):
+    """Everything a role is read with, and its nearest readable colour."""
+
+    pairs: list[FindingOut]
+    nearest: NearestOut
+
+
+class ColourIn(Schema):
+    """A colour as typed."""
+
+    text: str = Field(max_length=400)
+
+
+class ColourOut(Schema):
+    """A colour as understood: hex, and lightness, colourfulness and hue in OKLCH."""
+
+    hex: str
+    lightness: float
+    chroma: float
+    hue: float
+    alpha: float

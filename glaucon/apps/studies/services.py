@@ -1,0 +1,101 @@
+"""Steps on studies: new revisions, undo, redo; a stale write is refused, never lost silently."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from django.db import transaction
+from django.db.models import Max
+
+from glaucon.apps.errors import Refused
+from glaucon.apps.sites.models import Site
+from glaucon.apps.studies.models import Revision, Study
+from glaucon.core.palette import study as core
+
+
+def start_study(site: Site, document: core.Study) -> Study:
+    """Return a new study of a site with its first revision."""
+    study = Study.objects.create(site=site, name=document.name)
+    first = Revision.objects.create(study=study, number=1, document=document.model_dump(mode="json"), what="Brought in")
+    study.current = first
+    study.save(update_fields=["current"])
+    return study
+
+
+def study_of(site: Site) -> Study:
+    """Return the study the owner works on."""
+    study: Study = site.studies.select_related("current").get()
+    return study
+
+
+def change_values(
+    site: Site, base: int, values: Mapping[str, str], take: bool = False, what: str = ""
+) -> Revision:
+    """Return a new revision with some roles' values replaced.
+
+    `base` is the number of the revision the writer has seen. Raises: Refused: 409 where it is not the current one.
+    """
+    with transaction.atomic():
+        study = _locked(site, base)
+        assert study.current is not None
+        document = study.current.read().with_values(values, take)
+        if document == study.current.read():
+            return study.current
+        return _advance(study, document, what or _in_words(document, values))
+
+
+def undo(site: Site, base: int) -> Revision:
+    """Return the revision before the current one, made current; the first stays where it is."""
+    with transaction.atomic():
+        study = _locked(site, base)
+        assert study.current is not None
+        if study.current.base is None:
+            return study.current
+        return _move(study, study.current.base)
+
+
+def redo(site: Site, base: int) -> Revision:
+    """Return the newest revision made from the current one, made current; the last stays where it is."""
+    with transaction.atomic():
+        study = _locked(site, base)
+        assert study.current is not None
+        following = study.current.next.order_by("-number").first()
+        return study.current if following is None else _move(study, following)
+
+
+def can_redo(revision: Revision) -> bool:
+    """Return whether a revision was made from this one."""
+    return revision.next.exists()
+
+
+def _locked(site: Site, base: int) -> Study:
+    """Return the study inside a write transaction, which SQLite gives to one writer at a time."""
+    study = study_of(site)
+    assert study.current is not None
+    if study.current.number != base:
+        raise Refused(
+            409,
+            "stale",
+            "This site's colours were changed in another window; take the newer ones or keep yours.",
+            revision=study.current.number,
+        )
+    return study
+
+
+def _advance(study: Study, document: core.Study, what: str) -> Revision:
+    last = study.revisions.aggregate(last=Max("number"))["last"]
+    revision = Revision.objects.create(
+        study=study, number=last + 1, base=study.current, document=document.model_dump(mode="json"), what=what[:160]
+    )
+    return _move(study, revision)
+
+
+def _move(study: Study, revision: Revision) -> Revision:
+    study.current = revision
+    study.save(update_fields=["current"])
+    return revision
+
+
+def _in_words(document: core.Study, values: Mapping[str, str]) -> str:
+    changes = [f"{document.role(name).label} to {document.role(name).value}" for name in values]
+    return ", ".join(changes)

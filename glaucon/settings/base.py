@@ -1,0 +1,104 @@
+"""Settings for every way of running Glaucon. GLAUCON_DATA says where the database and files live."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from pathlib import Path
+
+BASE_DIR = Path(__file__).resolve().parent.parent.parent
+DATA_DIR = Path(os.environ.get("GLAUCON_DATA", BASE_DIR / "var")).resolve()
+DATA_DIR.mkdir(parents=True, exist_ok=True)
+SAMPLES_DIR = BASE_DIR / "samples"
+
+
+def _kept_secret() -> str:
+    """Return the installation's own secret, made at the first start."""
+    path = DATA_DIR / "secret"
+    if not path.exists():
+        try:
+            handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        except FileExistsError:
+            return path.read_text()
+        with os.fdopen(handle, "w") as file:
+            file.write(secrets.token_urlsafe(48))
+    return path.read_text()
+
+
+SECRET_KEY = os.environ.get("GLAUCON_SECRET") or _kept_secret()
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("GLAUCON_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+# The demo signs its visitor in, on loopback only.
+GLAUCON_DEMO = os.environ.get("GLAUCON_DEMO") == "1"
+GLAUCON_DEMO_USER = "wren"
+PREVIEW_SECONDS = 12 * 3600
+
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.auth",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "huey.contrib.djhuey",
+    "glaucon.apps.accounts",
+    "glaucon.apps.sites",
+    "glaucon.apps.studies",
+    "glaucon.apps.releases",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+]
+ROOT_URLCONF = "glaucon.urls"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [], "APP_DIRS": False}]
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA_DIR / "glaucon.sqlite3",
+        "OPTIONS": {
+            "timeout": 20,
+            # writers queue at the start of a transaction instead of failing in its middle
+            "transaction_mode": "IMMEDIATE",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 8}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en-gb"
+
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [BASE_DIR / "web" / "dist"] if (BASE_DIR / "web" / "dist").exists() else []
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_MAX_AGE = 0
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+/assets/.+-[\w-]{8}\.\w+$"
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
+
+HUEY = {
+    "huey_class": "huey.SqliteHuey",
+    "name": "glaucon",
+    "filename": str(DATA_DIR / "jobs.sqlite3"),
+    "immediate": False,
+    "results": False,
+    "consumer": {"workers": 1, "worker_type": "thread", "check_worker_health": False},
+}
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,17 @@
+"""Settings of the test run: a data folder of its own, jobs done at once, quick password hashes."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+
+os.environ["GLAUCON_DATA"] = tempfile.mkdtemp(prefix="glaucon-test-")
+
+from glaucon.settings.base import *  # noqa: E402, F403
+from glaucon.settings.base import DATABASES, HUEY  # noqa: E402
+
+HUEY = {**HUEY, "huey_class": "huey.MemoryHuey", "immediate": True}
+HUEY.pop("filename")
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+# a file, since the live server answers from threads of its own
+DATABASES["default"]["TEST"] = {"NAME": DATABASES["default"]["NAME"].with_name("test.sqlite3")}
