@@ -13,7 +13,7 @@ from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.sites.previews import preview_root
 from glaucon.apps.sites.schemas import FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
 from glaucon.apps.sites.strips import found_groups, strip
-from glaucon.apps.sites.surveys import index_of
+from glaucon.apps.sites.surveys import index_of, uses_of
 from glaucon.apps.sites.tasks import bring_in_site
 from glaucon.apps.studies.api import current, waiting_roles
 from glaucon.apps.studies.reading import read_study
@@ -40,7 +40,7 @@ def _card(site: Site) -> SiteCard:
         slug=site.slug,
         name=site.name,
         pages=len(survey.pages),
-        strip=strip(survey, study),
+        strip=strip(survey, uses_of(site), study),
         texts=reading.texts,
         readable=reading.texts - reading.hard_texts - reading.unsure_texts,
         live_since=live.live_since.isoformat() if live and live.live_since else None,
@@ -74,7 +74,7 @@ def get_found(request: HttpRequest, slug: str) -> FoundOut:
     survey, study = index_of(site).survey, current(site).read()
     written = {token.colour.hex() for token in survey.tokens if token.kind != "default"}
     return FoundOut(colours=len(written), roles=len(study.roles), pages=len(survey.pages), texts=len(survey.runs),
-                    groups=found_groups(survey, study), notes=site.notes)
+                    groups=found_groups(survey, uses_of(site), study), notes=site.notes)
 
 
 @router.post("/sites/zip", response=JobOut, operation_id="bringZip")

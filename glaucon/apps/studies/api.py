@@ -9,10 +9,10 @@ from ninja import Router
 from glaucon.apps.releases.services import live_study
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import index_of
+from glaucon.apps.sites.surveys import index_of, uses_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
-from glaucon.apps.studies.reading import nearest_out, read_study, role_pairs
+from glaucon.apps.studies.reading import nearest_out, read_study
 from glaucon.apps.studies.schemas import (
     BaseIn,
     ChangeIn,
@@ -29,6 +29,7 @@ from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.preview import preview_values
 from glaucon.core.palette.study import Study, role_of_tokens
+from glaucon.core.palette.usage import RoleUse, role_uses
 
 router = Router(tags=["study"])
 
@@ -62,12 +63,16 @@ def _roles_out(site: Site, study: Study) -> list[RoleOut]:
     tokens = index_of(site).survey.tokens
     properties = preview_values(study, tokens)
     found: dict[str, dict[str, None]] = {}
-    for number, role in role_of_tokens(study, tokens).items():
+    mapped = role_of_tokens(study, tokens)
+    uses = role_uses(uses_of(site), mapped)
+    unused = RoleUse("other", None)
+    for number, role in mapped.items():
         found.setdefault(role, {})[tokens[number].colour.hex()] = None
     return [
         RoleOut(
             name=role.name, label=role.label, value=role.colour.hex(), found=read_colour(role.found).hex(),
-            taken=role.taken, changed=role.is_changed, reason=role.reason, properties=properties[role.name],
+            taken=role.taken, changed=role.is_changed, reason=role.reason,
+            kind=uses.get(role.name, unused).kind, seen_with=uses.get(role.name, unused).seen_with, properties=properties[role.name],
             found_colours=list(found.get(role.name, {})),
         )
         for role in study.roles
@@ -108,14 +113,15 @@ def redo(request: HttpRequest, slug: str, seen: BaseIn) -> RevisionOut:
 @router.post("/sites/{slug}/reading", response=ReadingOut, operation_id="readDraft")
 def read_draft(request: HttpRequest, slug: str, draft: DraftIn) -> ReadingOut:
     site = own_site(request, slug)
-    return read_study(site, current(site).read().with_values(draft.values))
+    return read_study(site, current(site).read().with_values(draft.values), draft.role)
 
 
 @router.get("/sites/{slug}/roles/{role}", response=RoleDetailOut, operation_id="getRole")
 def get_role(request: HttpRequest, slug: str, role: str) -> RoleDetailOut:
     site = own_site(request, slug)
     study = current(site).read()
-    return RoleDetailOut(pairs=role_pairs(site, study, role), nearest=nearest_out(site, study, role))
+    study.role(role)
+    return RoleDetailOut(pairs=read_study(site, study, role).pairs, nearest=nearest_out(site, study, role))
 
 
 @router.get("/sites/{slug}/nearest", response=list[NearestOut], operation_id="getNearest")

@@ -19,8 +19,8 @@ from glaucon.core.palette.study import Study, role_of_tokens, token_values
 from glaucon.core.reading.findings import Finding, Side, read_site
 
 
-def read_study(site: Site, study: Study) -> ReadingOut:
-    """Return the reading of a study on its site."""
+def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
+    """Return the reading of a study on its site, with the pairs of one role if asked for."""
     index = index_of(site)
     tokens = index.survey.tokens
     reading = read_site(index, token_values(study, tokens), role_of_tokens(study, tokens), study.level)
@@ -37,6 +37,7 @@ def read_study(site: Site, study: Study) -> ReadingOut:
             for name, r in reading.roles.items()
         },
         pages=reading.page_counts,
+        pairs=[finding_out(p, labels) for p in reading.pairs if role and role in (p.words.role, p.ground.role)],
     )
 
 
@@ -59,17 +60,6 @@ def finding_out(finding: Finding, labels: Mapping[str, str]) -> FindingOut:
 
 def _side(side: Side, labels: Mapping[str, str]) -> SideOut:
     return SideOut(role=side.role, label=labels.get(side.role or "", ""), colour=side.colour)
-
-
-def role_pairs(site: Site, study: Study, role: str) -> list[FindingOut]:
-    """Return everything a role is read with, hardest first."""
-    study.role(role)
-    index = index_of(site)
-    tokens = index.survey.tokens
-    reading = read_site(index, token_values(study, tokens), role_of_tokens(study, tokens), study.level)
-    labels = {one.name: one.label for one in study.roles}
-    pairs = [p for p in reading.pairs if role in (p.words.role, p.ground.role)]
-    return [finding_out(p, labels) for p in pairs]
 
 
 def nearest_out(site: Site, study: Study, role: str) -> NearestOut:

@@ -40,7 +40,7 @@ class RoleReadingOut(Schema):
 
 
 class ReadingOut(Schema):
-    """A whole study read on a whole site."""
+    """A whole study read on a whole site; `pairs` is everything the role asked for is read with, hardest first."""
 
     texts: int
     hard_texts: int
@@ -50,10 +50,14 @@ class ReadingOut(Schema):
     findings: list[FindingOut]
     roles: dict[str, RoleReadingOut]
     pages: dict[str, int]
+    pairs: list[FindingOut] = []
 
 
 class RoleOut(Schema):
-    """A role with the custom properties the bench sets for it and the opacity of each."""
+    """A role with the custom properties the bench sets for it and the opacity of each.
+
+    `kind` is "ground", "words", "line" or "other"; `seen_with` is the role it is mostly seen with.
+    """
 
     name: str
     label: str
@@ -62,6 +66,8 @@ class RoleOut(Schema):
     taken: bool
     changed: bool
     reason: str
+    kind: str
+    seen_with: str | None
     properties: dict[str, float]
     found_colours: list[str]
 
@@ -95,9 +101,10 @@ class BaseIn(Schema):
 
 
 class DraftIn(Schema):
-    """Values to be read, not written."""
+    """Values to be read, not written, and the role whose pairs are wanted."""
 
     values: dict[str, str] = Field(max_length=400)
+    role: str | None = None
 
 
 class NearestOut(Schema):
@@ -116,7 +123,7 @@ class NearestOut(Schema):
 
 
 class RoleDetailOut(Schema):
-    """Everything a role is read with, and its nearest readable colour."""
+    """A role's nearest readable colour, and everything the role is read with."""
 
     pairs: list[FindingOut]
     nearest: NearestOut

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.expression import tokens_in
@@ -103,3 +104,32 @@ def _settle_kind(use: TokenUse) -> None:
     """Decide by use what a property does not say: custom properties and browser defaults."""
     if use.kind == "":
         use.kind = "words" if use.words > use.ground else "ground" if use.ground else "other"
+
+
+@dataclass(frozen=True, slots=True)
+class RoleUse:
+    """What a role mostly does and the role it is mostly seen with: its ground, or the words on it."""
+
+    kind: str
+    seen_with: str | None
+
+
+def role_uses(uses: list[TokenUse], roles: Mapping[int, str]) -> dict[str, RoleUse]:
+    """Return the use of each role that has tokens; `roles` gives the role of each mapped token."""
+    kinds: dict[str, dict[str, float]] = defaultdict(lambda: defaultdict(float))
+    together: dict[str, dict[str, float]] = defaultdict(lambda: defaultdict(float))
+    for number, role in roles.items():
+        use = uses[number]
+        kinds[role][use.kind] += 1e-6 + (use.ground if use.kind == "ground" else use.words)
+        for ground, weight in use.on.items():
+            if ground in roles and roles[ground] != role:
+                together[role][roles[ground]] += weight
+                together[roles[ground]][role] += weight
+    return {
+        role: RoleUse(_heaviest(weights) or "other", _heaviest(together.get(role, {})))
+        for role, weights in kinds.items()
+    }
+
+
+def _heaviest(weights: Mapping[str, float]) -> str | None:
+    return max(sorted(weights), key=lambda name: weights[name], default=None)

@@ -1,0 +1,83 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "@/api/schema";
+
+export type Schemas = components["schemas"];
+export type SiteCard = Schemas["SiteCard"];
+export type Site = Schemas["SiteOut"];
+export type Page = Schemas["PageOut"];
+export type Revision = Schemas["RevisionOut"];
+export type Role = Schemas["RoleOut"];
+export type Reading = Schemas["ReadingOut"];
+export type Finding = Schemas["FindingOut"];
+export type Nearest = Schemas["NearestOut"];
+export type RoleDetail = Schemas["RoleDetailOut"];
+export type Plan = Schemas["PlanOut"];
+export type Job = Schemas["JobOut"];
+export type Found = Schemas["FoundOut"];
+export type Session = Schemas["SessionOut"];
+
+/** An answer that is no: one sentence for people, a code and details for the screens. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly details: Record<string, unknown> = {},
+  ) {
+    super(message);
+  }
+}
+
+export const OFFLINE = new Refusal(
+  0,
+  "offline",
+  "Glaucon cannot be reached just now. What you see stays here; try again in a moment.",
+);
+
+/** The token that Django wants to see with every write. */
+export function csrfToken(): string {
+  return /(?:^|;\s*)csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
+}
+
+/** Turns an error body into a Refusal, whatever the body is. */
+export function refusalOf(status: number, body: unknown): Refusal {
+  const { code, message, details } = (body ?? {}) as {
+    code?: string;
+    message?: string;
+    details?: Record<string, unknown>;
+  };
+  return new Refusal(
+    status,
+    code ?? "error",
+    message ?? "Something went wrong on Glaucon's side; nothing was changed. Try again.",
+    details ?? {},
+  );
+}
+
+const client = createClient<paths>({ baseUrl: "/" });
+client.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+});
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** Waits for an answer; gives its data or throws a Refusal. */
+export async function ask<T>(pending: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await pending;
+  } catch {
+    throw OFFLINE;
+  }
+  if (!answer.response.ok) throw refusalOf(answer.response.status, answer.error);
+  return answer.data as T;
+}
+
+export default client;

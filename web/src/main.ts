@@ -1,0 +1,24 @@
+import "@fontsource/atkinson-hyperlegible-next/400.css";
+import "@fontsource/atkinson-hyperlegible-next/600.css";
+import "@fontsource/atkinson-hyperlegible-next/700.css";
+import "element-plus/theme-chalk/base.css";
+import "element-plus/theme-chalk/el-button.css";
+import "element-plus/theme-chalk/el-dialog.css";
+import "element-plus/theme-chalk/el-dropdown.css";
+import "element-plus/theme-chalk/el-dropdown-menu.css";
+import "element-plus/theme-chalk/el-dropdown-item.css";
+import "element-plus/theme-chalk/el-input.css";
+import "element-plus/theme-chalk/el-overlay.css";
+import "element-plus/theme-chalk/el-popper.css";
+import "element-plus/theme-chalk/el-progress.css";
+import "element-plus/theme-chalk/el-radio-button.css";
+import "element-plus/theme-chalk/el-radio-group.css";
+import "element-plus/theme-chalk/el-scrollbar.css";
+import "@/styles/tokens.css";
+import "@/styles/base.css";
+import { createPinia } from "pinia";
+import { createApp } from "vue";
+import App from "@/App.vue";
+import { router } from "@/router";
+
+createApp(App).use(createPinia()).use(router).mount("#app");

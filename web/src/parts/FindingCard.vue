@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import type { Finding, Nearest } from "@/api/client";
+import ReadMark from "@/parts/ReadMark.vue";
+import { count, statesText } from "@/logic/words";
+
+/** One pairing that is hard to read, in the site's own words, with the colour that would mend it. */
+const props = defineProps<{ finding: Finding; nearest?: Nearest }>();
+const emit = defineEmits<{ use: [role: string, colour: string]; open: [role: string] }>();
+
+const name = (side: Finding["words"]) => side.label || side.colour || "something not read";
+const title = computed(() => `${name(props.finding.words)} on ${name(props.finding.ground)}`);
+const where = computed(() => {
+  const parts = [count(props.finding.places, "place"), count(props.finding.pages.length, "page")];
+  const states = statesText(props.finding.states);
+  return states ? [...parts, states].join(", ") : parts.join(", ");
+});
+const chip = computed(() => {
+  const near = props.nearest;
+  if (!near?.colour) return null;
+  const forWords = near.role === props.finding.words.role;
+  // where no colour serves everything, the one that serves most may leave this very pairing as it is
+  if (near.colour === (forWords ? props.finding.words.colour : props.finding.ground.colour)) return null;
+  return {
+    color: forWords ? near.colour : props.finding.words.colour,
+    background: forWords ? props.finding.ground.colour : near.colour,
+  };
+});
+</script>
+
+<template>
+  <li class="FindingCard">
+    <p
+      v-if="finding.words.colour && finding.ground.colour"
+      class="sample"
+      :style="{ color: finding.words.colour, background: finding.ground.colour }"
+      data-specimen
+    >
+      {{ finding.sample }}
+    </p>
+    <p v-else class="sample plain">{{ finding.sample }}</p>
+    <p>
+      <read-mark :verdict="finding.verdict" :ratio="finding.ratio" tagged />
+      <button
+        v-if="finding.words.role || finding.ground.role"
+        type="button"
+        class="title"
+        @click="emit('open', (finding.words.role ?? finding.ground.role)!)"
+      >
+        {{ title }}
+      </button>
+      <b v-else class="title">{{ title }}</b>
+    </p>
+    <p class="soft">{{ where }}</p>
+    <p v-if="finding.verdict === 'unsure'" class="soft">{{ finding.why[0]?.toUpperCase() + finding.why.slice(1) }}.</p>
+    <p v-else-if="nearest && chip && nearest.colour">
+      {{ nearest.serves === null ? "Nearest readable" : `Reads on ${nearest.serves} of ${nearest.of}` }}
+      <span class="chip" :style="chip" data-specimen>Aa</span>
+      <button
+        type="button"
+        class="act"
+        :aria-label="`use it: ${nearest.colour} for ${title}`"
+        @click="emit('use', nearest.role, nearest.colour)"
+      >
+        use it
+      </button>
+    </p>
+    <p v-else-if="nearest" class="soft">No one colour reads everywhere it stands; change what it stands on.</p>
+  </li>
+</template>
+
+<style scoped>
+.FindingCard {
+  padding: 9px 0 10px;
+  border-top: 1px solid var(--rule);
+  font-size: 13px;
+}
+.FindingCard > p + p {
+  margin-top: 3px;
+}
+.sample {
+  overflow: hidden;
+  padding: 5px 9px;
+  font-size: 14px;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.plain {
+  border: 1px dashed var(--edge);
+}
+.title {
+  padding: 0;
+  border: 0;
+  margin-left: 6px;
+  background: none;
+  display: inline;
+  font-weight: 700;
+  text-align: left;
+}
+button.title {
+  cursor: pointer;
+}
+button.title:hover {
+  text-decoration: underline;
+}
+.chip {
+  margin: 0 4px;
+  padding: 0 6px;
+  border: 1px solid var(--rule);
+  font-weight: 600;
+}
+</style>

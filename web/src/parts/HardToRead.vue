@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { watchDebounced } from "@vueuse/core";
+import { computed, ref, shallowRef } from "vue";
+import client, { ask, type Nearest } from "@/api/client";
+import FindingCard from "@/parts/FindingCard.vue";
+import { count } from "@/logic/words";
+import { useBench } from "@/stores/bench";
+
+/** What is hard to read under the colours shown, the worst first. */
+const emit = defineEmits<{ open: [role: string] }>();
+const bench = useBench();
+const FIRST = 24;
+const isLong = ref(false);
+const hard = computed(() => bench.reading?.findings.filter((finding) => finding.verdict === "fail") ?? []);
+const unsure = computed(() => bench.reading?.findings.filter((finding) => finding.verdict === "unsure") ?? []);
+const shown = computed(() => (isLong.value ? hard.value : hard.value.slice(0, FIRST)));
+
+const nearest = shallowRef(new Map<string, Nearest>());
+const wanted = computed(() => [
+  ...new Set(shown.value.flatMap((finding) => finding.words.role ?? finding.ground.role ?? [])),
+]);
+// proposals belong to a saved revision; while the hand moves the old ones would mislead
+const isMoving = computed(() => Object.keys(bench.draft).length > 0);
+
+watchDebounced(
+  () => [bench.revision?.number, bench.slug, wanted.value.join(",")] as const,
+  async ([, slug, roles]) => {
+    if (!slug || !roles) return void (nearest.value = new Map());
+    try {
+      const found = await ask(
+        client.GET("/api/sites/{slug}/nearest", { params: { path: { slug }, query: { roles } } }),
+      );
+      nearest.value = new Map(found.map((one) => [one.role, one]));
+    } catch {
+      nearest.value = new Map();
+    }
+  },
+  { debounce: 80, immediate: true },
+);
+
+const nearestOf = (role: string | null) => (role && !isMoving.value ? nearest.value.get(role) : undefined);
+</script>
+
+<template>
+  <aside class="HardToRead" aria-labelledby="hard-to-read">
+    <h2 id="hard-to-read">Hard to read</h2>
+    <p v-if="bench.reading && !hard.length" class="calm">
+      <b>Everything reads.</b> {{ count(bench.reading.texts, "text") }} on {{ count(bench.pages.length, "page") }}, in
+      every state.
+    </p>
+    <ul>
+      <finding-card
+        v-for="finding in shown"
+        :key="`${finding.words.role}${finding.words.colour}|${finding.ground.role}${finding.ground.colour}|${finding.sample}`"
+        :finding="finding"
+        :nearest="nearestOf(finding.words.role ?? finding.ground.role)"
+        @use="(role, colour) => bench.save({ [role]: colour })"
+        @open="emit('open', $event)"
+      />
+    </ul>
+    <button v-if="hard.length > FIRST && !isLong" type="button" class="act" @click="isLong = true">
+      Show all {{ hard.length }}
+    </button>
+    <details v-if="unsure.length">
+      <summary>Cannot be told ({{ unsure.length }})</summary>
+      <ul>
+        <finding-card v-for="(finding, place) in unsure" :key="place" :finding="finding" @open="emit('open', $event)" />
+      </ul>
+    </details>
+  </aside>
+</template>
+
+<style scoped>
+.HardToRead {
+  overflow-y: auto;
+  padding: 12px 14px;
+  border-left: 1px solid var(--rule);
+  background: var(--panel);
+  scrollbar-width: thin;
+}
+h2 {
+  margin-bottom: 8px;
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.calm {
+  padding: 9px 0;
+  border-top: 1px solid var(--rule);
+}
+details {
+  padding: 9px 0;
+  border-top: 1px solid var(--rule);
+}
+summary {
+  cursor: pointer;
+  font-weight: 700;
+}
+</style>

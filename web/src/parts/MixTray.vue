@@ -1,0 +1,236 @@
+<script setup lang="ts">
+import { ElButton } from "element-plus";
+import { computed, ref, shallowRef, watch } from "vue";
+import client, { ask, type RoleDetail } from "@/api/client";
+import MixTrayReadOn from "@/parts/MixTrayReadOn.vue";
+import TrackSlider from "@/parts/TrackSlider.vue";
+import ValueEntry from "@/parts/ValueEntry.vue";
+import { hexOf, lchOf, type Lch } from "@/logic/colour";
+import { count } from "@/logic/words";
+import { useBench } from "@/stores/bench";
+
+/** Where one role's colour is mixed. What the hand does shows at once; it is saved when the hand lets go. */
+const props = defineProps<{ name: string }>();
+const emit = defineEmits<{ close: [] }>();
+const bench = useBench();
+const MAX_CHROMA = 0.32;
+
+const role = computed(() => bench.roleByName.get(props.name)!);
+const value = computed(() => bench.colourOf(props.name));
+const detail = shallowRef<RoleDetail | null>(null);
+const pairs = computed(
+  () => (Object.keys(bench.draft).length ? bench.reading?.pairs : undefined) ?? detail.value?.pairs ?? [],
+);
+const use = computed(() => bench.reading?.roles[props.name]);
+const nearest = computed(() => (Object.keys(bench.draft).length ? null : (detail.value?.nearest ?? null)));
+
+watch(
+  () => [props.name, bench.revision?.number] as const,
+  async ([name], before) => {
+    if (name !== before?.[0]) detail.value = null;
+    try {
+      const found = await ask(
+        client.GET("/api/sites/{slug}/roles/{role}", { params: { path: { slug: bench.slug, role: name } } }),
+      );
+      if (name === props.name) detail.value = found;
+    } catch {
+      detail.value = null;
+    }
+  },
+  { immediate: true },
+);
+
+// A grey has no hue and black no colourfulness of its own: the sliders keep what they were set to.
+const lch = ref<Lch>(lchOf(value.value));
+watch(value, (hex) => {
+  if (hexOf(lch.value) !== hex) lch.value = lchOf(hex, lch.value.hue);
+});
+
+function mix(change: Partial<Lch>): void {
+  lch.value = { ...lch.value, ...change };
+  bench.show(props.name, hexOf(lch.value));
+}
+
+function done(): void {
+  const drawn = bench.draft[props.name];
+  if (drawn !== undefined && drawn !== role.value.value) void bench.save({ [props.name]: drawn });
+  else if (drawn !== undefined) bench.drop(props.name);
+}
+
+const along = (shares: number[], colour: (share: number) => Lch) => shares.map((share) => hexOf(colour(share)));
+const SHARES = Array.from({ length: 13 }, (_, place) => place / 12);
+const tracks = computed(() => ({
+  lightness: along(SHARES, (share) => ({ ...lch.value, alpha: 1, lightness: share })),
+  chroma: along(SHARES, (share) => ({ ...lch.value, alpha: 1, chroma: share * MAX_CHROMA })),
+  hue: along(SHARES, (share) => ({
+    ...lch.value,
+    alpha: 1,
+    chroma: Math.max(lch.value.chroma, 0.04),
+    hue: share * 360,
+  })),
+}));
+const ring = computed(() => {
+  const near = nearest.value?.stays ? null : nearest.value?.colour;
+  return near ? lchOf(near) : null;
+});
+const canMerge = computed(() => role.value.found_colours.length > 1 && !role.value.changed);
+</script>
+
+<template>
+  <section class="MixTray" :aria-label="`Mix ${role.label}`" @keydown.esc="emit('close')">
+    <div class="column">
+      <h2>{{ role.label }}</h2>
+      <value-entry
+        :key="name"
+        :value="value"
+        :label="`Colour of ${role.label}`"
+        @change="bench.save({ [name]: $event })"
+      />
+      <p v-if="use" class="soft">
+        {{ count(use.places, "place") }} on {{ count(use.pages, "page") }}. {{ role.reason }}
+      </p>
+      <p v-else class="soft">{{ role.reason }}</p>
+      <div class="found" :aria-label="`It came as ${role.found_colours.join(', ')}`" role="img">
+        <i v-for="hex in role.found_colours.slice(0, 14)" :key="hex" :style="{ background: hex }" :title="hex" />
+      </div>
+      <p class="buttons">
+        <el-button v-if="role.changed" size="small" @click="bench.save({ [name]: role.found })">As it came</el-button>
+        <el-button v-if="canMerge" size="small" @click="bench.save({ [name]: role.found }, true)">
+          Make these {{ role.found_colours.length }} one
+        </el-button>
+      </p>
+    </div>
+
+    <div class="column tracks">
+      <track-slider
+        label="Lightness"
+        :model-value="lch.lightness"
+        :max="1"
+        :step="0.01"
+        :text="lch.lightness.toFixed(2)"
+        :colours="tracks.lightness"
+        :ring="ring?.lightness"
+        @update:model-value="mix({ lightness: $event })"
+        @done="done"
+      />
+      <track-slider
+        label="Colourfulness"
+        :model-value="lch.chroma"
+        :max="MAX_CHROMA"
+        :step="0.004"
+        :text="lch.chroma.toFixed(3)"
+        :colours="tracks.chroma"
+        :ring="ring ? ring.chroma / MAX_CHROMA : null"
+        @update:model-value="mix({ chroma: $event })"
+        @done="done"
+      />
+      <track-slider
+        label="Hue"
+        :model-value="lch.hue"
+        :max="360"
+        :step="1"
+        :text="`${lch.hue.toFixed(0)}°`"
+        :colours="tracks.hue"
+        :ring="ring && ring.chroma > 0.01 ? ring.hue / 360 : null"
+        @update:model-value="mix({ hue: $event })"
+        @done="done"
+      />
+      <p v-if="ring" class="soft">Open ring: the nearest colour that reads wherever it stands.</p>
+    </div>
+
+    <mix-tray-read-on class="column" :name="name" :pairs="pairs" />
+
+    <div class="column choices">
+      <h2>Nearest readable</h2>
+      <p v-if="!nearest" class="soft">{{ detail ? "Let go of the colour to see it." : "Looking…" }}</p>
+      <p v-else-if="nearest.stays">It reads wherever it stands.</p>
+      <template v-else-if="nearest.colour">
+        <p class="pair" aria-hidden="true">
+          <i :style="{ background: value }" /><i :style="{ background: nearest.colour }" />
+        </p>
+        <el-button type="primary" @click="bench.save({ [name]: nearest.colour })">
+          {{ nearest.serves === null ? "Use nearest" : "Use it" }} {{ nearest.colour.toUpperCase() }}
+        </el-button>
+        <p v-if="nearest.serves !== null" class="soft">
+          No one colour reads against all {{ nearest.of }} it stands with; this one does against {{ nearest.serves }}.
+        </p>
+        <p v-if="nearest.other_hue" class="soft">No colour of its own hue reads here, so the hue turns a little.</p>
+      </template>
+      <p v-else class="soft">No colour reads against all it stands with. Change what it stands on.</p>
+    </div>
+
+    <button type="button" class="close" @click="emit('close')">
+      <span aria-hidden="true">×</span><span class="unseen">Close the tray</span>
+    </button>
+  </section>
+</template>
+
+<style scoped>
+.MixTray {
+  position: relative;
+  display: grid;
+  grid-template-columns: minmax(200px, 1fr) minmax(280px, 2fr) minmax(200px, 1fr) minmax(200px, 1fr);
+  height: 250px;
+  border-top: 2px solid var(--ink);
+  background: var(--panel);
+}
+.column {
+  overflow-y: auto;
+  padding: 12px 16px;
+  border-right: 1px solid var(--rule);
+  font-size: 13px;
+  scrollbar-width: thin;
+}
+.column > * + * {
+  margin-top: 7px;
+}
+.tracks {
+  display: grid;
+  align-content: start;
+  padding-top: 24px;
+}
+.tracks > * + * {
+  margin-top: 14px;
+}
+.found {
+  display: flex;
+  gap: 1px;
+}
+.found i {
+  width: 18px;
+  height: 18px;
+  box-shadow: inset 0 0 0 1px #0003;
+}
+.pair {
+  display: flex;
+}
+.pair i {
+  width: 44px;
+  height: 34px;
+  box-shadow: inset 0 0 0 1px #0003;
+}
+.close {
+  position: absolute;
+  top: 4px;
+  right: 6px;
+  width: 28px;
+  height: 28px;
+  border: 0;
+  background: none;
+  font-size: 20px;
+  line-height: 1;
+  cursor: pointer;
+}
+@media (max-width: 900px) {
+  .MixTray {
+    grid-template-columns: 1fr;
+    height: 46vh;
+    overflow-y: auto;
+  }
+  .column {
+    overflow: visible;
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+}
+</style>

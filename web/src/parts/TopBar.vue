@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { ElDropdown, ElDropdownItem, ElDropdownMenu } from "element-plus";
+import { RouterLink, useRouter } from "vue-router";
+import { useSession } from "@/stores/session";
+
+/** The bar every screen has: the way back to the shelf, the screen's own things, who is signed in. */
+const session = useSession();
+const router = useRouter();
+
+async function leave(): Promise<void> {
+  await session.signOut();
+  await router.push({ name: "sign-in" });
+}
+</script>
+
+<template>
+  <header class="TopBar">
+    <router-link class="mark" :to="{ name: 'shelf' }" aria-label="Glaucon: your sites">Glaucon</router-link>
+    <slot />
+    <span class="gap" />
+    <slot name="end" />
+    <el-dropdown v-if="session.name" trigger="click" @command="leave">
+      <button type="button" class="who">{{ session.name }} <span aria-hidden="true">▾</span></button>
+      <template #dropdown>
+        <el-dropdown-menu><el-dropdown-item command="out">Sign out</el-dropdown-item></el-dropdown-menu>
+      </template>
+    </el-dropdown>
+  </header>
+</template>
+
+<style scoped>
+.TopBar {
+  display: flex;
+  flex: none;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+  align-items: center;
+  min-height: var(--bar-height);
+  padding: 4px 16px;
+  border-bottom: 1px solid var(--rule);
+  background: var(--panel);
+}
+.mark {
+  font-size: 19px;
+  font-weight: 700;
+  letter-spacing: 0.01em;
+  text-decoration: none;
+}
+.gap {
+  flex: 1;
+}
+.who {
+  padding: 4px 2px;
+  border: 0;
+  background: none;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,59 @@
+import { createRouter, createWebHistory } from "vue-router";
+import { useSession } from "@/stores/session";
+
+export const router = createRouter({
+  history: createWebHistory("/"),
+  routes: [
+    { path: "/", name: "shelf", component: () => import("@/screens/ShelfScreen.vue"), meta: { title: "Your sites" } },
+    {
+      path: "/sign-in",
+      name: "sign-in",
+      component: () => import("@/screens/SignInScreen.vue"),
+      meta: { open: true, title: "Sign in" },
+    },
+    {
+      path: "/coming-in/:job(\\d+)",
+      name: "coming-in",
+      component: () => import("@/screens/ComingInScreen.vue"),
+      meta: { title: "Coming in" },
+    },
+    {
+      path: "/sites/:slug",
+      component: () => import("@/screens/SiteFrame.vue"),
+      children: [
+        { path: "", redirect: { name: "bench" } },
+        {
+          path: "found",
+          name: "found",
+          component: () => import("@/screens/FoundScreen.vue"),
+          meta: { title: "Colours found" },
+        },
+        {
+          path: "bench",
+          name: "bench",
+          component: () => import("@/screens/BenchScreen.vue"),
+          meta: { title: "Bench" },
+        },
+        {
+          path: "release",
+          name: "release",
+          component: () => import("@/screens/ReleaseScreen.vue"),
+          meta: { title: "Release" },
+        },
+      ],
+    },
+    { path: "/:rest(.*)*", redirect: "/" },
+  ],
+});
+
+router.beforeEach(async (to) => {
+  const session = useSession();
+  if (!session.isKnown) await session.load();
+  if (!to.meta.open && !session.name) return { name: "sign-in", query: { to: to.fullPath } };
+  if (to.name === "sign-in" && session.name) return { name: "shelf" };
+  return true;
+});
+
+router.afterEach((to) => {
+  document.title = to.meta.title ? `${to.meta.title as string} · Glaucon` : "Glaucon";
+});

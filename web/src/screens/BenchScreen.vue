@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { ElRadioButton, ElRadioGroup } from "element-plus";
+import { computed } from "vue";
+import HardToRead from "@/parts/HardToRead.vue";
+import MixTray from "@/parts/MixTray.vue";
+import PageMiniature from "@/parts/PageMiniature.vue";
+import PaletteRail from "@/parts/PaletteRail.vue";
+import ReadMark from "@/parts/ReadMark.vue";
+import { pageName } from "@/logic/words";
+import { STATES, useBench, WIDTHS } from "@/stores/bench";
+
+/** The bench: the palette above, all pages in the middle, what is hard to read beside them, mixing below. */
+const bench = useBench();
+const screen = computed(() => WIDTHS[bench.width]);
+</script>
+
+<template>
+  <div class="BenchScreen">
+    <h1 class="unseen">The bench of {{ bench.site?.name }}</h1>
+    <palette-rail v-model="bench.open" />
+    <div class="middle">
+      <main class="table" tabindex="-1">
+        <div class="switches">
+          <el-radio-group v-model="bench.width" size="small" aria-label="How wide the pages are">
+            <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
+          </el-radio-group>
+          <el-radio-group v-model="bench.state" size="small" aria-label="The state everything is shown in">
+            <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
+          </el-radio-group>
+        </div>
+        <ul class="pages" :style="{ '--cell': `${screen.cell}px` }">
+          <li v-for="page in bench.pages" :key="page.path">
+            <page-miniature :page="page" :width="screen.width" :height="screen.height" />
+            <p class="caption">
+              <b :title="page.path">{{ pageName(page) }}</b>
+              <span v-if="bench.reading?.pages[page.path]" class="tag">
+                {{ bench.reading.pages[page.path] }}<span class="unseen"> hard to read</span>
+              </span>
+              <read-mark v-else verdict="pass" />
+            </p>
+          </li>
+        </ul>
+      </main>
+      <hard-to-read @open="bench.open = $event" />
+    </div>
+    <mix-tray v-if="bench.open && bench.roleByName.has(bench.open)" :name="bench.open" @close="bench.open = null" />
+  </div>
+</template>
+
+<style scoped>
+.BenchScreen {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  min-height: 0;
+}
+.middle {
+  display: grid;
+  flex: 1;
+  grid-template-columns: 1fr 292px;
+  min-height: 0;
+}
+.table {
+  overflow-y: auto;
+  padding: 10px 16px 16px;
+  background: var(--paper);
+  scrollbar-width: thin;
+}
+.switches {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 20px;
+  margin-bottom: 10px;
+}
+.pages {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(var(--cell), 1fr));
+  gap: 12px 14px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.caption {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  justify-content: space-between;
+  padding: 3px 1px 0;
+  font-size: 13px;
+}
+.caption b {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.tag {
+  padding: 0 6px;
+  border-radius: 2px;
+  background: var(--ink);
+  color: var(--paper);
+  font-weight: 700;
+}
+@media (max-width: 900px) {
+  .BenchScreen {
+    overflow-y: auto;
+  }
+  .middle {
+    grid-template-columns: 1fr;
+  }
+  .table {
+    overflow: visible;
+  }
+}
+</style>

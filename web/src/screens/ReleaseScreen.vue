@@ -1,0 +1,296 @@
+<script setup lang="ts">
+import { ElButton, ElRadioButton, ElRadioGroup } from "element-plus";
+import { useEventListener } from "@vueuse/core";
+import { computed, onMounted, ref, shallowRef, watch } from "vue";
+import client, { ask, type Plan } from "@/api/client";
+import BeforeAfter from "@/parts/BeforeAfter.vue";
+import FindingCard from "@/parts/FindingCard.vue";
+import ReadMark from "@/parts/ReadMark.vue";
+import ReleaseHistory from "@/parts/ReleaseHistory.vue";
+import { atOpacity } from "@/logic/colour";
+import { count, dateText, pageName } from "@/logic/words";
+import { useBench, WIDTHS } from "@/stores/bench";
+
+/** Before and after, the changes in words, the one act, and what went before. */
+const bench = useBench();
+const plan = shallowRef<Plan | null>(null);
+const chosen = ref(bench.pages[0]?.path ?? "");
+const trouble = ref("");
+const said = ref("");
+const isBusy = ref(false);
+const edge = ref(0.5);
+
+const page = computed(() => bench.pages.find((one) => one.path === chosen.value) ?? bench.pages[0]);
+const address = computed(() => new URL(plan.value?.address ?? "/", location.href).href);
+const liveRelease = computed(() => plan.value?.releases.find((one) => one.live));
+const beforeLabel = computed(() =>
+  liveRelease.value?.live_since ? `live since ${dateText(liveRelease.value.live_since)}` : "as brought in",
+);
+const before = computed(() => {
+  const worn: Record<string, string | null> = {};
+  for (const role of bench.roles)
+    for (const [property, opacity] of Object.entries(role.properties)) {
+      const value = plan.value?.before[role.name];
+      worn[property] = value === undefined ? null : atOpacity(value, opacity);
+    }
+  return worn;
+});
+
+const path = computed(() => ({ params: { path: { slug: bench.slug } } }));
+
+async function run(step: () => Promise<Plan>, what: string): Promise<void> {
+  isBusy.value = true;
+  trouble.value = "";
+  try {
+    plan.value = await step();
+    said.value = what;
+    bench.take(await ask(client.GET("/api/sites/{slug}/study", path.value)));
+  } catch (refusal) {
+    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+  } finally {
+    isBusy.value = false;
+  }
+}
+
+const refresh = () => run(() => ask(client.GET("/api/sites/{slug}/release", path.value)), "");
+const release = () =>
+  run(
+    () => ask(client.POST("/api/sites/{slug}/release", { ...path.value, body: { base: plan.value!.base } })),
+    "It is live.",
+  );
+const takeBack = (number: number) =>
+  run(
+    () =>
+      ask(client.POST("/api/sites/{slug}/releases/{number}/live", { params: { path: { slug: bench.slug, number } } })),
+    number ? "The earlier release is live again." : "The site is live as it was brought in.",
+  );
+
+onMounted(refresh);
+watch(
+  () => bench.revision?.number,
+  (number) => number !== plan.value?.base && !isBusy.value && refresh(),
+);
+
+// holding B shows what was before
+let parted = 0.5;
+useEventListener(window, "keydown", (event: KeyboardEvent) => {
+  if (event.key !== "b" || event.repeat || event.ctrlKey || event.metaKey) return;
+  parted = edge.value;
+  edge.value = 1;
+});
+useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" && (edge.value = parted));
+</script>
+
+<template>
+  <main class="ReleaseScreen" tabindex="-1">
+    <h1 class="unseen">Release {{ bench.site?.name }}</h1>
+    <section class="stage" aria-label="Before and after">
+      <div class="tabs" role="group" aria-label="Pages">
+        <button
+          v-for="one in bench.pages"
+          :key="one.path"
+          type="button"
+          :aria-pressed="one.path === page?.path"
+          @click="chosen = one.path"
+        >
+          {{ pageName(one) }}
+        </button>
+      </div>
+      <before-after
+        v-if="page && plan"
+        v-model:edge="edge"
+        class="pair"
+        :page="page"
+        :width="WIDTHS[bench.width].width"
+        :worn="before"
+        :before-label="beforeLabel"
+        after-label="this study"
+      />
+      <div v-else class="pair" />
+      <div class="under">
+        <span class="soft">Slide the edge, or hold B to see what was before.</span>
+        <el-radio-group v-model="bench.width" size="small" aria-label="How wide the page is">
+          <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
+        </el-radio-group>
+      </div>
+    </section>
+
+    <section v-if="plan" class="acts" aria-label="What would change">
+      <h2>
+        {{
+          plan.changes.length
+            ? `${count(plan.changes.length, "change")}, ${count(bench.pages.length, "page")}`
+            : plan.live
+              ? "Nothing differs from what is live"
+              : "No colour is changed yet"
+        }}
+      </h2>
+      <ul class="changes">
+        <li v-for="change in plan.changes" :key="change.role">
+          <span class="swatches" aria-hidden="true"
+            ><i :style="{ background: change.before }" /><i :style="{ background: change.after }"
+          /></span>
+          <span>
+            <b>{{ change.label }}</b><br />
+            <span class="soft">
+              {{
+                change.before === change.after
+                  ? "near-alike colours become one"
+                  : `${change.before.toUpperCase()} to ${change.after.toUpperCase()}`
+              }},
+              {{ count(change.places, "place") }}
+            </span>
+          </span>
+        </li>
+      </ul>
+      <p class="tally">
+        <read-mark :verdict="plan.hard.length ? 'fail' : 'pass'" />
+        <span>
+          <b>{{ plan.readable }} of {{ plan.texts }} texts are readable</b><br />
+          <span class="soft">in every state; {{ beforeLabel }}: {{ plan.readable_before }}</span>
+        </span>
+      </p>
+      <details v-if="plan.hard.length">
+        <summary>Still hard to read ({{ plan.hard.length }})</summary>
+        <ul>
+          <finding-card v-for="(finding, place) in plan.hard" :key="place" :finding="finding" />
+        </ul>
+      </details>
+      <p class="soft" role="status">{{ said }}</p>
+      <p v-if="trouble" role="alert">
+        <b>{{ trouble }}</b>
+      </p>
+      <el-button
+        type="primary"
+        size="large"
+        class="go"
+        :loading="isBusy"
+        :disabled="!plan.changes.length && plan.live"
+        @click="release"
+      >
+        Release to the live site
+      </el-button>
+      <p v-if="plan.live" class="live">
+        Live at <a :href="plan.address" target="_blank" rel="noopener">{{ address }}</a>
+      </p>
+      <p><a :href="`/api/sites/${bench.slug}/download`" download>Download the site in these colours</a></p>
+      <release-history :releases="plan.releases" :busy="isBusy" @take-back="takeBack" />
+    </section>
+    <section v-else class="acts">
+      <p v-if="trouble" role="alert">{{ trouble }}</p>
+      <p v-else class="soft">Comparing with what is live…</p>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.ReleaseScreen {
+  display: grid;
+  flex: 1;
+  grid-template-columns: 1fr 430px;
+  min-height: 0;
+}
+.stage {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  min-width: 0;
+  min-height: 0;
+  padding: 12px 18px;
+  background: var(--paper);
+}
+.tabs {
+  display: flex;
+  flex: none;
+  flex-wrap: wrap;
+  gap: 4px;
+  max-height: 66px;
+  overflow-y: auto;
+}
+.tabs button {
+  padding: 3px 10px;
+  border: 1px solid var(--edge);
+  border-radius: var(--corner);
+  background: var(--raised);
+  cursor: pointer;
+}
+.tabs button[aria-pressed="true"] {
+  border-color: var(--ink);
+  background: var(--ink);
+  color: var(--paper);
+}
+.pair {
+  flex: 1;
+  min-height: 260px;
+}
+.under {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+  justify-content: space-between;
+}
+.acts {
+  overflow-y: auto;
+  padding: 18px 20px;
+  border-left: 1px solid var(--rule);
+  background: var(--panel);
+  scrollbar-width: thin;
+}
+.acts > * + * {
+  margin-top: 12px;
+}
+h2 {
+  font-size: 19px;
+}
+ul {
+  padding: 0;
+  list-style: none;
+}
+.changes li {
+  display: flex;
+  gap: 12px;
+  padding: 8px 0;
+  border-top: 1px solid var(--rule);
+  line-height: 1.3;
+}
+.swatches {
+  display: flex;
+  flex: none;
+  box-shadow: inset 0 0 0 1px #0003;
+}
+.swatches i {
+  width: 30px;
+  height: 34px;
+}
+.tally {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  padding-top: 12px;
+  border-top: 1px solid var(--rule);
+  line-height: 1.4;
+}
+.go {
+  width: 100%;
+}
+.live {
+  overflow-wrap: anywhere;
+}
+summary {
+  cursor: pointer;
+}
+@media (max-width: 900px) {
+  .ReleaseScreen {
+    grid-template-columns: 1fr;
+    overflow-y: auto;
+  }
+  .stage {
+    min-height: 78vh;
+  }
+  .acts {
+    overflow: visible;
+    border-left: 0;
+  }
+}
+</style>

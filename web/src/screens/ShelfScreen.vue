@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { onMounted, ref, shallowRef } from "vue";
+import { useRouter } from "vue-router";
+import client, { ask, type Job, type Schemas, type SiteCard } from "@/api/client";
+import { uploadArchive } from "@/api/upload";
+import ShelfCard from "@/parts/ShelfCard.vue";
+import ShelfWays from "@/parts/ShelfWays.vue";
+import TopBar from "@/parts/TopBar.vue";
+
+/** Choosing a site, or bringing one. */
+const router = useRouter();
+const sites = shallowRef<SiteCard[] | null>(null);
+const samples = shallowRef<Schemas["SampleOut"][]>([]);
+const trouble = ref("");
+const sending = ref<number | null>(null);
+
+async function load(): Promise<void> {
+  try {
+    [sites.value, samples.value] = await Promise.all([ask(client.GET("/api/sites")), ask(client.GET("/api/samples"))]);
+  } catch (refusal) {
+    say(refusal);
+  }
+}
+onMounted(load);
+
+function say(refusal: unknown): void {
+  trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+}
+
+async function bring(start: () => Promise<Job>): Promise<void> {
+  trouble.value = "";
+  try {
+    const job = await start();
+    await router.push({ name: "coming-in", params: { job: job.number } });
+  } catch (refusal) {
+    say(refusal);
+  } finally {
+    sending.value = null;
+  }
+}
+
+const bringSample = (name: string) => bring(() => ask(client.POST("/api/sites/sample", { body: { name } })));
+const bringZip = (archive: File) => bring(() => uploadArchive(archive, "", (share) => (sending.value = share)));
+
+async function remove(site: SiteCard): Promise<void> {
+  try {
+    await ask(client.DELETE("/api/sites/{slug}", { params: { path: { slug: site.slug } } }));
+    await load();
+  } catch (refusal) {
+    say(refusal);
+  }
+}
+</script>
+
+<template>
+  <div class="ShelfScreen">
+    <top-bar />
+    <main>
+      <h1>Your sites</h1>
+      <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+      <p v-if="!sites && !trouble" class="soft" aria-busy="true">Fetching your sites…</p>
+      <p v-else-if="sites && !sites.length" class="soft">None yet. Bring one in, or start from a sample.</p>
+      <ul v-else-if="sites" class="cards">
+        <shelf-card v-for="site in sites" :key="site.slug" :site="site" @remove="remove(site)" />
+      </ul>
+      <shelf-ways :samples="samples" :sending="sending" @zip="bringZip" @sample="bringSample" />
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.ShelfScreen {
+  min-height: 100%;
+}
+main {
+  max-width: 1280px;
+  margin: 0 auto;
+  padding: 26px 40px 60px;
+}
+h1 {
+  margin-bottom: 18px;
+  font-size: 28px;
+}
+.cards {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
+  gap: 24px;
+  margin: 0 0 26px;
+  padding: 0;
+  list-style: none;
+}
+.trouble {
+  margin-bottom: 16px;
+  padding: 9px 14px;
+  border: 2px solid var(--ink);
+  background: var(--raised);
+  font-weight: 700;
+}
+@media (max-width: 600px) {
+  main {
+    padding: 18px 14px 40px;
+  }
+  .cards {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,192 @@
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+import client, { ask, Refusal, type Page, type Reading, type Revision, type Role, type Site } from "@/api/client";
+import { atOpacity } from "@/logic/colour";
+
+export type Saving = "saved" | "saving" | "unsaved";
+export type Values = Record<string, string>;
+
+/** The screens pages are shown at: what each is called, its size, and the least a miniature of it needs (CSS pixels). */
+export const WIDTHS = {
+  wide: { label: "Wide", width: 1280, height: 860, cell: 260 },
+  tablet: { label: "Tablet", width: 768, height: 900, cell: 180 },
+  phone: { label: "Phone", width: 390, height: 780, cell: 130 },
+} as const;
+export const STATES = { rest: "At rest", hover: "Pointed at", focus: "Focused" } as const;
+
+/** One site's colours: the revision stood on, what the hand is changing, what is on its way to the server. */
+export const useBench = defineStore("bench", () => {
+  const site = shallowRef<Site | null>(null);
+  const revision = shallowRef<Revision | null>(null);
+  const draft = ref<Values>({});
+  const draftReading = shallowRef<Reading | null>(null);
+  /** The role open in the tray. */
+  const open = ref<string | null>(null);
+  const width = ref<keyof typeof WIDTHS>("wide");
+  const state = ref<keyof typeof STATES>("rest");
+  const saving = ref<Saving>("saved");
+  /** Why something could not be saved; it stays in the draft and can be sent again. */
+  const trouble = ref("");
+  /** What could not be written because another window wrote first. */
+  const stale = shallowRef<Values | null>(null);
+
+  const slug = computed(() => site.value?.slug ?? "");
+  const roles = computed<Role[]>(() => revision.value?.roles ?? []);
+  const pages = computed<Page[]>(() => site.value?.pages ?? []);
+  const reading = computed<Reading | null>(() => draftReading.value ?? revision.value?.reading ?? null);
+  const roleByName = computed(() => new Map(roles.value.map((role) => [role.name, role])));
+  const canUndo = computed(() => !!revision.value?.can_undo && saving.value === "saved");
+  const canRedo = computed(() => !!revision.value?.can_redo && saving.value === "saved");
+
+  /** Every custom property of the palette: its value, or null where the pages keep their own colour. */
+  const wear = computed(() => {
+    const worn: Record<string, string | null> = {};
+    for (const role of roles.value) {
+      const value = draft.value[role.name] ?? (role.changed ? role.value : null);
+      for (const [property, opacity] of Object.entries(role.properties))
+        worn[property] = value === null ? null : atOpacity(value, opacity);
+    }
+    return worn;
+  });
+
+  function colourOf(name: string): string {
+    return draft.value[name] ?? roleByName.value.get(name)?.value ?? "#000000";
+  }
+
+  async function load(name: string): Promise<void> {
+    $reset();
+    const [gotSite, gotRevision] = await Promise.all([
+      ask(client.GET("/api/sites/{slug}", { params: { path: { slug: name } } })),
+      ask(client.GET("/api/sites/{slug}/study", { params: { path: { slug: name } } })),
+    ]);
+    site.value = gotSite;
+    take(gotRevision);
+  }
+
+  function take(newer: Revision): void {
+    revision.value = newer;
+    draftReading.value = null;
+  }
+
+  let isWanted = false;
+  let isBusy = false;
+
+  /** Shows a colour at once, unsaved; the reading follows with the latest value only. */
+  function show(name: string, value: string): void {
+    draft.value = { ...draft.value, [name]: value };
+    void follow();
+  }
+
+  async function follow(): Promise<void> {
+    isWanted = true;
+    if (isBusy) return;
+    isBusy = true;
+    try {
+      while (isWanted && Object.keys(draft.value).length) {
+        isWanted = false;
+        const values = { ...draft.value };
+        const read = await ask(
+          client.POST("/api/sites/{slug}/reading", {
+            params: { path: { slug: slug.value } },
+            body: { values, role: open.value },
+          }),
+        );
+        if (Object.keys(draft.value).length) draftReading.value = read;
+      }
+    } catch {
+      // a reading that did not come is made up for by the next one
+    } finally {
+      isBusy = false;
+    }
+  }
+
+  function drop(name: string): void {
+    const rest = { ...draft.value };
+    delete rest[name];
+    draft.value = rest;
+    if (!Object.keys(rest).length) draftReading.value = null;
+  }
+
+  let queue: Promise<unknown> = Promise.resolve();
+
+  /** Runs writes one after the other, each from the revision the one before made. */
+  function write(step: (base: number) => Promise<Revision>, keep: Values = {}): Promise<boolean> {
+    saving.value = "saving";
+    const run = queue.then(async () => {
+      try {
+        take(await step(revision.value!.number));
+        forget(keep);
+        saving.value = "saved";
+        trouble.value = "";
+        return true;
+      } catch (refusal) {
+        fail(refusal, keep);
+        return false;
+      }
+    });
+    queue = run;
+    return run;
+  }
+
+  function forget(written: Values): void {
+    draft.value = Object.fromEntries(Object.entries(draft.value).filter(([name, value]) => written[name] !== value));
+  }
+
+  function fail(refusal: unknown, keep: Values): void {
+    saving.value = "unsaved";
+    if (refusal instanceof Refusal && refusal.code === "stale") stale.value = keep;
+    else trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+  }
+
+  /** Saves colours as the study's next revision. */
+  function save(values: Values, merge = false): Promise<boolean> {
+    draft.value = { ...draft.value, ...values };
+    return write(
+      (base) =>
+        ask(
+          client.POST("/api/sites/{slug}/study", {
+            params: { path: { slug: slug.value } },
+            body: { base, values, take: merge },
+          }),
+        ),
+      values,
+    );
+  }
+
+  const move = (way: "undo" | "redo") =>
+    write((base) =>
+      ask(client.POST(`/api/sites/{slug}/${way}`, { params: { path: { slug: slug.value } }, body: { base } })),
+    );
+  const undo = () => (canUndo.value ? move("undo") : Promise.resolve(false));
+  const redo = () => (canRedo.value ? move("redo") : Promise.resolve(false));
+
+  /** After another window wrote first: keep what is here on top of it, or let it go. */
+  async function settle(way: "keep" | "newer"): Promise<void> {
+    const mine = stale.value ?? {};
+    take(await ask(client.GET("/api/sites/{slug}/study", { params: { path: { slug: slug.value } } })));
+    stale.value = null;
+    if (way === "keep" && Object.keys(mine).length) await save(mine);
+    else {
+      draft.value = {};
+      saving.value = "saved";
+    }
+  }
+
+  /** Sends again what could not be saved. */
+  async function retry(): Promise<void> {
+    if (Object.keys(draft.value).length) await save({ ...draft.value });
+    else await load(slug.value);
+  }
+
+  function $reset(): void {
+    site.value = revision.value = draftReading.value = stale.value = open.value = null;
+    draft.value = {};
+    saving.value = "saved";
+    trouble.value = "";
+  }
+
+  return {
+    site, revision, draft, draftReading, open, width, state, saving, trouble, stale, slug, roles, pages, reading, roleByName, canUndo, canRedo, wear,
+    colourOf, load, take, show, drop, save, undo, redo, settle, retry, $reset,
+  }; // prettier-ignore
+});
