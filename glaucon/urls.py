@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.clickjacking import xframe_options_deny
-from django.conf import settings
 
 from glaucon.apps.api import api
 from glaucon.apps.releases.live import show_live

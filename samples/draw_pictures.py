@@ -23,7 +23,10 @@ def canal(width: int, height: int, seed: int) -> Image.Image:
     horizon = int(height * 0.45)
     for y in range(horizon):
         share = y / horizon
-        draw.line([(0, y), (width, y)], fill=tuple(int(a + (b - a) * share) for a, b in zip((168, 178, 186), SKY, strict=True)))
+        draw.line(
+            [(0, y), (width, y)],
+            fill=tuple(int(a + (b - a) * share) for a, b in zip((168, 178, 186), SKY, strict=True)),
+        )
     for _ in range(width // 14):
         x, size = rng.randrange(width), rng.randrange(height // 14, height // 5)
         shade = rng.randrange(-14, 18)

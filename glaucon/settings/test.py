@@ -7,8 +7,8 @@ import tempfile
 
 os.environ["GLAUCON_DATA"] = tempfile.mkdtemp(prefix="glaucon-test-")
 
-from glaucon.settings.base import *  # noqa: E402, F403
-from glaucon.settings.base import DATABASES, HUEY  # noqa: E402
+from glaucon.settings.base import *  # noqa: F403
+from glaucon.settings.base import DATABASES, HUEY
 
 HUEY = {**HUEY, "huey_class": "huey.MemoryHuey", "immediate": True}
 HUEY.pop("filename")

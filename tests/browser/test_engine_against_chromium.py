@@ -54,7 +54,9 @@ def test_every_run_of_the_sample_site_is_as_chromium_paints_it(
         if np.abs(mine - np.array([*true.colour[:3], true.colour[3] * 255])).max() > TEXT_TOLERANCE + 1e-6:
             wrong.append(f"{run.page} {run.path} text {colour.hex()}, Chromium {true.colour}: {run.text!r}")
         if abs(sighting.size_px - true.size_px) > 0.02 or sighting.weight != true.weight:
-            wrong.append(f"{run.page} {run.path} {sighting.size_px}/{sighting.weight}, Chromium {true.size_px}/{true.weight}")
+            wrong.append(
+                f"{run.page} {run.path} {sighting.size_px}/{sighting.weight}, Chromium {true.size_px}/{true.weight}"
+            )
         verdict = verdicts[sighting.pairing]
         if verdict.kind != "solid":
             counts[f"{verdict.kind}: {verdict.why or 'a gradient lies behind it'}"] += 1

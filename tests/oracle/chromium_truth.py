@@ -17,7 +17,8 @@ _COLLECT = (Path(__file__).parent / "collect.js").read_text("utf-8")
 _BLANK = """*, *::before, *::after, *::placeholder, *::marker, *::first-line, *::first-letter {
   -webkit-text-fill-color: transparent !important; text-shadow: none !important; caret-color: transparent !important;
   text-decoration-color: transparent !important; -webkit-text-stroke-color: transparent !important }"""
-_STILL = "*, *::before, *::after { transition: none !important; animation: none !important; scroll-behavior: auto !important }"
+_STILL = """*, *::before, *::after {
+  transition: none !important; animation: none !important; scroll-behavior: auto !important }"""
 _FORCED = {
     "rest": [],
     "hover": ["hover"],

@@ -125,5 +125,3 @@ def _release_out(site: Site, one: Release) -> ReleaseOut:
         number=one.number, live=one.is_live, live_since=one.live_since.isoformat() if one.live_since else None,
         made=one.made.isoformat(), colours=[c.colour for c in strip(index_of(site).survey, uses_of(site), study)[:5]],
     )  # fmt: skip
-
-

@@ -45,8 +45,12 @@ def release(site: Site, base: int) -> Release:
         current = study.current
         assert current is not None
         if current.number != base:
-            raise Refused(409, "stale", "The colours were changed in another window; look at them before you release.",
-                          revision=current.number)
+            raise Refused(
+                409,
+                "stale",
+                "The colours were changed in another window; look at them before you release.",
+                revision=current.number,
+            )
         blobs, stylesheet = _released_blobs(site, current.read())
         with transaction.atomic():
             _keep_original(site)

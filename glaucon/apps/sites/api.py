@@ -54,12 +54,17 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
     root = preview_root(site)
     live = live_release(site)
     pages = [
-        PageOut(path=path, title=site.titles.get(path, ""), preview=root + path)
-        for path in index_of(site).survey.pages
+        PageOut(path=path, title=site.titles.get(path, ""), preview=root + path) for path in index_of(site).survey.pages
     ]
     pages.sort(key=lambda page: (page.path.count("/"), page.path != "index.html", page.path))
-    return SiteOut(slug=site.slug, name=site.name, pages=pages, notes=site.notes, live=live is not None,
-                   live_since=live.live_since.isoformat() if live and live.live_since else None)
+    return SiteOut(
+        slug=site.slug,
+        name=site.name,
+        pages=pages,
+        notes=site.notes,
+        live=live is not None,
+        live_since=live.live_since.isoformat() if live and live.live_since else None,
+    )
 
 
 @router.delete("/sites/{slug}", operation_id="removeSite")
@@ -73,8 +78,14 @@ def get_found(request: HttpRequest, slug: str) -> FoundOut:
     site = own_site(request, slug)
     survey, study = index_of(site).survey, current(site).read()
     written = {token.colour.hex() for token in survey.tokens if token.kind != "default"}
-    return FoundOut(colours=len(written), roles=len(study.roles), pages=len(survey.pages), texts=len(survey.runs),
-                    groups=found_groups(survey, uses_of(site), study), notes=site.notes)
+    return FoundOut(
+        colours=len(written),
+        roles=len(study.roles),
+        pages=len(survey.pages),
+        texts=len(survey.runs),
+        groups=found_groups(survey, uses_of(site), study),
+        notes=site.notes,
+    )
 
 
 @router.post("/sites/zip", response=JobOut, operation_id="bringZip")
@@ -123,5 +134,3 @@ def _job_out(job: Job) -> JobOut:
         number=job.pk, name=job.name, state=job.state, doing=job.doing, done=job.done, total=job.total,
         message=job.message, site=job.site.slug if job.site else None,
     )  # fmt: skip
-
-

@@ -187,7 +187,10 @@ def content_hash(files: SiteFiles) -> str:
 
 
 def _notes(survey: Survey) -> list[str]:
-    broken = [f"{p.file}, line {p.line}: this part of the stylesheet does not parse and browsers drop it." for p in survey.problems]
+    broken = [
+        f"{p.file}, line {p.line}: this part of the stylesheet does not parse and browsers drop it."
+        for p in survey.problems
+    ]
     return [*dict.fromkeys([*survey.notes, *broken])][:60]
 
 
@@ -215,7 +218,8 @@ def remove_site(site: Site) -> None:
 def recover() -> None:
     """Put right what a killed process left: open jobs are over, no release is under way, nothing half stays."""
     Job.objects.filter(state__in=(Job.State.WAITING, Job.State.RUNNING)).update(
-        state=Job.State.CUT_OFF, message="Glaucon was stopped while this site came in; nothing was kept. Bring it again."
+        state=Job.State.CUT_OFF,
+        message="Glaucon was stopped while this site came in; nothing was kept. Bring it again.",
     )
     Site.objects.filter(is_releasing=True).update(is_releasing=False)
     for left in (Path(settings.DATA_DIR) / "uploads").glob("*.zip"):

@@ -40,9 +40,7 @@ def found_groups(survey: Survey, uses: list[TokenUse], study: Study) -> list[Fou
         if token.kind == "default" and token.number not in roles:
             continue
         key = (token.colour.hex(), roles.get(token.number))
-        entry = grouped[use.kind].setdefault(
-            key, FoundColour(colour=key[0], share=0.0, places=0, texts=0, role=key[1])
-        )
+        entry = grouped[use.kind].setdefault(key, FoundColour(colour=key[0], share=0.0, places=0, texts=0, role=key[1]))
         entry.share += max(use.ground, use.words) if use.kind in ("ground", "words") else 1.0
         entry.places += 1
         entry.texts += len(use.runs)

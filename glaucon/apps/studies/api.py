@@ -54,8 +54,7 @@ def waiting_roles(study: Study, live: Study | None) -> list[str]:
     """Return the roles whose colours differ from what is live (from what was brought in, where nothing is)."""
     before = {role.name: (role.value, role.is_changed) for role in live.roles} if live else {}
     return [
-        role.name for role in study.roles
-        if (role.value, role.is_changed) != before.get(role.name, (role.found, False))
+        role.name for role in study.roles if (role.value, role.is_changed) != before.get(role.name, (role.found, False))
     ]
 
 
@@ -72,7 +71,8 @@ def _roles_out(site: Site, study: Study) -> list[RoleOut]:
         RoleOut(
             name=role.name, label=role.label, value=role.colour.hex(), found=read_colour(role.found).hex(),
             taken=role.taken, changed=role.is_changed, reason=role.reason,
-            kind=uses.get(role.name, unused).kind, seen_with=uses.get(role.name, unused).seen_with, properties=properties[role.name],
+            kind=uses.get(role.name, unused).kind, seen_with=uses.get(role.name, unused).seen_with,
+            properties=properties[role.name],
             found_colours=list(found.get(role.name, {})),
         )
         for role in study.roles

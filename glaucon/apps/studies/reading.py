@@ -67,11 +67,25 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
     index = index_of(site)
     found, _ = nearest_for_role(index, study, role)
     if found.colour is not None:
-        return NearestOut(role=role, colour=_hex(study, role, found.colour), delta_e_ok=found.delta_e_ok,
-                          other_hue=found.other_hue, serves=None, of=None, stays=found.delta_e_ok == 0)
+        return NearestOut(
+            role=role,
+            colour=_hex(study, role, found.colour),
+            delta_e_ok=found.delta_e_ok,
+            other_hue=found.other_hue,
+            serves=None,
+            of=None,
+            stays=found.delta_e_ok == 0,
+        )
     some, serves, of = nearest_for_some(index, study, role, found)
-    return NearestOut(role=role, colour=_hex(study, role, some.colour) if some.colour else None,
-                      delta_e_ok=some.delta_e_ok, other_hue=some.other_hue, serves=serves, of=of, stays=False)
+    return NearestOut(
+        role=role,
+        colour=_hex(study, role, some.colour) if some.colour else None,
+        delta_e_ok=some.delta_e_ok,
+        other_hue=some.other_hue,
+        serves=serves,
+        of=of,
+        stays=False,
+    )
 
 
 def _hex(study: Study, role: str, colour: Colour) -> str:

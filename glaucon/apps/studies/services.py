@@ -28,9 +28,7 @@ def study_of(site: Site) -> Study:
     return study
 
 
-def change_values(
-    site: Site, base: int, values: Mapping[str, str], take: bool = False, what: str = ""
-) -> Revision:
+def change_values(site: Site, base: int, values: Mapping[str, str], take: bool = False, what: str = "") -> Revision:
     """Return a new revision with some roles' values replaced.
 
     `base` is the number of the revision the writer has seen. Raises: Refused: 409 where it is not the current one.

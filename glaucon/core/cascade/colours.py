@@ -19,9 +19,7 @@ from glaucon.core.cascade.expression import (
 from glaucon.core.cascade.tokens import TokenTable, default_token
 from glaucon.core.colour.value import BLACK, TRANSPARENT, WHITE, Colour, parse_css_colour
 
-COLOUR_FUNCTIONS = frozenset(
-    {"rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color"}
-)
+COLOUR_FUNCTIONS = frozenset({"rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color"})
 _MIX_SPACES = {
     "srgb": "srgb",
     "srgb-linear": "srgb-linear",
@@ -50,9 +48,7 @@ SYSTEM_COLOURS: dict[str, Expression] = {
     "canvas": LightDark(Found(default_token("default-canvas")), _grey(18)),
     "canvastext": LightDark(Found(default_token("default-text")), Literal(WHITE)),
     "linktext": LightDark(Found(default_token("default-link")), Literal(Colour(158 / 255, 158 / 255, 1.0))),
-    "visitedtext": LightDark(
-        Found(default_token("default-visited")), Literal(Colour(208 / 255, 173 / 255, 240 / 255))
-    ),
+    "visitedtext": LightDark(Found(default_token("default-visited")), Literal(Colour(208 / 255, 173 / 255, 240 / 255))),
     "activetext": LightDark(Literal(Colour(1.0, 0.0, 0.0)), Literal(Colour(1.0, 158 / 255, 158 / 255))),
     "buttonface": LightDark(_grey(239), _grey(107)),
     "buttontext": LightDark(Literal(BLACK), Literal(WHITE)),
@@ -151,8 +147,17 @@ def _relative_expression(name: str, arguments: list[Any], table: TokenTable) -> 
         return None
     rest = arguments[1:]
     channels = [getattr(a, "lower_value", "") if a.type == "ident" else "" for a in rest[:3]]
-    kept = {"rgb": "rgb", "rgba": "rgb", "hsl": "hsl", "hsla": "hsl", "hwb": "hwb", "oklch": "lch", "lch": "lch",
-            "oklab": "lab", "lab": "lab"}.get(name, "")
+    kept = {
+        "rgb": "rgb",
+        "rgba": "rgb",
+        "hsl": "hsl",
+        "hsla": "hsl",
+        "hwb": "hwb",
+        "oklch": "lch",
+        "lch": "lch",
+        "oklab": "lab",
+        "lab": "lab",
+    }.get(name, "")
     if len(rest) == 3 and channels == list(kept):
         return origin
     slash = len(rest) == 5 and rest[3].type == "literal" and rest[3].value == "/"

@@ -105,7 +105,9 @@ class RuleIndex:
 
     def _add(self, rule: Rule, normal: int, important: int) -> None:
         self._count += 1
-        layer = (*(self._layers[rule.layer[: d + 1]] for d in range(len(rule.layer))), _LAST) if normal == AUTHOR else ()
+        layer = (
+            (*(self._layers[rule.layer[: d + 1]] for d in range(len(rule.layer))), _LAST) if normal == AUTHOR else ()
+        )
         reverse = tuple(-index for index in layer)
         specificity = rule.selector.specificity
         indexed = _IndexedRule(
@@ -160,16 +162,19 @@ class Cascade:
         self._root_px = 16.0
 
     def style(
-        self, element: Element, parent: Style | None, inline: Block | None, hints: dict[str, Any], pseudo: str | None = None
+        self,
+        element: Element,
+        parent: Style | None,
+        inline: Block | None,
+        hints: dict[str, Any],
+        pseudo: str | None = None,
     ) -> Style:
         """Return the computed style of an element, or of its pseudo-element with the element's as `parent`."""
         winners = self._find_winners(element, inline, hints, pseudo)
         key = (winners.number, parent.number if parent else -1, self._root_px if parent else -1.0)
         found = self._styles.get(key)
         if found is None:
-            found = _Computation(self._table, self._viewport, self._root_px).run(
-                winners, parent, len(self._styles)
-            )
+            found = _Computation(self._table, self._viewport, self._root_px).run(winners, parent, len(self._styles))
             self._styles[key] = found
         if element.parent is None and pseudo is None:
             self._root_px = found.font_px
@@ -213,9 +218,7 @@ def _hint_key(value: Any) -> str:
     return repr(value) if not callable(value) else str(value(LengthContext(16, 16, 0, 0)))
 
 
-def _resolve_winners(
-    rules: list[_IndexedRule], inline: Block | None, hints: dict[str, Any], number: int
-) -> _Winners:
+def _resolve_winners(rules: list[_IndexedRule], inline: Block | None, hints: dict[str, Any], number: int) -> _Winners:
     sources: list[tuple[SortKey, dict[str, Any], dict[str, list[Any]]]] = []
     for one in rules:
         block = one.rule.block

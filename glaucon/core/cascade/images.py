@@ -39,7 +39,9 @@ _GRADIENTS = frozenset(
     for repeat in ("", "repeating-")
     for shape in ("linear", "radial", "conic")
 )
-_OTHER_IMAGES = frozenset({"image-set", "-webkit-image-set", "cross-fade", "-webkit-cross-fade", "paint", "-webkit-gradient"})
+_OTHER_IMAGES = frozenset(
+    {"image-set", "-webkit-image-set", "cross-fade", "-webkit-cross-fade", "paint", "-webkit-gradient"}
+)
 
 
 def is_image(node: Any) -> bool:

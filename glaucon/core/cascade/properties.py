@@ -212,9 +212,7 @@ def _content(tokens: list[Any], table: TokenTable) -> Any:
             pieces.append("1")
         elif node.type == "ident" and node.lower_value in ("open-quote", "close-quote"):
             pieces.append("“" if node.lower_value == "open-quote" else "”")
-        elif node.type == "ident" and node.lower_value in ("no-open-quote", "no-close-quote"):
-            pieces.append("")
-        elif is_image(node):
+        elif (node.type == "ident" and node.lower_value in ("no-open-quote", "no-close-quote")) or is_image(node):
             pieces.append("")
         else:
             return None
@@ -378,11 +376,12 @@ def _background_layer(layer: list[Any], table: TokenTable) -> tuple[Any, Any, li
                 return None
         elif word in _BOXES and len(boxes) < 2:
             boxes.append(Keyword(word))
-        elif word in _POSITION_WORDS | _REPEAT_WORDS | _ATTACHMENT_WORDS or (node.type == "literal" and node.value == "/"):
-            continue
-        elif parse_length(node) is not None:
-            continue
-        elif colour is None and (colour := colour_expression(node, table)) is not None:
+        elif (
+            word in _POSITION_WORDS | _REPEAT_WORDS | _ATTACHMENT_WORDS
+            or (node.type == "literal" and node.value == "/")
+            or parse_length(node) is not None
+            or (colour is None and (colour := colour_expression(node, table)) is not None)
+        ):
             continue
         else:
             return None

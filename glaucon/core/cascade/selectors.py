@@ -19,7 +19,9 @@ STATES = ("rest", "hover", "focus", "active", "visited")
 
 Matches = Callable[[Element, "State"], bool]
 
-KEPT_PSEUDO_ELEMENTS = frozenset({"before", "after", "placeholder", "first-line", "first-letter", "marker", "selection"})
+KEPT_PSEUDO_ELEMENTS = frozenset(
+    {"before", "after", "placeholder", "first-line", "first-letter", "marker", "selection"}
+)
 _LINK_TAGS = frozenset({"a", "area"})
 _FORM_TAGS = frozenset({"button", "input", "select", "textarea", "option", "optgroup", "fieldset"})
 _TEXT_INPUTS = frozenset(
@@ -111,11 +113,24 @@ def _vendor_pseudo_element(tokens: list[Any]) -> str:
     """Return the vendor prefix of a pseudo-element; browsers accept any `::-webkit-` name."""
     for index, token in enumerate(tokens[:-2]):
         pair = token == ":" and tokens[index + 1] == ":"
-        name = getattr(tokens[index + 2], "lower_value", None) or getattr(tokens[index + 2], "lower_name", "")
+        name = str(getattr(tokens[index + 2], "lower_value", "") or getattr(tokens[index + 2], "lower_name", ""))
         if pair and name.startswith("-"):
             return "-webkit-" if name.startswith("-webkit-") else name
-        if pair and name in ("backdrop", "cue", "part", "slotted", "details-content", "view-transition", "target-text",
-                             "grammar-error", "spelling-error", "highlight", "scroll-marker", "picker", "checkmark"):
+        if pair and name in (
+            "backdrop",
+            "cue",
+            "part",
+            "slotted",
+            "details-content",
+            "view-transition",
+            "target-text",
+            "grammar-error",
+            "spelling-error",
+            "highlight",
+            "scroll-marker",
+            "picker",
+            "checkmark",
+        ):
             return "-webkit-"
     return ""
 
@@ -303,7 +318,18 @@ def _is_required(element: Element) -> bool:
 def input_type(element: Element) -> str:
     """Return an input's type, `text` where it is missing or unknown."""
     kind = element.attributes.get("type", "text").strip().lower()
-    known = _TEXT_INPUTS | {"hidden", "range", "color", "checkbox", "radio", "file", "submit", "image", "reset", "button"}
+    known = _TEXT_INPUTS | {
+        "hidden",
+        "range",
+        "color",
+        "checkbox",
+        "radio",
+        "file",
+        "submit",
+        "image",
+        "reset",
+        "button",
+    }
     return kind if kind in known else "text"
 
 
@@ -438,7 +464,7 @@ def _compile_nth(name: str, arguments: list[Any], used: set[str]) -> Matches:
         if of is not None and not of(element, state):
             return False
         steps = position(element, state) - b
-        return steps == 0 if a == 0 else steps % a == 0 and steps // a >= 0
+        return bool(steps == 0 if a == 0 else steps % a == 0 and steps // a >= 0)
 
     return nth
 

@@ -147,9 +147,12 @@ class _Reader:
         selectors = compile_selectors(prelude)
         contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
         text = tinycss2.serialize(node.prelude).strip()
-        self._contents(contents, selectors, text, _Context(
-            context.conditions, context.layer, significant_prelude(prelude), context.media, context.anonymous
-        ))
+        self._contents(
+            contents,
+            selectors,
+            text,
+            _Context(context.conditions, context.layer, significant_prelude(prelude), context.media, context.anonymous),
+        )
 
     def _contents(self, contents: list[Any], selectors: list[Selector], text: str, inner: _Context) -> None:
         """Read declarations and nested rules, keeping their order (CSS Nesting, section 4.2)."""
@@ -195,9 +198,7 @@ class _Reader:
         else:
             inner = self._conditional(node, context)
             if inner is not None and node.content is not None:
-                self.read(
-                    tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True), inner
-                )
+                self.read(tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True), inner)
 
     def _conditional(self, node: Any, context: _Context) -> _Context | None:
         """Return the context inside a conditional or layer rule, None for at-rules that hold no style rules."""
@@ -288,8 +289,10 @@ class _Reader:
         custom = name.startswith("--")
         if not self.source.file or (not custom and name not in COLOUR_PROPERTIES):
             return  # the browser's own sheet has no file: nothing in it is the site's
-        if any(n.type == "function" and n.lower_name.startswith(("-webkit-gradient", "-moz-", "-o-", "-ms-"))
-               for n in declaration.value):
+        if any(
+            n.type == "function" and n.lower_name.startswith(("-webkit-gradient", "-moz-", "-o-", "-ms-"))
+            for n in declaration.value
+        ):
             return  # dropped by browsers; a var() would make the whole declaration count
         if not custom and not self._accepted(name, declaration.value):
             return
@@ -307,7 +310,11 @@ class _Reader:
         colour = is_plain_colour(node) if names or node.type != "ident" else None
         if colour is not None:
             place = self.source.place(node)
-            text = self.source.text[place[1] - self.source.offset : place[2] - self.source.offset] if place[1] >= 0 else node.serialize()
+            text = (
+                self.source.text[place[1] - self.source.offset : place[2] - self.source.offset]
+                if place[1] >= 0
+                else node.serialize()
+            )
             self.table.add(text, colour, kind=kind, prop=prop, selector=selector, place=place, media=media, node=node)
         elif node.type == "function" and node.lower_name != "url":
             for child in node.arguments:

@@ -116,9 +116,13 @@ def _element(
     attributes = {name: value or "" for name, value in node.attributes.items()}
     number = attributes.pop(MARKER, None)
     tag = node.tag or ""
-    source = markup.tags[int(number)] if number is not None and number.isdigit() and int(number) < len(markup.tags) else None
+    source = (
+        markup.tags[int(number)] if number is not None and number.isdigit() and int(number) < len(markup.tags) else None
+    )
     element = Element(tag, attributes, parent, position, source)
-    element.foreign = tag == "svg" or tag == "math" or (parent is not None and parent.foreign and parent.tag != "foreignObject")
+    element.foreign = (
+        tag == "svg" or tag == "math" or (parent is not None and parent.foreign and parent.tag != "foreignObject")
+    )
     if names := attributes.get("class"):
         element.classes = frozenset(_SPACES.split(names.strip(" \t\n\f\r")))
     elements.append(element)

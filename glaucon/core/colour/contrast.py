@@ -52,8 +52,7 @@ def composite(top: Colour, below: Colour) -> Colour:
     if alpha == 0:
         return Colour(0.0, 0.0, 0.0, 0.0)
     mixed = (
-        (t * top.alpha + b * below.alpha * (1 - top.alpha)) / alpha
-        for t, b in zip(top.rgb, below.rgb, strict=True)
+        (t * top.alpha + b * below.alpha * (1 - top.alpha)) / alpha for t, b in zip(top.rgb, below.rgb, strict=True)
     )
     r, g, b = mixed
     return Colour(r, g, b, alpha)

@@ -57,7 +57,7 @@ def srgb_from_linear(linear: Floats) -> Floats:
 
 def oklab_from_srgb(srgb: Floats) -> Floats:
     """Return OKLab (L, a, b) of gamma-encoded sRGB."""
-    return np.cbrt(linear_from_srgb(srgb) @ RGB_TO_LMS.T) @ LMS_TO_LAB.T
+    return np.asarray(np.cbrt(linear_from_srgb(srgb) @ RGB_TO_LMS.T) @ LMS_TO_LAB.T)
 
 
 def srgb_from_oklab(lab: Floats) -> Floats:

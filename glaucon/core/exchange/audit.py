@@ -108,8 +108,22 @@ def as_csv(report: dict[str, Any]) -> str:
     """Return the report's runs as CSV, one line a run."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["page", "path", "text", "size_px", "weight", "large", "colour", "background", "ratio", "required",
-                     "verdict", "why"])
+    writer.writerow(
+        [
+            "page",
+            "path",
+            "text",
+            "size_px",
+            "weight",
+            "large",
+            "colour",
+            "background",
+            "ratio",
+            "required",
+            "verdict",
+            "why",
+        ]
+    )
     for run in report["runs"]:
         writer.writerow([
             run["page"], run["path"], _plain_cell(run["text"]), run["size_px"], run["weight"],
@@ -141,7 +155,9 @@ def as_table(report: dict[str, Any]) -> str:
         if not rows:
             continue
         lines.append(f"{title} ({sum(int(row['runs']) for row in rows)} texts)")
-        lines.append(f"  {'ratio':>6}  {'needs':>5}  {'text':<8} {'on':<20} {'size':<6} {'places':>6} {'pages':>5}  example")
+        lines.append(
+            f"  {'ratio':>6}  {'needs':>5}  {'text':<8} {'on':<20} {'size':<6} {'places':>6} {'pages':>5}  example"
+        )
         lines.extend(_table_line(row, report["runs"]) for row in rows)
         lines.append("")
     return "\n".join(lines).rstrip() + "\n"
@@ -161,7 +177,9 @@ def _table_line(row: dict[str, Any], runs: list[dict[str, Any]]) -> str:
     ratio = "?" if row["ratio"] is None else f"{row['ratio']:.2f}"
     text = example["text"] if len(example["text"]) <= 40 else example["text"][:39] + "…"
     why = f" ({example['why']})" if "why" in example else ""
+    size = "large" if row["large"] else "normal"
     return (
-        f"  {ratio:>6}  {row['required'] or '':>5}  {row['colour'] or '?':<8} {_background_text(row['background']):<20} "
-        f"{'large' if row['large'] else 'normal':<6} {row['runs']:>6} {row['pages']:>5}  {example['page']}: “{text}”{why}"
+        f"  {ratio:>6}  {row['required'] or '':>5}  {row['colour'] or '?':<8} "
+        f"{_background_text(row['background']):<20} {size:<6} {row['runs']:>6} {row['pages']:>5}  "
+        f"{example['page']}: “{text}”{why}"
     )

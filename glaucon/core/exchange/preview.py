@@ -19,6 +19,7 @@ from glaucon.core.palette.study import Role, Study, token_key
 
 STATE_ATTRIBUTE = "data-gl-state"
 _ADDRESS_ATTRIBUTES = frozenset({"href", "src", "poster", "background", "action", "data"})
+_UNWANTED_META = frozenset({"refresh", "content-security-policy", "x-frame-options", "set-cookie"})
 _ROOT_URL = re.compile(r"""(url\(\s*["']?|@import\s+["'])/(?!/)""", re.I)
 _DEFAULT_RULES = {
     "default-canvas": ":where(body) {{ background-color: var({name}, transparent) }}",
@@ -100,9 +101,9 @@ def _tag_edits(tag: StartTag, markup: Markup, root: str) -> list[Edit]:
     if tag.name == "style" and tag.content:
         start, end = tag.content
         edits.extend(_state_edits(markup.source[start:end], start))
-    if tag.name == "meta" and (attribute := tag.attribute("http-equiv")) is not None:
-        if attribute.value.strip().lower() in ("refresh", "content-security-policy", "x-frame-options", "set-cookie"):
-            edits.append((attribute.start, attribute.end, "x-taken-out"))
+    attribute = tag.attribute("http-equiv") if tag.name == "meta" else None
+    if attribute is not None and attribute.value.strip().lower() in _UNWANTED_META:
+        edits.append((attribute.start, attribute.end, "x-taken-out"))
     return edits
 
 

@@ -68,12 +68,12 @@ def palette_css(study: Study, tokens: Iterable[ColourToken], roles: Iterable[Rol
     opacities: dict[str, set[float]] = {}
     defaults: list[tuple[str, str]] = []
     for token in tokens:
-        role = study.mapping.get(token_key(token) or "")
-        if role is None:
+        name = study.mapping.get(token_key(token) or "")
+        if name is None:
             continue
-        opacities.setdefault(role, set()).add(token.colour.alpha)
+        opacities.setdefault(name, set()).add(token.colour.alpha)
         if token.kind == "default":
-            defaults.append((token.text, role))
+            defaults.append((token.text, name))
     lines = ["/* The palette of this site, made with Glaucon. */", ":root {"]
     chosen = {role.name: role for role in roles}
     for name, role in chosen.items():
@@ -81,7 +81,7 @@ def palette_css(study: Study, tokens: Iterable[ColourToken], roles: Iterable[Rol
             value = role.colour.with_alpha(role.colour.alpha * alpha)
             lines.append(f"  {property_name(name, alpha)}: {css_text(value)};")
     lines.append("}")
-    worn = [(text, role) for text, role in defaults if role in chosen]
+    worn = [(text, name) for text, name in defaults if name in chosen]
     if worn:
         # below every rule of the site's own, as the browser defaults they stand for are
         lines.append("@layer gl-defaults {")

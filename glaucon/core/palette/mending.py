@@ -41,13 +41,11 @@ def nearest_for_role(index: SurveyIndex, study: Study, role: str) -> tuple[Neare
     return nearest_readable(study.role(role).colour, counterparts), numbers
 
 
-def nearest_for_some(
-    index: SurveyIndex, study: Study, role: str, none: Nearest
-) -> tuple[Nearest, int, int]:
+def nearest_for_some(index: SurveyIndex, study: Study, role: str, none: Nearest) -> tuple[Nearest, int, int]:
     """Return, where no colour serves all, the nearest that serves the larger part, and how many of how many."""
     counterparts, _ = counterparts_of(index, study, role)
-    parts = none.split or ((), ())
-    larger = set(max(parts, key=len))
+    dark, light = none.split or ((), ())
+    larger = set(dark if len(dark) >= len(light) else light)
     keep = [n for n, owner in enumerate(counterparts.pairing.tolist()) if owner in larger]
     some = counterparts.only(keep)
     everything = len(set(counterparts.pairing.tolist()))

@@ -69,7 +69,8 @@ class _Proposer:
 
     def run(self) -> Proposal:
         candidates = [
-            n for n, use in enumerate(self._uses)
+            n
+            for n, use in enumerate(self._uses)
             if token_key(self._survey.tokens[n]) is not None and self._is_of_interest(n, use)
         ]
         self._grounds([n for n in candidates if self._uses[n].kind == "ground"])
@@ -188,7 +189,8 @@ class _Proposer:
         ground = self._ground_lightness(prefix)
         gap = abs(self._lab[text.tokens[0], 0] - ground)
         faint = [
-            n for n in tokens
+            n
+            for n in tokens
             if self._chroma(n) < 0.05 and abs(self._effective_lightness(n, ground) - ground) < 0.8 * gap
         ]
         quiet = self._largest(faint)

@@ -71,8 +71,11 @@ def token_uses(survey: Survey) -> list[TokenUse]:
                 _note(use, survey, sighting.run, key.state)
                 use.ground += weight
                 is_field = run.tag in ("input", "textarea", "select")
-                use.buttons += weight * (run.tag == "button" or (run.is_link and not run.is_heading) or
-                                         (is_field and not pairing.exempt and _is_button_like(survey, sighting.run)))
+                use.buttons += weight * (
+                    run.tag == "button"
+                    or (run.is_link and not run.is_heading)
+                    or (is_field and not pairing.exempt and _is_button_like(survey, sighting.run))
+                )
     for use in uses:
         _settle_kind(use)
     return uses

@@ -67,9 +67,7 @@ class Counterparts:
         words_high = relative_luminance(high[:, None, :] * self.words_a + self.words_b)
         ground_low = relative_luminance(low[:, None, :] * self.ground_a + self.ground_b)
         ground_high = relative_luminance(high[:, None, :] * self.ground_a + self.ground_b)
-        best = np.maximum(
-            (words_high + 0.05) / (ground_low + 0.05), (ground_high + 0.05) / (words_low + 0.05)
-        )
+        best = np.maximum((words_high + 0.05) / (ground_low + 0.05), (ground_high + 0.05) / (words_low + 0.05))
         return np.asarray((best >= self.required * (1 - 1e-9)).all(axis=1))
 
 
@@ -92,9 +90,7 @@ def find_counterparts(
     bent = set(owner[~straight].tolist())
     keep = np.array([index not in bent for index in owner.tolist()], dtype=bool)
     required = np.array([LEVELS[level][1 if pairings[int(i)].large else 0] for i in owner], dtype=float)
-    rows = np.concatenate(
-        [words_1 - words_0, words_0, ground_1 - ground_0, ground_0, required[:, None]], axis=1
-    )[keep]
+    rows = np.concatenate([words_1 - words_0, words_0, ground_1 - ground_0, ground_0, required[:, None]], axis=1)[keep]
     kept_owner = owner[keep]
     moves = (np.abs(rows[:, :3]).max(axis=1, initial=0) > 1e-9) | (np.abs(rows[:, 6:9]).max(axis=1, initial=0) > 1e-9)
     rows, kept_owner = rows[moves], kept_owner[moves]

@@ -90,7 +90,8 @@ class SurveyIndex:
     def involving(self, tokens: set[int]) -> list[int]:
         """Return the pairings that count for reading and in which any of some tokens shows."""
         return [
-            number for number, own in enumerate(self.all_tokens)
+            number
+            for number, own in enumerate(self.all_tokens)
             if own & tokens and not self.survey.pairings[number].exempt and self.uses[number].runs
         ]
 
@@ -166,15 +167,15 @@ def _sides(index: SurveyIndex, number: int, verdict: Verdict, roles: Mapping[int
     )
 
 
-def _finding(
-    index: SurveyIndex, verdicts: Sequence[Verdict], sides: tuple[Side, Side], members: list[int]
-) -> Finding:
+def _finding(index: SurveyIndex, verdicts: Sequence[Verdict], sides: tuple[Side, Side], members: list[int]) -> Finding:
     """Return what several pairings of the same roles come to: the worst of them speaks."""
     worst = min(members, key=lambda n: (_RANK[verdicts[n].verdict], _margin(verdicts[n])))
     verdict = verdicts[worst]
     telling = [n for n in members if verdicts[n].verdict == verdict.verdict]
     runs = {run for n in telling for run in index.uses[n].runs}
-    longest = max((index.survey.runs[run] for run in index.uses[worst].runs), key=lambda r: (min(r.characters, 60), r.path))
+    longest = max(
+        (index.survey.runs[run] for run in index.uses[worst].runs), key=lambda r: (min(r.characters, 60), r.path)
+    )
     return Finding(
         words=Side(sides[0].role, verdict.colour.hex() if verdict.colour else ""),
         ground=Side(sides[1].role, verdict.background.hex() if verdict.background else ""),
@@ -202,9 +203,7 @@ def _state_order(state: str) -> int:
     return ("rest", "hover", "focus", "active", "visited").index(state)
 
 
-def _role_readings(
-    index: SurveyIndex, verdicts: Sequence[Verdict], roles: Mapping[int, str]
-) -> dict[str, RoleReading]:
+def _role_readings(index: SurveyIndex, verdicts: Sequence[Verdict], roles: Mapping[int, str]) -> dict[str, RoleReading]:
     runs: dict[str, set[int]] = {}
     result: dict[str, RoleReading] = {}
     for number, verdict in enumerate(verdicts):

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from itertools import product
+from itertools import pairwise, product
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,9 +57,7 @@ class _Rows:
     above: list[list[tuple[Colour, float]]]
 
 
-def read_pairings(
-    pairings: Sequence[Pairing], token_value: TokenValue, level: str = "AA"
-) -> list[Verdict]:
+def read_pairings(pairings: Sequence[Pairing], token_value: TokenValue, level: str = "AA") -> list[Verdict]:
     """Return the verdict of each pairing under the given token colours.
 
     Raises: ValueError: if `level` is neither AA nor AAA.
@@ -93,7 +91,15 @@ class _Reading:
         owners = np.array(rows.owner, dtype=np.int64)
         starts = np.searchsorted(owners, np.arange(len(self._pairings) + 1))
         return [
-            self._verdict(number, reasons[number], slice(starts[number], starts[number + 1]), text, ground, ratios, ground_luminance)
+            self._verdict(
+                number,
+                reasons[number],
+                slice(starts[number], starts[number + 1]),
+                text,
+                ground,
+                ratios,
+                ground_luminance,
+            )
             for number in range(len(self._pairings))
         ]
 
@@ -174,7 +180,9 @@ class _Reading:
         if why:
             verdict = "exempt" if pairing.exempt else "unsure"
             own = self._colour(pairing.colour)
-            return Verdict(own.with_alpha(1.0) if own else None, "unknown", None, None, None, None, required, verdict, why)
+            return Verdict(
+                own.with_alpha(1.0) if own else None, "unknown", None, None, None, None, required, verdict, why
+            )
         grounds, found = ground[span], ratios[span]
         worst = int(np.argmin(found))
         ratio = float(found[worst])
@@ -187,7 +195,14 @@ class _Reading:
         else:
             verdict = "pass" if ratio >= required - 1e-9 else "fail"
         return Verdict(
-            seen, "varied" if varied else "solid", _opaque(grounds[worst]), darkest, lightest, cut_ratio(ratio), required, verdict
+            seen,
+            "varied" if varied else "solid",
+            _opaque(grounds[worst]),
+            darkest,
+            lightest,
+            cut_ratio(ratio),
+            required,
+            verdict,
         )
 
 
@@ -201,7 +216,7 @@ def _shade_samples(stops: list[Colour]) -> list[Colour]:
     if len(stops) == 1:
         return stops
     samples: list[Colour] = []
-    for one, other in zip(stops, stops[1:], strict=False):
+    for one, other in pairwise(stops):
         for step in range(_SHADE_STEPS):
             samples.append(_between(one, other, step / _SHADE_STEPS))
     samples.append(stops[-1])

@@ -113,7 +113,9 @@ def reason_not_composited(style: Style) -> str:
         value = style.values["filter"]
         text = tinycss2.serialize(list(value)) if isinstance(value, tuple) else value.name
         harmless = ("drop-shadow", "var")
-        if isinstance(value, tuple) and all(getattr(n, "lower_name", "") in harmless for n in value if n.type == "function"):
+        if isinstance(value, tuple) and all(
+            getattr(n, "lower_name", "") in harmless for n in value if n.type == "function"
+        ):
             return ""
         return f"a filter ({text[:40]}) changes the colours as painted"
     return ""

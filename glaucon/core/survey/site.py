@@ -9,6 +9,7 @@ import zlib
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import IO
 from urllib.parse import unquote, urlsplit
 
 from glaucon.core.errors import SiteError
@@ -89,16 +90,18 @@ def _read_folder(top: Path) -> SiteFiles:
     return _checked(SiteFiles(files))
 
 
-def read_archive(handle: object, progress: Progress = lambda what, done, total: None) -> SiteFiles:
+def read_archive(handle: IO[bytes], progress: Progress = lambda what, done, total: None) -> SiteFiles:
     """Return the site of an open zip archive; hostile archives are refused whole.
 
     `handle` is a seekable binary file. `progress` is told ("unpacking", files done, files in all).
     Raises: SiteError: not a zip, no page in it, links, climbing paths, too many or too large files.
     """
     try:
-        archive = zipfile.ZipFile(handle)  # type: ignore[arg-type]
+        archive = zipfile.ZipFile(handle)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
-        raise SiteError("This file is not a zip archive; pack the website's folder as a .zip and bring that.") from error
+        raise SiteError(
+            "This file is not a zip archive; pack the website's folder as a .zip and bring that."
+        ) from error
     with archive:
         entries = [entry for entry in archive.infolist() if not entry.is_dir()]
         kept = _checked_entries(entries)

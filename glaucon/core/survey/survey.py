@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
@@ -151,12 +152,14 @@ def width_bands(thresholds: set[float]) -> list[int]:
     inside = sorted(t for t in thresholds if _NARROWEST_PX < t < _WIDEST_PX)
     edges = [float(_NARROWEST_PX), *inside, float(_WIDEST_PX)]
     widths = set(STANDARD_WIDTHS)
-    for low, high in zip(edges, edges[1:], strict=False):
+    for low, high in itertools.pairwise(edges):
         # strictly inside a band, so that min- and max-width of the same figure both hold
         if high - low > 1 and not any(low < width < high for width in widths):
             widths.add(int((low + high) // 2))
     chosen = sorted(widths, reverse=True)
-    return chosen if len(chosen) <= _MAX_BANDS else sorted({*STANDARD_WIDTHS, *chosen[:: len(chosen) // 5]}, reverse=True)
+    return (
+        chosen if len(chosen) <= _MAX_BANDS else sorted({*STANDARD_WIDTHS, *chosen[:: len(chosen) // 5]}, reverse=True)
+    )
 
 
 def survey_site(site: SiteFiles, contexts: Iterable[ContextKey] | None = None) -> Survey:

@@ -30,8 +30,12 @@ from glaucon.core.survey.boxes import (
 from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Run, Shade, Stack, Unseen
 
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
-_REPLACED = frozenset({"iframe", "img", "video", "audio", "canvas", "object", "embed", "meter", "progress", "br", "wbr"})
-_SVG_TEXT = frozenset({"text", "tspan", "textPath", "a", "svg", "g", "switch", "foreignObject", "foreignobject", "textpath"})
+_REPLACED = frozenset(
+    {"iframe", "img", "video", "audio", "canvas", "object", "embed", "meter", "progress", "br", "wbr"}
+)
+_SVG_TEXT = frozenset(
+    {"text", "tspan", "textPath", "a", "svg", "g", "switch", "foreignObject", "foreignobject", "textpath"}
+)
 _SVG_SHAPES = frozenset({"rect", "circle", "ellipse", "path", "polygon", "image", "use"})
 _CONTROLS = frozenset({"input", "textarea", "select", "button"})
 _BUTTON_LABELS = {"submit": "Submit", "reset": "Reset"}
@@ -147,9 +151,9 @@ class PageWalk:
             layers.append(Unseen(why))
         beside = (*stack, *layers)
         display = style.keyword("display")
-        if style is not self._propagated and not is_root and display != "contents":
-            if style.keyword("visibility") == "visible" and element.tag not in ("head",):
-                layers.extend(self._background_layers(style))
+        painted = style is not self._propagated and not is_root and display != "contents"
+        if painted and style.keyword("visibility") == "visible" and element.tag != "head":
+            layers.extend(self._background_layers(style))
         own = self._covers_inside(element, style) if is_positioned(style) or is_root else ()
         below = tuple(layer for cover in own if cover.z < 0 for layer in cover.layers)
         stack = (*stack, *layers, *below)
@@ -171,9 +175,9 @@ class PageWalk:
             self._cover_of_pseudo(element, style, "before", element.order, covers)
         for child in element.children:
             inline = self._inline(child)
-            if child.children or child.has_text or (not child.classes and not inline and "id" not in child.attributes):
-                if child.tag not in ("img", "video", "picture"):
-                    continue
+            plain = not child.classes and not inline and "id" not in child.attributes
+            if (child.children or child.has_text or plain) and child.tag not in ("img", "video", "picture"):
+                continue
             child_style = self._style(child, style)
             if covers_its_container(child_style) and not self._is_gone(child_style):
                 layers = self._cover_layers(child, child_style)
@@ -184,9 +188,7 @@ class PageWalk:
             self._cover_of_pseudo(element, style, "after", last, covers)
         return tuple(sorted(covers, key=lambda cover: (cover.z, cover.order)))
 
-    def _cover_of_pseudo(
-        self, element: Element, style: Style, pseudo: str, order: int, covers: list[_Cover]
-    ) -> None:
+    def _cover_of_pseudo(self, element: Element, style: Style, pseudo: str, order: int, covers: list[_Cover]) -> None:
         found = self._cascade.pseudo_style(element, pseudo, style)
         if found is None or found.values.get("content") is None or found.keyword("content") in ("none", "normal"):
             return
@@ -239,9 +241,7 @@ class PageWalk:
         content = found.values.get("content")
         if not isinstance(content, tuple) or self._is_gone(found) or is_clipped_away(found):
             return
-        text = "".join(
-            piece if isinstance(piece, str) else element.attributes.get(piece[1], "") for piece in content
-        )
+        text = "".join(piece if isinstance(piece, str) else element.attributes.get(piece[1], "") for piece in content)
         if not text.strip() or found.keyword("visibility") != "visible" or found.font_px == 0:
             return
         inner = self._enter(element, found, frame)
