@@ -60,6 +60,23 @@ def true_runs(browser: Browser, url: str, width: int, state: str) -> dict[str, T
         context.close()
 
 
+def read_computed(browser: Browser, url: str, width: int, states: tuple[str, ...]) -> int:
+    """Read a page's texts and computed styles in some states, without pixels; return how many texts there were."""
+    context = browser.new_context(viewport={"width": width, "height": 800})
+    texts = 0
+    try:
+        page = context.new_page()
+        page.route("**/*", lambda route: route.continue_() if "127.0.0.1" in route.request.url else route.abort())
+        page.goto(url, wait_until="load")
+        _add_style(page, _STILL)
+        for state in states:
+            _force(page, _FORCED[state])
+            texts += len(page.evaluate(_COLLECT))
+    finally:
+        context.close()
+    return texts
+
+
 def _add_style(page: Page, css: str) -> None:
     """Add style without adding an element, which would move :nth-child paths."""
     page.evaluate(

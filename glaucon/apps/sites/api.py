@@ -88,7 +88,7 @@ def get_found(request: HttpRequest, slug: str) -> FoundOut:
     )
 
 
-@router.post("/sites/zip", response=JobOut, operation_id="bringZip")
+@router.post("/bring/zip", response=JobOut, operation_id="bringZip")
 def bring_zip(request: HttpRequest, archive: File[UploadedFile], name: Form[str] = "") -> JobOut:
     filename = archive.name or "site.zip"
     services.refuse_while_busy(request.user)
@@ -97,7 +97,7 @@ def bring_zip(request: HttpRequest, archive: File[UploadedFile], name: Form[str]
     return _start(request, title, str(source))
 
 
-@router.post("/sites/sample", response=JobOut, operation_id="bringSample")
+@router.post("/bring/sample", response=JobOut, operation_id="bringSample")
 def bring_sample(request: HttpRequest, sample: SampleIn) -> JobOut:
     return _start(request, *services.sample_source(sample.name))
 

@@ -26,8 +26,8 @@ def strip(survey: Survey, uses: list[TokenUse], study: Study) -> list[StripColou
 
 def _shares(weights: dict[str, float], most: int) -> list[StripColour]:
     rooted = {colour: weight**0.5 for colour, weight in weights.items() if weight > 0}
-    total = sum(rooted.values()) or 1.0
     ordered = sorted(rooted.items(), key=lambda item: -item[1])[:most]
+    total = sum(weight for _, weight in ordered) or 1.0
     return [StripColour(colour=colour, share=max(_ROUND_SHARE, weight / total)) for colour, weight in ordered]
 
 

@@ -12,14 +12,14 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import index_of, uses_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
-from glaucon.apps.studies.reading import nearest_out, read_study
+from glaucon.apps.studies.reading import nearest_out, offers_out, read_study
 from glaucon.apps.studies.schemas import (
     BaseIn,
     ChangeIn,
     ColourIn,
     ColourOut,
     DraftIn,
-    NearestOut,
+    OfferOut,
     ReadingOut,
     RevisionOut,
     RoleDetailOut,
@@ -124,12 +124,10 @@ def get_role(request: HttpRequest, slug: str, role: str) -> RoleDetailOut:
     return RoleDetailOut(pairs=read_study(site, study, role).pairs, nearest=nearest_out(site, study, role))
 
 
-@router.get("/sites/{slug}/nearest", response=list[NearestOut], operation_id="getNearest")
-def get_nearest(request: HttpRequest, slug: str, roles: str) -> list[NearestOut]:
+@router.get("/sites/{slug}/offers", response=list[OfferOut], operation_id="getOffers")
+def get_offers(request: HttpRequest, slug: str, most: int = 24) -> list[OfferOut]:
     site = own_site(request, slug)
-    study = current(site).read()
-    names = list(dict.fromkeys(name for name in roles.split(",") if name))[:24]
-    return [nearest_out(site, study, name) for name in names]
+    return offers_out(site, current(site).read(), min(most, 100))
 
 
 @router.post("/colour", response=ColourOut, operation_id="readColour")

@@ -9,12 +9,13 @@ from glaucon.apps.sites.surveys import index_of
 from glaucon.apps.studies.schemas import (
     FindingOut,
     NearestOut,
+    OfferOut,
     ReadingOut,
     RoleReadingOut,
     SideOut,
 )
 from glaucon.core.colour.value import Colour
-from glaucon.core.palette.mending import nearest_for_role, nearest_for_some
+from glaucon.core.palette.mending import Mender, Offer, nearest_for_role, nearest_for_some
 from glaucon.core.palette.study import Study, role_of_tokens, token_values
 from glaucon.core.reading.findings import Finding, Side, read_site
 
@@ -85,6 +86,36 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
         serves=serves,
         of=of,
         stays=False,
+    )
+
+
+def offers_out(site: Site, study: Study, most: int) -> list[OfferOut]:
+    """Return a colour for the words or the ground of each of the worst findings."""
+    index = index_of(site)
+    tokens = index.survey.tokens
+    reading = read_site(index, token_values(study, tokens), role_of_tokens(study, tokens), study.level)
+    mender = Mender(index, study)
+    offers = []
+    for finding in [f for f in reading.findings if f.verdict == "fail"][:most]:
+        sides = [side.role for side in (finding.words, finding.ground) if side.role is not None]
+        found = [offer for role in sides if (offer := mender.offer(role, finding.pairings)) is not None]
+        if found:
+            # the words are asked first; the ground only where it mends more of the finding
+            offers.append(_offer_out(finding, min(found, key=lambda offer: offer.left)))
+    return offers
+
+
+def _offer_out(finding: Finding, offer: Offer) -> OfferOut:
+    return OfferOut(
+        words=finding.words.role,
+        ground=finding.ground.role,
+        role=offer.role,
+        colour=offer.colour.hex(),
+        delta_e_ok=offer.delta_e_ok,
+        other_hue=offer.other_hue,
+        mended=offer.mended,
+        harmed=offer.harmed,
+        left=offer.left,
     )
 
 

@@ -122,6 +122,20 @@ class NearestOut(Schema):
     stays: bool
 
 
+class OfferOut(Schema):
+    """A colour that mends a finding, and how many texts it makes readable and unreadable over all."""
+
+    words: str | None
+    ground: str | None
+    role: str
+    colour: str
+    delta_e_ok: float
+    other_hue: bool
+    mended: int
+    harmed: int
+    left: int
+
+
 class RoleDetailOut(Schema):
     """A role's nearest readable colour, and everything the role is read with."""
 

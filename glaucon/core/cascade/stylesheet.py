@@ -144,6 +144,8 @@ class _Reader:
     def _style_rule(self, node: Any, context: _Context) -> None:
         prelude = node.prelude if context.parent is None else _nested(node.prelude, context.parent)
         self._note_states(node.prelude)
+        if any(token.type == "error" for token in node.prelude):
+            self._problem(node, "a bracket too many")
         selectors = compile_selectors(prelude)
         contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
         text = tinycss2.serialize(node.prelude).strip()

@@ -12,6 +12,9 @@ from coloraide import Color
 from glaucon.core.errors import ColourError
 
 _BARE_HEX = re.compile(r"(?:[0-9a-f]{3,4}|[0-9a-f]{6}|[0-9a-f]{8})", re.I)
+_MOST_LIGHTNESS = {"lab": 100.0, "lch": 100.0, "oklab": 1.0, "oklch": 1.0}
+# the syntaxes whose values may lie outside sRGB and are not clamped by definition
+_OPEN_SPACE = re.compile(r"(?:ok)?l(?:ab|ch)\(|color\(", re.I)
 _PASTED = re.compile(r"^\s*[-a-z]+\s*:\s*(.+?)\s*;?\s*$", re.I | re.S)
 
 
@@ -61,11 +64,14 @@ def to_byte(channel: float) -> int:
 
 @lru_cache(maxsize=16384)
 def parse_css_colour(text: str) -> Colour | None:
-    """Return the sRGB colour of a CSS Color 4 text, or None where it is no colour.
+    """Return the sRGB colour that a browser paints for a CSS Color 4 text, or None where it is no colour.
 
-    Outside sRGB the colour is brought in as CSS Color 4, section 13, says (reduced chroma in OKLCH);
-    legacy rgb() and hsl() channels are clamped, as section 4 wants. `currentColor` is not read here.
+    What lies outside sRGB is clipped channel by channel, as Chromium paints it. `currentColor` is not read here.
     """
+    return _srgb(text, mapped=False)
+
+
+def _srgb(text: str, mapped: bool) -> Colour | None:
     lowered = text.strip().lower()
     if lowered == "transparent":
         return TRANSPARENT
@@ -73,22 +79,20 @@ def parse_css_colour(text: str) -> Colour | None:
     if match is None:
         return None
     colour = match.color
-    if colour.space() in ("srgb", "hsl", "hwb"):
-        converted = colour.convert("srgb").clip()
-    else:
-        converted = colour.convert("srgb")
-        if not converted.in_gamut(tolerance=1e-6):
-            converted = colour.convert("oklch").fit("srgb", method="oklch-chroma").convert("srgb").clip()
-        else:
-            converted = converted.clip()
-    r, g, b = (0.0 if math.isnan(v) else float(v) for v in converted[:3])
-    alpha = converted.alpha(nans=False)
-    return Colour(r, g, b, max(0.0, min(1.0, float(alpha))))
+    if colour.space() in _MOST_LIGHTNESS:
+        # CSS Color 4, section 9: a lightness outside its range is brought to its end when it is read
+        colour["lightness"] = max(0.0, min(_MOST_LIGHTNESS[colour.space()], colour.get("lightness", nans=False)))
+    if mapped and not colour.convert("srgb").in_gamut(tolerance=1e-6):
+        colour = colour.convert("oklch").fit("srgb", method="oklch-chroma")
+    channels = (0.0 if math.isnan(v) else max(0.0, min(1.0, float(v))) for v in colour.convert("srgb")[:3])
+    r, g, b = channels
+    return Colour(r, g, b, max(0.0, min(1.0, float(colour.alpha(nans=False)))))
 
 
 def read_colour(text: str) -> Colour:
     """Return the colour a person typed; forgiving of a missing `#` and a pasted declaration.
 
+    A colour outside sRGB is brought in by CSS Color 4, section 13 (less chroma in OKLCH until it fits).
     Raises: ColourError: with what would be accepted.
     """
     given = text.strip().rstrip(";").strip()
@@ -96,7 +100,7 @@ def read_colour(text: str) -> Colour:
         given = pasted.group(1)
     if _BARE_HEX.fullmatch(given):
         given = f"#{given}"
-    colour = parse_css_colour(given) if given else None
+    colour = _srgb(given, mapped=_OPEN_SPACE.match(given) is not None) if given else None
     if colour is None:
         raise ColourError(
             f"“{text.strip()[:60]}” is not a colour Glaucon can read; "

@@ -56,6 +56,14 @@ class Counterparts:
             self.pairing[keep], self.left_out,
         )  # fmt: skip
 
+    def distinct(self) -> Counterparts:
+        """Return these counterparts with equal rows once."""
+        rows = np.concatenate(
+            [self.words_a, self.words_b, self.ground_a, self.ground_b, self.required[:, None]], axis=1
+        )
+        first = np.unique(np.round(rows, 12), axis=0, return_index=True)[1]
+        return self.only(np.sort(first).tolist())
+
     def may_pass(self, low: Floats, high: Floats) -> NDArray[np.bool_]:
         """Return whether some colour between the corners `low` and `high`, shape (n, 3), could pass.
 
@@ -94,8 +102,6 @@ def find_counterparts(
     kept_owner = owner[keep]
     moves = (np.abs(rows[:, :3]).max(axis=1, initial=0) > 1e-9) | (np.abs(rows[:, 6:9]).max(axis=1, initial=0) > 1e-9)
     rows, kept_owner = rows[moves], kept_owner[moves]
-    first = np.sort(np.unique(np.round(rows, 12), axis=0, return_index=True)[1])
-    rows, kept_owner = rows[first], kept_owner[first]
     return Counterparts(
         rows[:, 0:3], rows[:, 3:6], rows[:, 6:9], rows[:, 9:12], rows[:, 12], kept_owner, tuple(sorted(bent))
     )

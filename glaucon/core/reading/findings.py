@@ -31,7 +31,10 @@ class Side:
 
 @dataclass(slots=True)
 class Finding:
-    """One text colour on one ground. Counts are of texts (runs) and pages, over all states and widths."""
+    """One text colour on one ground. Counts are of texts (runs) and pages, over all states and widths.
+
+    `pairings` are the survey's pairings that have this verdict.
+    """
 
     words: Side
     ground: Side
@@ -46,6 +49,7 @@ class Finding:
     sample: str
     why: str
     characters: int = 0
+    pairings: tuple[int, ...] = ()
 
 
 @dataclass(slots=True)
@@ -190,6 +194,7 @@ def _finding(index: SurveyIndex, verdicts: Sequence[Verdict], sides: tuple[Side,
         sample=longest.text,
         why=verdict.why,
         characters=sum(index.survey.runs[run].characters for run in runs),
+        pairings=tuple(telling),
     )
 
 

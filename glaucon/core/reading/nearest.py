@@ -52,6 +52,7 @@ def nearest_readable(current: Colour, counterparts: Counterparts) -> Nearest:
 
     Within 2° of the hue first (any hue for greys), then any hue, flagged.
     """
+    everything, counterparts = counterparts, counterparts.distinct()
     rounded = np.array(current.rounded().rgb)
     if bool(counterparts.passes(rounded[None])[0]):
         return Nearest(current.rounded().with_alpha(1.0), 0.0)
@@ -65,7 +66,7 @@ def nearest_readable(current: Colour, counterparts: Counterparts) -> Nearest:
     any_hue = _Search(lab, None, counterparts).run()
     if any_hue is not None:
         return Nearest(any_hue[0], any_hue[1], other_hue=not grey)
-    return Nearest(None, None, split=split_counterparts(counterparts))
+    return Nearest(None, None, split=split_counterparts(everything))
 
 
 class _Search:

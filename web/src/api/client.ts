@@ -9,6 +9,7 @@ export type Revision = Schemas["RevisionOut"];
 export type Role = Schemas["RoleOut"];
 export type Reading = Schemas["ReadingOut"];
 export type Finding = Schemas["FindingOut"];
+export type Offer = Schemas["OfferOut"];
 export type Nearest = Schemas["NearestOut"];
 export type RoleDetail = Schemas["RoleDetailOut"];
 export type Plan = Schemas["PlanOut"];

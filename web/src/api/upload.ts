@@ -4,7 +4,7 @@ import { csrfToken, OFFLINE, refusalOf, type Job } from "@/api/client";
 export function uploadArchive(archive: File, name: string, tell: (share: number) => void): Promise<Job> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open("POST", "/api/sites/zip");
+    request.open("POST", "/api/bring/zip");
     request.setRequestHeader("X-CSRFToken", csrfToken());
     request.responseType = "json";
     request.upload.onprogress = (event) => event.lengthComputable && tell(event.loaded / event.total);

@@ -1,5 +1,5 @@
 /** Colour sums for what must follow the hand at once; every figure that stays comes from the server. */
-import { converter, formatHex, formatHex8, parse, toGamut, wcagContrast, type Oklch } from "culori";
+import { converter, formatHex, formatHex8, parse, toGamut, type Oklch } from "culori";
 
 export interface Lch {
   lightness: number;
@@ -26,11 +26,6 @@ export function hexOf({ lightness, chroma, hue, alpha }: Lch): string {
   return alpha < 1 ? (formatHex8(colour) ?? "#000000") : (formatHex(colour) ?? "#000000");
 }
 
-/** The WCAG 2.2 contrast ratio of two opaque colours. */
-export function contrast(one: string, other: string): number {
-  return wcagContrast(one, other);
-}
-
 /** CSS text of a hex colour at an opacity of its own. */
 export function atOpacity(hex: string, opacity: number): string {
   const rgb = toRgb(parse(hex));
@@ -39,9 +34,4 @@ export function atOpacity(hex: string, opacity: number): string {
   if (alpha >= 1) return hex;
   const [r, g, b] = [rgb.r, rgb.g, rgb.b].map((channel) => Math.round(channel * 255));
   return `rgb(${r} ${g} ${b} / ${Number(alpha.toFixed(4))})`;
-}
-
-/** Black or white, whichever reads better on a colour: for marks drawn upon the owner's colours. */
-export function markOn(hex: string): string {
-  return contrast(hex, "#ffffff") >= contrast(hex, "#000000") ? "#ffffff" : "#1b1b1b";
 }

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import type { Finding, Nearest } from "@/api/client";
+import type { Finding, Offer } from "@/api/client";
 import ReadMark from "@/parts/ReadMark.vue";
 import { count, statesText } from "@/logic/words";
 
 /** One pairing that is hard to read, in the site's own words, with the colour that would mend it. */
-const props = defineProps<{ finding: Finding; nearest?: Nearest }>();
+const props = defineProps<{ finding: Finding; offer?: Offer }>();
 const emit = defineEmits<{ use: [role: string, colour: string]; open: [role: string] }>();
 
 const name = (side: Finding["words"]) => side.label || side.colour || "something not read";
@@ -16,14 +16,12 @@ const where = computed(() => {
   return states ? [...parts, states].join(", ") : parts.join(", ");
 });
 const chip = computed(() => {
-  const near = props.nearest;
-  if (!near?.colour) return null;
-  const forWords = near.role === props.finding.words.role;
-  // where no colour serves everything, the one that serves most may leave this very pairing as it is
-  if (near.colour === (forWords ? props.finding.words.colour : props.finding.ground.colour)) return null;
+  if (!props.offer) return undefined;
+  const { role, colour } = props.offer;
+  const forWords = role === props.finding.words.role;
   return {
-    color: forWords ? near.colour : props.finding.words.colour,
-    background: forWords ? props.finding.ground.colour : near.colour,
+    color: forWords ? colour : props.finding.words.colour,
+    background: forWords ? props.finding.ground.colour : colour,
   };
 });
 </script>
@@ -53,19 +51,22 @@ const chip = computed(() => {
     </p>
     <p class="soft">{{ where }}</p>
     <p v-if="finding.verdict === 'unsure'" class="soft">{{ finding.why[0]?.toUpperCase() + finding.why.slice(1) }}.</p>
-    <p v-else-if="nearest && chip && nearest.colour">
-      {{ nearest.serves === null ? "Nearest readable" : `Reads on ${nearest.serves} of ${nearest.of}` }}
-      <span class="chip" :style="chip" data-specimen>Aa</span>
-      <button
-        type="button"
-        class="act"
-        :aria-label="`use it: ${nearest.colour} for ${title}`"
-        @click="emit('use', nearest.role, nearest.colour)"
-      >
-        use it
-      </button>
-    </p>
-    <p v-else-if="nearest" class="soft">No one colour reads everywhere it stands; change what it stands on.</p>
+    <template v-else-if="offer">
+      <p>
+        Nearest readable
+        <span class="chip" :style="chip" data-specimen>Aa</span>
+        <button
+          type="button"
+          class="act"
+          :aria-label="`use it: ${offer.colour} for ${title}`"
+          @click="emit('use', offer.role, offer.colour)"
+        >
+          use it
+        </button>
+      </p>
+      <p v-if="offer.left" class="soft">it leaves {{ count(offer.left, "place") }} of these as they are</p>
+      <p v-if="offer.harmed" class="soft">{{ count(offer.harmed, "other place") }} would become hard to read</p>
+    </template>
   </li>
 </template>
 

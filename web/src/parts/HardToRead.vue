@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { watchDebounced } from "@vueuse/core";
 import { computed, ref, shallowRef } from "vue";
-import client, { ask, type Nearest } from "@/api/client";
+import client, { ask, type Finding, type Offer } from "@/api/client";
 import FindingCard from "@/parts/FindingCard.vue";
 import { count } from "@/logic/words";
 import { useBench } from "@/stores/bench";
@@ -15,30 +15,28 @@ const hard = computed(() => bench.reading?.findings.filter((finding) => finding.
 const unsure = computed(() => bench.reading?.findings.filter((finding) => finding.verdict === "unsure") ?? []);
 const shown = computed(() => (isLong.value ? hard.value : hard.value.slice(0, FIRST)));
 
-const nearest = shallowRef(new Map<string, Nearest>());
-const wanted = computed(() => [
-  ...new Set(shown.value.flatMap((finding) => finding.words.role ?? finding.ground.role ?? [])),
-]);
-// proposals belong to a saved revision; while the hand moves the old ones would mislead
+const offers = shallowRef(new Map<string, Offer>());
+const key = (words: string | null, ground: string | null) => `${words}|${ground}`;
+// offers belong to a saved revision; while the hand moves the old ones would mislead
 const isMoving = computed(() => Object.keys(bench.draft).length > 0);
 
 watchDebounced(
-  () => [bench.revision?.number, bench.slug, wanted.value.join(",")] as const,
-  async ([, slug, roles]) => {
-    if (!slug || !roles) return void (nearest.value = new Map());
+  () => [bench.revision?.number, bench.slug, isLong.value] as const,
+  async ([, slug]) => {
+    if (!slug || !hard.value.length) return void (offers.value = new Map());
     try {
-      const found = await ask(
-        client.GET("/api/sites/{slug}/nearest", { params: { path: { slug }, query: { roles } } }),
-      );
-      nearest.value = new Map(found.map((one) => [one.role, one]));
+      const query = { most: isLong.value ? 100 : FIRST };
+      const found = await ask(client.GET("/api/sites/{slug}/offers", { params: { path: { slug }, query } }));
+      offers.value = new Map(found.map((one) => [key(one.words, one.ground), one]));
     } catch {
-      nearest.value = new Map();
+      offers.value = new Map();
     }
   },
   { debounce: 80, immediate: true },
 );
 
-const nearestOf = (role: string | null) => (role && !isMoving.value ? nearest.value.get(role) : undefined);
+const offerOf = ({ words, ground }: Finding) =>
+  isMoving.value ? undefined : offers.value.get(key(words.role, ground.role));
 </script>
 
 <template>
@@ -53,7 +51,7 @@ const nearestOf = (role: string | null) => (role && !isMoving.value ? nearest.va
         v-for="finding in shown"
         :key="`${finding.words.role}${finding.words.colour}|${finding.ground.role}${finding.ground.colour}|${finding.sample}`"
         :finding="finding"
-        :nearest="nearestOf(finding.words.role ?? finding.ground.role)"
+        :offer="offerOf(finding)"
         @use="(role, colour) => bench.save({ [role]: colour })"
         @open="emit('open', $event)"
       />

@@ -16,10 +16,10 @@ const screen = computed(() => WIDTHS[bench.width]);
 
 <template>
   <div class="BenchScreen">
-    <h1 class="unseen">The bench of {{ bench.site?.name }}</h1>
     <palette-rail v-model="bench.open" />
     <div class="middle">
       <main class="table" tabindex="-1">
+        <h1 class="unseen">The bench of {{ bench.site?.name }}</h1>
         <div class="switches">
           <el-radio-group v-model="bench.width" size="small" aria-label="How wide the pages are">
             <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>

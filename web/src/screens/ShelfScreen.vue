@@ -39,7 +39,7 @@ async function bring(start: () => Promise<Job>): Promise<void> {
   }
 }
 
-const bringSample = (name: string) => bring(() => ask(client.POST("/api/sites/sample", { body: { name } })));
+const bringSample = (name: string) => bring(() => ask(client.POST("/api/bring/sample", { body: { name } })));
 const bringZip = (archive: File) => bring(() => uploadArchive(archive, "", (share) => (sending.value = share)));
 
 async function remove(site: SiteCard): Promise<void> {

@@ -1,0 +1,72 @@
+"""Fixtures of the server's tests: owners, their clients, archives, a site of theirs."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+
+Zip = Callable[[dict[str, bytes]], bytes]
+
+
+def zipped(files: dict[str, bytes]) -> bytes:
+    """Return a zip archive of some files."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in files.items():
+            archive.writestr(name, data)
+    return out.getvalue()
+
+
+def folder_files(folder: Path) -> dict[str, bytes]:
+    """Return the files of a folder by path."""
+    return {p.relative_to(folder).as_posix(): p.read_bytes() for p in sorted(folder.rglob("*")) if p.is_file()}
+
+
+class Api:
+    """A signed-in browser, as far as the API sees one."""
+
+    def __init__(self, name: str) -> None:
+        self.client = Client()
+        self.user, _ = get_user_model().objects.get_or_create(username=name)
+        self.client.force_login(self.user)
+
+    def get(self, path: str, **query: str) -> Any:
+        return self.client.get(f"/api{path}", query)
+
+    def post(self, path: str, body: object = None) -> Any:
+        return self.client.post(f"/api{path}", json.dumps(body or {}), content_type="application/json")
+
+    def delete(self, path: str) -> Any:
+        return self.client.delete(f"/api{path}")
+
+    def bring(self, archive: bytes, name: str = "yard.zip") -> Any:
+        upload = SimpleUploadedFile(name, archive, content_type="application/zip")
+        return self.client.post("/api/bring/zip", {"archive": upload})
+
+
+@pytest.fixture
+def wren(db: None) -> Api:
+    return Api("wren")
+
+
+@pytest.fixture
+def stranger(db: None) -> Api:
+    return Api("stranger")
+
+
+@pytest.fixture
+def yard(wren: Api, otterlock: Path) -> str:
+    """Bring the sample in as an archive; return its name in addresses."""
+    job = wren.bring(zipped(folder_files(otterlock)), "otterlock.zip").json()
+    assert job["state"] == "done", job
+    slug: str = job["site"]
+    return slug

@@ -1,0 +1,64 @@
+"""Signing up, in and out; the demo's visitor; whose site is it."""
+
+from __future__ import annotations
+
+import pytest
+from django.test import Client
+from pytest_django import Settings
+
+from tests.apps.conftest import Api
+
+pytestmark = pytest.mark.django_db
+
+
+def send(client: Client, method: str, path: str, **body: str):  # type: ignore[no-untyped-def]
+    return getattr(client, method)(path, body, content_type="application/json")
+
+
+def test_sign_up_out_and_in_again() -> None:
+    client = Client()
+    assert send(client, "post", "/api/account", name="Marl", password="lock keeper 9").json()["name"] == "Marl"
+    assert client.get("/api/sites").status_code == 200
+    assert client.delete("/api/session").json()["name"] is None
+    assert client.get("/api/sites").status_code == 401
+    assert send(client, "post", "/api/session", name="Marl", password="lock keeper 9").json()["name"] == "Marl"
+
+
+@pytest.mark.parametrize(
+    ("path", "name", "password", "words"),
+    [
+        ("/api/account", "wren", "long enough 7", "Somebody is called “wren” already"),
+        ("/api/account", "Sedge", "short", "too short"),
+        ("/api/account", "Sedge", "password", "too common"),
+        ("/api/session", "wren", "wrong one", "do not go together"),
+    ],
+)
+def test_what_cannot_be_is_said_in_a_sentence(wren: Api, path: str, name: str, password: str, words: str) -> None:
+    answer = send(Client(), "post", path, name=name, password=password)
+    assert answer.status_code == 422
+    assert words in answer.json()["message"]
+
+
+@pytest.mark.parametrize(("address", "signed_in"), [("127.0.0.1", True), ("192.0.2.7", False)])
+def test_demo_signs_its_visitor_in_on_loopback_only(
+    wren: Api, settings: Settings, address: str, signed_in: bool
+) -> None:
+    settings.GLAUCON_DEMO = True
+    name = Client(REMOTE_ADDR=address).get("/api/session").json()["name"]
+    assert name == ("wren" if signed_in else None)
+
+
+def test_site_of_someone_else_does_not_exist(yard: str, stranger: Api) -> None:
+    """Every address of a site answers a stranger as if it were not there."""
+    body = {"base": 1, "values": {}, "name": "x"}
+    answers = [
+        stranger.get(f"/sites/{yard}"), stranger.delete(f"/sites/{yard}"), stranger.get(f"/sites/{yard}/found"),
+        stranger.get(f"/sites/{yard}/study"), stranger.post(f"/sites/{yard}/study", body),
+        stranger.post(f"/sites/{yard}/undo", body), stranger.post(f"/sites/{yard}/redo", body),
+        stranger.post(f"/sites/{yard}/reading", body), stranger.get(f"/sites/{yard}/roles/text"),
+        stranger.get(f"/sites/{yard}/offers"), stranger.get(f"/sites/{yard}/release"),
+        stranger.post(f"/sites/{yard}/release", body), stranger.post(f"/sites/{yard}/releases/0/live"),
+        stranger.get(f"/sites/{yard}/download"), stranger.get("/jobs/1"), stranger.delete("/jobs/1"),
+    ]  # fmt: skip
+    assert {answer.status_code for answer in answers} == {404}
+    assert stranger.get("/sites").json() == []

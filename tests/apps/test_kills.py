@@ -1,0 +1,69 @@
+"""Killed while it brings in and while it releases: after a restart the last good state is there and usable."""
+
+from __future__ import annotations
+
+import contextlib
+import threading
+import time
+from pathlib import Path
+
+from tests.apps.conftest import zipped
+from tests.made_sites import many_pages
+from tests.running import Running, running
+
+STUDY = "/api/sites/otterlock-boats/study"
+RELEASE = "/api/sites/otterlock-boats/release"
+
+
+def wait_until(demo: Running, number: int, doing: str) -> None:
+    """Wait until a job does a certain step."""
+    for _ in range(600):
+        job = demo.call("GET", f"/api/jobs/{number}")[1]
+        if doing in job["doing"] or job["state"] not in ("waiting", "running"):
+            return
+        time.sleep(0.02)
+
+
+def test_kills_leave_the_last_good_state(tmp_path: Path, otterlock: Path) -> None:
+    archive = zipped(many_pages(otterlock, 30))
+    with running(tmp_path) as demo:
+        demo.call("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
+        assert demo.call("POST", RELEASE, {"base": 2})[0] == 200
+        job = demo.upload(archive, "long.zip")
+        wait_until(demo, job["number"], "reading pages")
+        demo.kill()
+
+    with running(tmp_path) as demo:
+        cut_off = demo.call("GET", f"/api/jobs/{job['number']}")[1]
+        assert cut_off["state"] == "cut-off"
+        assert "Bring it again" in cut_off["message"]
+        assert [site["slug"] for site in demo.call("GET", "/api/sites")[1]] == ["otterlock-boats"]
+        again = demo.upload(archive, "long.zip")
+        wait_until(demo, again["number"], "nothing")
+        assert demo.call("GET", f"/api/jobs/{again['number']}")[1]["state"] == "done"
+
+        # now a release, cut off in its middle
+        slug = demo.call("GET", f"/api/jobs/{again['number']}")[1]["site"]
+        demo.call("POST", f"/api/sites/{slug}/study", {"base": 1, "values": {"background": "#ffe0f0"}})
+        thread = threading.Thread(target=_release, args=(demo, slug))
+        thread.start()
+        time.sleep(0.25)
+        demo.kill()
+        thread.join()
+
+    with running(tmp_path) as demo:
+        live = demo.call("GET", f"/live/{slug}/")
+        plan = demo.call("GET", f"/api/sites/{slug}/release")[1]
+        if live[0] == 200:  # it was through: then it is whole
+            assert plan["live"] and plan["changes"] == []
+        else:
+            assert not plan["live"] and len(plan["changes"]) == 1
+        assert demo.call("POST", f"/api/sites/{slug}/release", {"base": 2})[0] == 200
+        assert b"glaucon-" in demo.call("GET", f"/live/{slug}/")[1]
+        assert b"glaucon-" in demo.call("GET", "/live/otterlock-boats/")[1]
+        assert demo.stop() == 0
+
+
+def _release(demo: Running, slug: str) -> None:
+    with contextlib.suppress(OSError):  # the connection goes with the server
+        demo.call("POST", f"/api/sites/{slug}/release", {"base": 2})

@@ -1,0 +1,119 @@
+"""Releasing, taking back, downloading, the live host and the previews."""
+
+from __future__ import annotations
+
+import io
+import re
+import zipfile
+from pathlib import Path
+
+import pytest
+
+from glaucon.apps.sites.models import Site
+from tests.apps.conftest import Api, folder_files, zipped
+
+CHANGE = {"base": 1, "values": {"background": "#202a26", "line": "#7fffd4"}}
+
+
+def test_release_and_take_back(wren: Api, yard: str) -> None:
+    wren.post(f"/sites/{yard}/study", CHANGE)
+    plan = wren.post(f"/sites/{yard}/release", {"base": 2}).json()
+    assert ([one["live"] for one in plan["releases"]], plan["changes"]) == ([True, False], [])
+    page = wren.client.get(f"/live/{yard}/")
+    sheet = re.search(r'href="(glaucon-[0-9a-f]{12}\.css)"', page.content.decode())
+    assert sheet is not None
+    css = wren.client.get(f"/live/{yard}/{sheet[1]}")
+    assert "--gl-background: #202a26" in css.content.decode()
+    assert "immutable" in css["Cache-Control"]
+    assert "var(--gl-background, #fbf7ef)" in wren.client.get(f"/live/{yard}/css/site.css").content.decode()
+    back = wren.post(f"/sites/{yard}/releases/0/live").json()
+    assert [change["role"] for change in back["changes"]] == ["background", "line"]
+    assert "glaucon-" not in wren.client.get(f"/live/{yard}/").content.decode()
+
+
+def test_released_site_is_sandboxed_and_never_of_our_origin(wren: Api, yard: str) -> None:
+    wren.post(f"/sites/{yard}/release", {"base": 1})
+    for path in ("", "css/site.css", "img/mark.svg", "nowhere.html"):
+        answer = wren.client.get(f"/live/{yard}/{path}")
+        assert answer["Content-Security-Policy"] == "sandbox allow-scripts allow-forms allow-popups"
+    assert wren.client.get(f"/live/{yard}/notices")["Location"] == f"/live/{yard}/notices/"
+
+
+def test_download_differs_only_in_colours_and_the_added_sheet(wren: Api, yard: str, otterlock: Path) -> None:
+    wren.post(f"/sites/{yard}/study", CHANGE)
+    before = folder_files(otterlock)
+    answer = wren.get(f"/sites/{yard}/download")
+    after = zipfile.ZipFile(io.BytesIO(answer.content))
+    added = [name for name in after.namelist() if name not in before]
+    assert len(added) == 1
+    for name, data in before.items():
+        text = after.read(name)
+        if name.endswith(".html"):
+            text = re.sub(rb'<link rel="stylesheet" href="[./]*glaucon-\w+\.css">', b"", text)
+        assert re.sub(rb"var\(--gl-[\w-]+, ([^()]+|\w+\([^()]*\))\)", rb"\1", text) == data, name
+    assert wren.get(f"/sites/{yard}/download").content == answer.content
+
+
+def test_unchanged_study_downloads_as_it_came(wren: Api, yard: str, otterlock: Path) -> None:
+    archive = zipfile.ZipFile(io.BytesIO(wren.get(f"/sites/{yard}/download").content))
+    assert {name: archive.read(name) for name in archive.namelist()} == folder_files(otterlock)
+
+
+def test_stale_or_second_release_is_refused(wren: Api, yard: str) -> None:
+    wren.post(f"/sites/{yard}/study", CHANGE)
+    stale = wren.post(f"/sites/{yard}/release", {"base": 1})
+    assert (stale.status_code, stale.json()["code"]) == (409, "stale")
+    Site.objects.update(is_releasing=True)
+    second = wren.post(f"/sites/{yard}/release", {"base": 2})
+    assert (second.status_code, second.json()["code"]) == (409, "releasing")
+    assert wren.client.get(f"/live/{yard}/").status_code == 404
+
+
+def test_take_back_to_what_never_was_is_refused(wren: Api, yard: str) -> None:
+    assert wren.post(f"/sites/{yard}/releases/7/live").status_code == 404
+
+
+HOSTILE = {
+    "index.html": b"""<!doctype html><html><head><meta http-equiv="refresh" content="0;url=https://example.test/">
+<meta http-equiv="Content-Security-Policy" content="script-src 'unsafe-inline'">
+<link rel="stylesheet" href="/css/a.css"></head><body onload="top.hit=1"><script>top.hit=1</script>
+<img src="/img/x.svg" onerror="top.hit=1"><p>Words</p></body></html>""",
+    "css/a.css": b"p { color: #333; background: url(/img/x.svg) } p:hover { color: #777 }",
+    "img/x.svg": b"<svg xmlns='http://www.w3.org/2000/svg'><script>top.hit=1</script></svg>",
+}
+
+
+@pytest.fixture
+def preview(wren: Api) -> str:
+    slug = wren.bring(zipped(HOSTILE)).json()["site"]
+    root: str = wren.get(f"/sites/{slug}").json()["pages"][0]["preview"]
+    return root.removesuffix("index.html")
+
+
+def test_preview_lets_only_our_bridge_run(wren: Api, preview: str) -> None:
+    page = wren.client.get(f"{preview}index.html")
+    policy = page["Content-Security-Policy"]
+    nonce = re.search(r"script-src 'nonce-([\w-]+)'", policy)
+    assert nonce is not None
+    assert "sandbox allow-scripts;" in policy and "allow-same-origin" not in policy and "default-src 'none'" in policy
+    text = page.content.decode()
+    assert re.findall(r"<script[^>]*>", text) == [f'<script nonce="{nonce[1]}">', "<script>"]
+    assert 'http-equiv="x-taken-out"' in text and 'http-equiv="refresh"' not in text
+    assert f'src="{preview}img/x.svg"' in text
+    again = wren.client.get(f"{preview}index.html")["Content-Security-Policy"]
+    assert again != policy  # a nonce is used once
+    assert "script-src" in wren.client.get(f"{preview}img/x.svg")["Content-Security-Policy"]
+
+
+def test_preview_stylesheet_is_live_to_colours_and_states(wren: Api, preview: str) -> None:
+    css = wren.client.get(f"{preview}css/a.css").content.decode()
+    assert "color: var(--gl-text, #333)" in css
+    assert f"url({preview}img/x.svg)" in css
+    assert ':is(:hover, [data-gl-state~="hover"]' in css
+
+
+@pytest.mark.parametrize("change", [lambda p: p[:-3] + "x/", lambda p: "/preview/1/"])
+def test_forged_or_expired_preview_address_is_not_found(wren: Api, preview: str, change, settings) -> None:  # type: ignore[no-untyped-def]
+    assert wren.client.get(change(preview) + "index.html").status_code == 404
+    settings.PREVIEW_SECONDS = -1
+    assert wren.client.get(f"{preview}index.html").status_code == 404

@@ -1,0 +1,97 @@
+"""Bringing in: what comes of an archive, what is refused, what a cancelled or killed job leaves."""
+
+from __future__ import annotations
+
+import pytest
+from django.conf import settings
+
+from glaucon.apps.sites import services
+from glaucon.apps.sites.blobs import get_blob
+from glaucon.apps.sites.models import Job, Site, SiteFile
+from tests.apps.conftest import Api, zipped
+
+PAGE = b"<!doctype html><title>Moorings</title><link rel=stylesheet href=a.css><p>By the week"
+
+
+def test_archive_becomes_a_site_with_its_files_as_they_were(wren: Api, yard: str, otterlock) -> None:  # type: ignore[no-untyped-def]
+    card = wren.get("/sites").json()[0]
+    assert (card["name"], card["pages"], card["texts"]) == ("Otterlock", 9, 301)
+    assert sum(colour["share"] for colour in card["strip"]) == pytest.approx(1, abs=0.2)
+    site = Site.objects.get(slug=yard)
+    kept = {file.path: get_blob(file.blob) for file in SiteFile.objects.filter(site=site)}
+    assert kept == {path: (otterlock / path).read_bytes() for path in kept}
+
+
+def test_found_colours_are_grouped_with_their_roles(wren: Api, yard: str) -> None:
+    found = wren.get(f"/sites/{yard}/found").json()
+    assert found["colours"] == 62
+    grounds = next(group for group in found["groups"] if group["kind"] == "ground")
+    assert {"colour": "#fbf7ef", "role": "background"}.items() <= grounds["colours"][0].items()
+
+
+@pytest.mark.parametrize(
+    ("archive", "words"),
+    [
+        (b"GIF89a", "not a zip archive"),
+        (zipped({"notes.txt": b"x"}), "no HTML page"),
+        (zipped({"../out.html": PAGE}), "leads out of its folder"),
+    ],
+)
+def test_refused_archive_leaves_nothing(wren: Api, archive: bytes, words: str) -> None:
+    job = wren.bring(archive).json()
+    assert job["state"] == "refused"
+    assert words in job["message"]
+    assert wren.get("/sites").json() == []
+    assert list((settings.DATA_DIR / "uploads").glob("*")) == []
+
+
+def test_broken_stylesheet_is_brought_in_and_named(wren: Api) -> None:
+    job = wren.bring(zipped({"index.html": PAGE, "a.css": b"p { color: #333 }\n}} x { color: red }"})).json()
+    assert job["state"] == "done"
+    notes = wren.get(f"/sites/{job['site']}").json()["notes"]
+    assert notes == ["a.css, line 2: this part of the stylesheet does not parse and browsers drop it."]
+
+
+def test_archive_over_the_limit_is_refused_while_it_comes(wren: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(services, "MAX_ARCHIVE_BYTES", 1000)
+    answer = wren.bring(b"\0" * 5000)
+    assert answer.status_code == 413
+    assert "larger than 60 MB" in answer.json()["message"]
+    assert Job.objects.count() == 0
+
+
+def test_second_bring_in_waits_its_turn(wren: Api) -> None:
+    Job.objects.create(owner=wren.user, name="Slow", source="sample:otterlock", state=Job.State.RUNNING)
+    answer = wren.bring(zipped({"index.html": PAGE}))
+    assert answer.status_code == 409
+    assert "wait for it or cancel it" in answer.json()["message"]
+
+
+def test_cancelled_job_keeps_nothing(wren: Api) -> None:
+    job = Job.objects.create(owner=wren.user, name="Slow", source="sample:otterlock")
+    assert wren.delete(f"/jobs/{job.pk}").json()["state"] == "cancelled"
+    services.run_job(job.pk)
+    assert not Site.objects.exists()
+    assert wren.delete(f"/jobs/{job.pk}").status_code == 409
+
+
+def test_job_cancelled_midway_stops_at_its_next_step(wren: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    job = services.open_job(wren.user, "Midway", "sample:otterlock")
+    propose = services.propose
+
+    def cancel_then_propose(survey: object) -> object:
+        services.cancel_job(job)
+        return propose(survey)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(services, "propose", cancel_then_propose)
+    services.run_job(job.pk)
+    job.refresh_from_db()
+    assert (job.state, Site.objects.count()) == ("cancelled", 0)
+
+
+def test_removed_site_takes_its_studies_and_releases_along(wren: Api, yard: str) -> None:
+    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"link": "#123456"}})
+    wren.post(f"/sites/{yard}/release", {"base": 2})
+    assert wren.delete(f"/sites/{yard}").status_code == 204
+    assert wren.client.get(f"/live/{yard}/").status_code == 404
+    assert wren.get("/sites").json() == []

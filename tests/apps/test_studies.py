@@ -1,0 +1,94 @@
+"""Changing colours: revisions, undo, stale writes, readings, proposals."""
+
+from __future__ import annotations
+
+import pytest
+
+from glaucon.apps.studies.models import Revision
+from tests.apps.conftest import Api
+
+
+def test_change_is_a_new_revision_and_undo_goes_back_to_the_very_same(wren: Api, yard: str) -> None:
+    start = wren.get(f"/sites/{yard}/study").json()
+    changed = wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"quiet": "#555"}}).json()
+    assert (changed["number"], changed["waiting"], changed["can_undo"]) == (2, 1, True)
+    assert changed["reading"]["hard"] < start["reading"]["hard"]
+    undone = wren.post(f"/sites/{yard}/undo", {"base": 2}).json()
+    assert undone == {**start, "can_redo": True}
+    assert wren.post(f"/sites/{yard}/redo", {"base": 1}).json() == changed
+    # a change after undo starts a branch: redo then leads to the newest one
+    wren.post(f"/sites/{yard}/undo", {"base": 2})
+    branched = wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"quiet": "#444"}}).json()
+    assert (branched["number"], branched["can_redo"]) == (3, False)
+
+
+def test_stale_write_is_refused_with_the_newer_revision(wren: Api, yard: str) -> None:
+    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"link": "#123456"}})
+    refused = wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"text": "#000"}})
+    assert (refused.status_code, refused.json()["code"]) == (409, "stale")
+    assert refused.json()["details"] == {"revision": 2}
+    kept = wren.post(f"/sites/{yard}/study", {"base": 2, "values": {"text": "#000"}}).json()
+    values = {role["name"]: role["value"] for role in kept["roles"]}
+    assert (values["text"], values["link"]) == ("#000000", "#123456")
+
+
+def test_revision_is_immutable(wren: Api, yard: str) -> None:
+    revision = Revision.objects.get()
+    revision.what = "rewritten"
+    with pytest.raises(ValueError, match="immutable"):
+        revision.save()
+
+
+@pytest.mark.parametrize(
+    ("values", "words"),
+    [
+        ({"quiet": "greyish"}, "“greyish” is not a colour Glaucon can read; write it like #1d5c7a"),
+        ({"sail": "#fff"}, "no role “sail”"),
+        ("everything", "What was sent cannot be used"),
+    ],
+)
+def test_wrong_change_is_refused_and_changes_nothing(wren: Api, yard: str, values: object, words: str) -> None:
+    answer = wren.post(f"/sites/{yard}/study", {"base": 1, "values": values})
+    assert answer.status_code == 422
+    assert words in answer.json()["message"]
+    assert Revision.objects.count() == 1
+
+
+def test_draft_is_read_and_not_written(wren: Api, yard: str) -> None:
+    body = {"values": {"background": "#8c8a78"}, "role": "background"}
+    reading = wren.post(f"/sites/{yard}/reading", body).json()
+    assert reading["hard_texts"] > wren.get(f"/sites/{yard}/study").json()["reading"]["hard_texts"]
+    assert all("background" in (pair["words"]["role"], pair["ground"]["role"]) for pair in reading["pairs"])
+    assert Revision.objects.count() == 1
+
+
+def test_using_the_nearest_mends_what_it_was_offered_for(wren: Api, yard: str) -> None:
+    """One by one, whatever the role's other grounds are: the finding goes, and what was foretold comes."""
+    before = wren.get(f"/sites/{yard}/study").json()["reading"]
+    offers = wren.get(f"/sites/{yard}/offers").json()
+    assert len(offers) > 10
+    for offer in offers:
+        draft = {"values": {offer["role"]: offer["colour"]}}
+        after = wren.post(f"/sites/{yard}/reading", draft).json()
+        failing = {
+            (f["words"]["role"], f["ground"]["role"]): f["places"] for f in after["findings"] if f["verdict"] == "fail"
+        }
+        assert failing.get((offer["words"], offer["ground"]), 0) == offer["left"]
+        assert offer["mended"] > 0
+        assert -offer["harmed"] <= before["hard_texts"] - after["hard_texts"] <= offer["mended"]
+
+
+def test_nearest_of_a_role_stays_once_it_is_used(wren: Api, yard: str) -> None:
+    nearest = wren.get(f"/sites/{yard}/roles/ground-2-link").json()["nearest"]
+    assert nearest["serves"] is None and not nearest["stays"]
+    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"ground-2-link": nearest["colour"]}})
+    again = wren.get(f"/sites/{yard}/roles/ground-2-link").json()["nearest"]
+    assert (again["stays"], again["delta_e_ok"]) == (True, 0)
+
+
+def test_typed_colour_is_answered_with_its_parts(wren: Api) -> None:
+    answer = wren.post("/colour", {"text": "color: teal;"}).json()
+    assert answer["hex"] == "#008080"
+    assert answer["lightness"] == pytest.approx(0.543, abs=0.001)
+    refused = wren.post("/colour", {"text": "blurple"})
+    assert (refused.status_code, refused.json()["code"]) == (422, "colour")

@@ -1,0 +1,44 @@
+"""Fixtures of the browser's tests: a signed-up owner in a real browser, and watchful eyes on its console."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page
+from pytest_django.live_server_helper import LiveServer
+
+from tests.apps.conftest import folder_files, zipped
+
+
+@pytest.fixture
+def desk(page: Page, live_server: LiveServer, transactional_db: None) -> Iterator[Page]:
+    """Yield a page of a person who has just signed up; anything the console complains of fails the test."""
+    complaints: list[str] = []
+    page.on("console", lambda said: complaints.append(said.text) if said.type == "error" else None)
+    page.on("pageerror", lambda error: complaints.append(str(error)))
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.set_default_timeout(15_000)
+    page.goto(live_server.url)
+    page.get_by_label("Name").fill("Marl")
+    page.get_by_label("Password", exact=True).fill("lock keeper 9")
+    page.get_by_role("button", name="Sign up").click()
+    page.get_by_role("heading", name="Your sites").wait_for()
+    yield page
+    # refusals answer with a 4xx, which the browser notes by itself
+    assert [one for one in complaints if "status of 4" not in one] == []
+
+
+@pytest.fixture
+def archive(tmp_path: Path, otterlock: Path) -> Path:
+    path = tmp_path / "otterlock.zip"
+    path.write_bytes(zipped(folder_files(otterlock)))
+    return path
+
+
+def bring(page: Page, archive: Path) -> None:
+    """Bring an archive from the shelf and wait for its bench."""
+    page.get_by_label("Archive of the site").set_input_files(archive)
+    page.get_by_role("button", name="To the bench").click()
+    page.get_by_role("heading", name="Hard to read").wait_for()

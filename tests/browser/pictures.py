@@ -1,0 +1,87 @@
+"""Takes the pictures of the main views for docs/screenshots from the demo: python -m tests.browser.pictures"""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests import chromium
+from tests.running import running
+
+OUT = Path(__file__).parents[2] / "docs" / "screenshots"
+SITE = "/sites/otterlock-boats"
+
+
+def settle(page: Page) -> None:
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(1500)
+
+
+def shelf(page: Page) -> None:
+    page.goto("/")
+    page.locator(".ShelfCard").first.wait_for()
+
+
+def found(page: Page) -> None:
+    page.goto(f"{SITE}/found")
+    page.locator(".FoundBar").first.wait_for()
+
+
+def bench(page: Page) -> None:
+    page.goto(f"{SITE}/bench")
+    page.get_by_role("button", name="use it").first.wait_for()
+
+
+def tray(page: Page) -> None:
+    bench(page)
+    page.locator('[data-role="quiet"]').click()
+    page.locator(".MixTray").get_by_role("button", name="Use").wait_for()
+
+
+def release(page: Page) -> None:
+    page.goto(f"{SITE}/release")
+    page.get_by_role("button", name="Release to the live site").wait_for()
+
+
+VIEWS: dict[str, Callable[[Page], None]] = {
+    "shelf": shelf, "found": found, "bench": bench, "bench-tray": tray, "release": release,
+}  # fmt: skip
+
+
+def prepare(page: Page) -> None:
+    """Give the demo some changes to show: a first release, then two more colours."""
+    for step in (
+        {"path": "study", "body": {"base": 1, "values": {"accent": "#b23a22"}}},
+        {"path": "release", "body": {"base": 2}},
+        {"path": "study", "body": {"base": 2, "values": {"ground-2": "#0f3a4a", "ground-2-link": "#8fc7de"}}},
+    ):
+        page.evaluate(
+            """async ([path, body]) => {
+              const token = document.cookie.match(/csrftoken=([^;]+)/)[1];
+              const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': token };
+              await fetch(path, { method: 'POST', headers, body: JSON.stringify(body) });
+            }""",
+            [f"/api{SITE}/{step['path']}", step["body"]],
+        )
+
+
+def main() -> None:
+    """Write every picture."""
+    with tempfile.TemporaryDirectory() as data, running(Path(data)) as demo, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=demo.address)
+        page.goto("/")
+        page.locator(".ShelfCard").first.wait_for()
+        prepare(page)
+        for name, go in VIEWS.items():
+            go(page)
+            settle(page)
+            page.screenshot(path=OUT / f"{name}.png")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,59 @@
+"""An automated accessibility pass (axe-core) on each main view: no finding."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page
+
+from tests.browser.conftest import bring
+
+AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
+# Framed pages and specimens of the owner's colours are exempt, from the contrast rule only.
+_RUN = """async () => {
+  const whole = await axe.run({ exclude: [] }, { iframes: false, rules: { 'color-contrast': { enabled: false } } });
+  const contrast = await axe.run({ exclude: ['[data-specimen]', 'iframe'] },
+    { iframes: false, runOnly: ['color-contrast'] });
+  return [...whole.violations, ...contrast.violations].map(v => `${v.id}: ${v.nodes.map(n => n.html).join(' | ')}`);
+}"""
+
+
+def shelf(page: Page) -> None:
+    page.get_by_role("link", name="Glaucon: your sites").click()
+    page.locator(".ShelfCard").wait_for()
+
+
+def found(page: Page) -> None:
+    page.get_by_role("link", name="Colours found").click()
+    page.locator(".FoundBar").first.wait_for()
+
+
+def bench(page: Page) -> None:
+    page.get_by_role("button", name="use it").first.wait_for()
+
+
+def tray(page: Page) -> None:
+    page.locator('[data-role="quiet"]').click()
+    page.get_by_role("region", name="Mix Quiet text").get_by_role("button", name="Use").wait_for()
+
+
+def release(page: Page) -> None:
+    page.get_by_role("link", name="Release").click()
+    page.get_by_role("button", name="Release to the live site").wait_for()
+
+
+def sign_in(page: Page) -> None:
+    page.get_by_role("button", name="Marl").click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    page.get_by_role("heading", name="Sign in").wait_for()
+    page.wait_for_timeout(400)
+
+
+@pytest.mark.parametrize("view", [shelf, found, bench, tray, release, sign_in], ids=lambda view: view.__name__)
+def test_view_has_no_accessibility_finding(desk: Page, archive: Path, view: Callable[[Page], None]) -> None:
+    bring(desk, archive)
+    view(desk)
+    desk.evaluate(AXE)
+    assert desk.evaluate(_RUN) == []

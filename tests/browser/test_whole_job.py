@@ -1,0 +1,134 @@
+"""The whole job in a real browser: bring a site, break its reading, mend it, go live, go back."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+from pytest_django.live_server_helper import LiveServer
+
+from tests.browser.conftest import bring
+
+OLD_GROUND, NEW_GROUND = "rgb(251, 247, 239)", "rgb(63, 90, 82)"
+
+
+def colours(page: Page, address: str) -> tuple[str, str]:
+    """Return the ground of the page and the colour of its words as a visitor's browser computes them."""
+    page.goto(address)
+    ground, words = page.evaluate(
+        """[getComputedStyle(document.body).backgroundColor,
+            getComputedStyle(document.querySelector(".section h2")).color]"""
+    )
+    return ground, words
+
+
+def test_the_whole_job(desk: Page, live_server: LiveServer, archive: Path) -> None:
+    bring(desk, archive)
+    hard_at_first = int(desk.locator("header .tag").inner_text())
+
+    card = desk.get_by_role("listitem").filter(has=desk.get_by_role("button", name="Heading on Background", exact=True))
+    expect(card).to_have_count(0)
+
+    # a ground that is darker than the words can bear
+    desk.get_by_role("group", name="Page").get_by_role("button", name="Background").click()
+    entry = desk.get_by_label("Colour of Background")
+    entry.fill("#3f5a52")
+    entry.press("Enter")
+    expect(card).to_be_visible()
+    expect(desk.locator("header .tag")).not_to_have_text(str(hard_at_first))
+    expect(desk.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
+
+    # every page shows it
+    frames = desk.locator(".PageMiniature iframe")
+    for place in range(6):
+        body = frames.nth(place).content_frame.locator("body")
+        expect(body).to_have_css("background-color", NEW_GROUND)
+
+    # the nearest readable words
+    card.get_by_role("button", name=re.compile("^use it")).click()
+    expect(card).to_have_count(0)
+    words = desk.locator('[data-role="heading"] .code').inner_text().lower()
+    assert words != "#14342b", "the offer was for the words"
+
+    # live
+    desk.get_by_role("button", name="Release 2 changes…").click()
+    expect(desk.get_by_role("heading", name="2 changes, 9 pages")).to_be_visible()
+    desk.get_by_role("button", name="Release to the live site").click()
+    expect(desk.get_by_text("It is live.")).to_be_visible()
+    visitor = desk.context.new_page()
+    address = f"{live_server.url}/live/otterlock/"
+    ground, seen = colours(visitor, address)
+    assert (ground, seen) == (NEW_GROUND, _rgb(words))
+
+    # and back
+    desk.get_by_role("listitem").filter(has_text="as brought in").get_by_role("button", name="take back").click()
+    expect(desk.get_by_text("The site is live as it was brought in.")).to_be_visible()
+    assert colours(visitor, address) == (OLD_GROUND, "rgb(20, 52, 43)")
+
+
+def _rgb(hex_: str) -> str:
+    return "rgb({}, {}, {})".format(*(int(hex_[i : i + 2], 16) for i in (1, 3, 5)))
+
+
+def test_drag_repaints_the_pages_before_anything_is_saved(desk: Page, archive: Path) -> None:
+    bring(desk, archive)
+    desk.locator('[data-role="background"]').click()
+    track = desk.get_by_role("slider", name="Lightness")
+    box = track.bounding_box()
+    assert box is not None
+    body = desk.locator(".PageMiniature iframe").first.content_frame.locator("body")
+    expect(body).to_have_css("background-color", OLD_GROUND)
+    desk.mouse.move(box["x"] + box["width"] * 0.9, box["y"] + 10)
+    desk.mouse.down()
+    desk.mouse.move(box["x"] + box["width"] * 0.3, box["y"] + 10, steps=6)
+    expect(body).not_to_have_css("background-color", OLD_GROUND)
+    expect(desk.get_by_role("button", name="Undo")).to_be_disabled()
+    desk.mouse.up()
+    expect(desk.get_by_role("button", name="Undo")).to_be_enabled()
+    desk.keyboard.press("Control+z")
+    expect(body).to_have_css("background-color", OLD_GROUND)
+
+
+@pytest.mark.parametrize(("state", "colour"), [("Pointed at", "rgb(200, 69, 43)"), ("At rest", "rgb(11, 92, 122)")])
+def test_states_show_on_the_bench(desk: Page, archive: Path, state: str, colour: str) -> None:
+    bring(desk, archive)
+    link = desk.locator(".PageMiniature iframe").first.content_frame.get_by_role("link", name="See the boats")
+    desk.get_by_text("Pointed at", exact=True).click()
+    expect(link).to_have_css("color", "rgb(200, 69, 43)")
+    desk.get_by_text(state, exact=True).click()
+    expect(link).to_have_css("color", colour)
+
+
+def test_two_windows_the_stale_one_is_told(desk: Page, archive: Path) -> None:
+    bring(desk, archive)
+    other = desk.context.new_page()
+    other.goto(desk.url)
+    for page, role, value in ((other, "Background", "#ffeedd"), (desk, "Panel", "#ddeeff")):
+        page.get_by_role("group", name="Page").get_by_role("button", name=role).click()
+        entry = page.get_by_label(f"Colour of {role}")
+        entry.fill(value)
+        entry.press("Enter")
+        page.wait_for_timeout(400)
+    dialog = desk.get_by_role("dialog", name="These colours were changed in another window")
+    dialog.get_by_role("button", name="Keep mine").click()
+    expect(dialog).to_be_hidden()
+    expect(desk.locator('[data-role="background"] .code')).to_have_text("#ffeedd")
+    expect(desk.locator('[data-role="panel"] .code')).to_have_text("#ddeeff")
+
+
+def test_what_is_refused_says_so_and_loses_nothing(desk: Page, archive: Path, tmp_path: Path) -> None:
+    not_a_zip = tmp_path / "site.zip"
+    not_a_zip.write_bytes(b"GIF89a")
+    desk.get_by_label("Archive of the site").set_input_files(not_a_zip)
+    expect(desk.get_by_role("alert")).to_have_text(re.compile("not a zip archive; pack the website’s|website's folder"))
+    desk.get_by_role("link", name="Back to the shelf").click()
+    bring(desk, archive)
+    desk.locator('[data-role="link"]').click()
+    entry = desk.get_by_label("Colour of Link", exact=True)
+    entry.fill("blurple")
+    entry.press("Enter")
+    expect(desk.get_by_role("alert").filter(has_text="blurple")).to_contain_text("write it like #1d5c7a")
+    expect(entry).to_have_value("blurple")
+    expect(desk.locator('[data-role="link"] .code')).to_have_text("#0b5c7a")

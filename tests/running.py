@@ -1,0 +1,109 @@
+"""Glaucon as its people run it: `bin/demo` in a process group of its own, that a test may kill."""
+
+from __future__ import annotations
+
+import contextlib
+import http.cookiejar
+import json
+import os
+import signal
+import socket
+import subprocess
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).parent.parent
+START_SECONDS = 90
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Running:
+    """A started demo and a client that is signed in to it."""
+
+    def __init__(self, data: Path) -> None:
+        self.port = free_port()
+        self.address = f"http://127.0.0.1:{self.port}"
+        environment = {**os.environ, "PORT": str(self.port), "GLAUCON_DATA": str(data)}
+        environment.pop("DJANGO_SETTINGS_MODULE", None)
+        self._log = (data / "log.txt").open("ab")
+        self._process = subprocess.Popen(
+            [str(ROOT / "bin" / "demo")], cwd=ROOT, env=environment, stdout=self._log, stderr=self._log,
+            stdin=subprocess.DEVNULL, start_new_session=True,
+        )  # fmt: skip
+        self._jar = http.cookiejar.CookieJar()
+        self._opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self._jar))
+        self._wait()
+
+    def _wait(self) -> None:
+        until = time.monotonic() + START_SECONDS
+        while time.monotonic() < until:
+            with contextlib.suppress(OSError):
+                if self.call("GET", "/api/session")[0] == 200:
+                    return
+            if self._process.poll() is not None:
+                break
+            time.sleep(0.1)
+        self.kill()
+        raise RuntimeError("the demo did not start: " + Path(self._log.name).read_text()[-800:])
+
+    def call(self, method: str, path: str, body: object = None, kind: str = "application/json") -> tuple[int, Any]:
+        """Return (status, answer) of one request; the answer is JSON where it is any."""
+        data = body if isinstance(body, bytes) else json.dumps(body).encode() if body is not None else None
+        request = urllib.request.Request(self.address + path, data, {"Content-Type": kind}, method=method)
+        token = next((cookie.value for cookie in self._jar if cookie.name == "csrftoken"), None)
+        request.add_header("X-CSRFToken", token or "")
+        try:
+            with self._opener.open(request, timeout=60) as answer:
+                return answer.status, _read(answer.read())
+        except urllib.error.HTTPError as refused:
+            return refused.code, _read(refused.read())
+
+    def upload(self, archive: bytes, name: str) -> Any:
+        """Bring an archive; return the job."""
+        edge = "glaucon-edge"
+        head = f'--{edge}\r\nContent-Disposition: form-data; name="archive"; filename="{name}"\r\n\r\n'
+        body = head.encode() + archive + f"\r\n--{edge}--\r\n".encode()
+        status, job = self.call("POST", "/api/bring/zip", body, f"multipart/form-data; boundary={edge}")
+        assert status == 200, job
+        return job
+
+    def kill(self) -> None:
+        """End the server, its worker and all they started at once, as a power cut would."""
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(self._process.pid, signal.SIGKILL)
+        self._process.wait()
+        self._log.close()
+
+    def stop(self) -> int:
+        """End it as Ctrl-C does and return the exit status."""
+        self._process.send_signal(signal.SIGTERM)
+        try:
+            return self._process.wait(20)
+        finally:
+            self._log.close()
+
+
+def _read(data: bytes) -> Any:
+    try:
+        return json.loads(data)
+    except ValueError:
+        return data
+
+
+@contextlib.contextmanager
+def running(data: Path) -> Iterator[Running]:
+    """Yield a started demo; it is killed at the end if it still runs."""
+    demo = Running(data)
+    try:
+        yield demo
+    finally:
+        demo.kill()
