@@ -2,78 +2,106 @@
 
 from __future__ import annotations
 
+import asyncio
 import base64
 import io
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 from PIL import Image
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, CDPSession, Page
 
 _COLLECT = (Path(__file__).parent / "collect.js").read_text("utf-8")
+_EVERYTHING = "*, *::before, *::after, *::placeholder, *::marker, *::first-line, *::first-letter"
 # `color: transparent` would change what currentColor paints; the fill of the glyphs changes only the words.
-_BLANK = """*, *::before, *::after, *::placeholder, *::marker, *::first-line, *::first-letter {
-  -webkit-text-fill-color: transparent !important; text-shadow: none !important; caret-color: transparent !important;
-  text-decoration-color: transparent !important; -webkit-text-stroke-color: transparent !important }"""
+_WORDS = (
+    _EVERYTHING + " {{ -webkit-text-fill-color: {fill} !important; text-shadow: none !important; "
+    "caret-color: transparent !important; text-decoration-color: transparent !important; "
+    "-webkit-text-stroke-color: transparent !important }} svg text, svg tspan {{ fill: {fill} !important }}"
+)
 _STILL = """*, *::before, *::after {
-  transition: none !important; animation: none !important; scroll-behavior: auto !important }"""
-_FORCED = {
+  transition: none !important; scroll-behavior: auto !important; content-visibility: visible;
+  animation-duration: 0s !important; animation-delay: 0s !important; animation-iteration-count: 1 !important }"""
+FORCED = {
     "rest": [],
     "hover": ["hover"],
     "focus": ["focus", "focus-visible", "focus-within"],
     "active": ["active", "hover", "focus", "focus-visible", "focus-within"],
 }
+_MAX_HEIGHT_PX = 16_000
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class TrueRun:
-    """A text as Chromium renders it. `ground` holds the pixels under its words, shape (n, 3)."""
+    """A text as Chromium renders it. `ground` holds the pixels under its words, shape (n, 3).
+
+    `colour` is the computed fill, r, g, b of 255 and alpha of 1; `opacity` that of all ancestors. `covered` holds
+    where not one pixel changes when the words are painted otherwise.
+    """
 
     path: str
+    text: str
     colour: tuple[float, float, float, float]
+    opacity: float
     size_px: float
     weight: int
     ground: np.ndarray
+    covered: bool
 
     @property
     def is_uniform(self) -> bool:
-        """Return whether all pixels under the words are the same, one step aside."""
+        """Return whether all pixels under the words are the same, two steps aside."""
         return len(self.ground) > 0 and int(np.ptp(self.ground, axis=0).max()) <= 2
 
 
-def true_runs(browser: Browser, url: str, width: int, state: str) -> dict[str, TrueRun]:
-    """Return Chromium's runs of a page by path, at a width, every element forced into a state."""
-    context = browser.new_context(viewport={"width": width, "height": 800})
+@contextmanager
+def opened(browser: Browser, url: str, width: int, scheme: str = "light") -> Iterator[Page]:
+    """Yield a page, loaded and still, with pictures that load late there and other hosts not asked."""
+    context = browser.new_context(viewport={"width": width, "height": 800}, color_scheme=scheme)  # type: ignore[arg-type]
     try:
         page = context.new_page()
         page.route("**/*", lambda route: route.continue_() if "127.0.0.1" in route.request.url else route.abort())
         page.goto(url, wait_until="load")
+        page.evaluate("document.querySelectorAll('[loading=lazy]').forEach(e => e.loading = 'eager')")
+        page.evaluate("document.fonts.ready.then(() => 0)")
         _add_style(page, _STILL)
-        _force(page, _FORCED[state])
-        found: list[dict[str, Any]] = page.evaluate(_COLLECT)
-        _add_style(page, _BLANK)
-        picture = _picture(page)
-        return {one["path"]: _true_run(one, picture) for one in found}
+        page.evaluate(
+            "document.getAnimations().forEach(a => { try { a.finish() } catch { a.cancel() } }); scrollTo(0, 0)"
+        )
+        yield page
     finally:
         context.close()
 
 
-def read_computed(browser: Browser, url: str, width: int, states: tuple[str, ...]) -> int:
-    """Read a page's texts and computed styles in some states, without pixels; return how many texts there were."""
-    context = browser.new_context(viewport={"width": width, "height": 800})
-    texts = 0
-    try:
-        page = context.new_page()
-        page.route("**/*", lambda route: route.continue_() if "127.0.0.1" in route.request.url else route.abort())
-        page.goto(url, wait_until="load")
-        _add_style(page, _STILL)
+def true_runs(browser: Browser, url: str, width: int, states: Iterable[str]) -> dict[str, dict[str, TrueRun]]:
+    """Return Chromium's runs of a page by state and path, every element forced into the state."""
+    result: dict[str, dict[str, TrueRun]] = {}
+    with opened(browser, url, width) as page:
+        session = page.context.new_cdp_session(page)
         for state in states:
-            _force(page, _FORCED[state])
-            texts += len(page.evaluate(_COLLECT))
-    finally:
-        context.close()
+            _force(session, FORCED[state])
+            found = page.evaluate(_COLLECT)
+            _set_words(page, "transparent")
+            blank = _picture(session, found)
+            _set_words(page, "#ff00ff")
+            marked = _picture(session, found)
+            _set_words(page, None)
+            result[state] = {one["path"]: _true_run(one, blank, marked) for one in found["runs"]}
+    return result
+
+
+def read_computed(browser: Browser, url: str, width: int, states: Iterable[str]) -> int:
+    """Read a page's texts and computed styles in some states, without pixels; return how many texts there were."""
+    texts = 0
+    with opened(browser, url, width) as page:
+        session = page.context.new_cdp_session(page)
+        for state in states:
+            _force(session, FORCED[state])
+            texts += len(page.evaluate(_COLLECT)["runs"])
     return texts
 
 
@@ -84,39 +112,77 @@ def _add_style(page: Page, css: str) -> None:
     )
 
 
-def _force(page: Page, pseudo_classes: list[str]) -> None:
-    if not pseudo_classes:
-        return
-    session = page.context.new_cdp_session(page)
+def _set_words(page: Page, fill: str | None) -> None:
+    """Paint all words in one colour, or as they are."""
+    css = "" if fill is None else _WORDS.format(fill=fill)
+    page.evaluate(
+        """css => {
+          if (!globalThis.glaucon) document.adoptedStyleSheets.push(globalThis.glaucon = new CSSStyleSheet());
+          globalThis.glaucon.replaceSync(css);
+        }""",
+        css,
+    )
+
+
+def _force(session: CDPSession, pseudo_classes: list[str]) -> None:
     session.send("DOM.enable")
     session.send("CSS.enable")
     pending = [session.send("DOM.getDocument", {"depth": -1})["root"]]
+    elements: list[int] = []
     while pending:
         node = pending.pop()
         pending.extend(node.get("children", []))
         if node["nodeType"] == 1:
-            session.send("CSS.forcePseudoState", {"nodeId": node["nodeId"], "forcedPseudoClasses": pseudo_classes})
+            elements.append(node["nodeId"])
+
+    async def force_all() -> None:
+        # sent without waiting for one another: each answer alone takes a frame
+        for start in range(0, len(elements), 200):
+            await asyncio.gather(
+                *(
+                    session._impl_obj.send(
+                        "CSS.forcePseudoState", {"nodeId": number, "forcedPseudoClasses": pseudo_classes}, None
+                    )
+                    for number in elements[start : start + 200]
+                )
+            )
+
+    session._sync(force_all())
 
 
-def _picture(page: Page) -> np.ndarray:
-    size = page.evaluate("[document.documentElement.scrollWidth, document.documentElement.scrollHeight]")
-    session = page.context.new_cdp_session(page)
+def _picture(session: CDPSession, size: dict[str, Any]) -> np.ndarray:
+    height = min(int(size["height"]), _MAX_HEIGHT_PX)
     shot = session.send(
         "Page.captureScreenshot",
         {
             "format": "png",
             "captureBeyondViewport": True,
-            "clip": {"x": 0, "y": 0, "width": size[0], "height": size[1], "scale": 1},
+            "optimizeForSpeed": True,
+            "clip": {"x": 0, "y": 0, "width": min(int(size["width"]), 4000), "height": height, "scale": 1},
         },
     )
     image = Image.open(io.BytesIO(base64.b64decode(shot["data"]))).convert("RGB")
     return np.asarray(image)
 
 
-def _true_run(one: dict[str, Any], picture: np.ndarray) -> TrueRun:
-    pixels = [_inside(picture, box) for box in one["boxes"][:12]]
-    ground = np.concatenate(pixels) if pixels else np.zeros((0, 3), dtype=np.uint8)
-    return TrueRun(one["path"], tuple(one["colour"]), one["size"], one["weight"], ground)
+def _true_run(one: dict[str, Any], blank: np.ndarray, marked: np.ndarray) -> TrueRun:
+    ground = np.zeros((0, 3), dtype=np.uint8)
+    covered = False
+    wholes = [(_whole(blank, box), _whole(marked, box)) for box in one["whole"][:12]]
+    if one["boxes"]:
+        ground = np.concatenate([_inside(blank, box) for box in one["boxes"][:12]])
+        covered = len(ground) > 0 and not any(bool((plain != other).any()) for plain, other in wholes)
+    elif one.get("glyphs") and wholes:
+        ground = np.concatenate([plain[(plain != other).any(axis=-1)] for plain, other in wholes])
+    r, g, b, alpha = one["colour"]
+    return TrueRun(
+        one["path"], one["text"], (r, g, b, alpha), one["opacity"], one["size"], one["weight"], ground, covered
+    )
+
+
+def _whole(picture: np.ndarray, box: list[float]) -> np.ndarray:
+    left, top, width, height = (int(v) for v in box)
+    return picture[max(0, top) : max(0, top + height + 1), max(0, left) : max(0, left + width + 1)]
 
 
 def _inside(picture: np.ndarray, box: list[float]) -> np.ndarray:

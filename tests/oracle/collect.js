@@ -1,80 +1,112 @@
-// Runs in the page: every rendered text with its computed colour and the boxes its lines stand in.
+// Runs in the page: every text with its computed colour, its opacity and the boxes its lines stand in.
 () => {
+  const styles = new Map();
+  const styleOf = (e) => styles.get(e) ?? (styles.set(e, getComputedStyle(e)), styles.get(e));
+  const paths = new Map();
   const path = (e) => {
-    const parts = [];
-    for (; e.parentElement; e = e.parentElement)
-      parts.unshift(`${e.localName}:nth-child(${[...e.parentElement.children].indexOf(e) + 1})`);
-    return [e.localName, ...parts].join(">");
+    if (!paths.has(e)) {
+      let place = 1;
+      for (let s = e.previousElementSibling; s; s = s.previousElementSibling) place++;
+      paths.set(e, e.parentElement ? `${path(e.parentElement)}>${e.localName}:nth-child(${place})` : e.localName);
+    }
+    return paths.get(e);
   };
+  const pixel = new OffscreenCanvas(1, 1).getContext("2d", { willReadFrequently: true });
   const rgba = (css) => {
-    const canvas = new OffscreenCanvas(1, 1).getContext("2d", { willReadFrequently: true });
     const m = css.match(/^rgba?\(([\d.]+), ([\d.]+), ([\d.]+)(?:, ([\d.]+))?\)$/);
     if (m) return [+m[1], +m[2], +m[3], m[4] === undefined ? 1 : +m[4]];
     const s = css.match(/^color\(srgb ([-\d.e]+) ([-\d.e]+) ([-\d.e]+)(?: \/ ([\d.e-]+))?\)$/);
-    if (s) return [s[1] * 255, s[2] * 255, s[3] * 255, s[4] === undefined ? 1 : +s[4]];
-    canvas.fillStyle = css;
-    canvas.fillRect(0, 0, 1, 1);
-    const p = canvas.getImageData(0, 0, 1, 1).data;
+    const clip = (v) => Math.max(0, Math.min(255, v * 255));
+    if (s) return [clip(s[1]), clip(s[2]), clip(s[3]), s[4] === undefined ? 1 : +s[4]];
+    pixel.clearRect(0, 0, 1, 1);
+    pixel.fillStyle = css;
+    pixel.fillRect(0, 0, 1, 1);
+    const p = pixel.getImageData(0, 0, 1, 1).data;
     return [p[0], p[1], p[2], p[3] / 255];
   };
-  const shown = (e) => {
-    const own = getComputedStyle(e);
-    if (own.visibility !== "visible" || parseFloat(own.fontSize) === 0) return false;
-    for (let a = e; a; a = a.parentElement) {
-      const s = getComputedStyle(a);
-      if (s.display === "none" || s.opacity === "0") return false;
-    }
-    return e.checkVisibility ? e.checkVisibility({ contentVisibilityAuto: false }) : true;
-  };
-  const boxes = (rects) =>
-    [...rects].filter((r) => r.width > 1 && r.height > 1).map((r) => [r.left + scrollX, r.top + scrollY, r.width, r.height]);
-  const found = [];
-  const add = (e, style, rects, suffix = "") => {
-    const inside = boxes(rects).filter((r) => r[0] + r[2] > 0 && r[1] + r[3] > 0);
-    if (!inside.length) return;
-    const fill = e.namespaceURI.endsWith("svg") ? style.fill : style.webkitTextFillColor;
-    found.push({ path: path(e) + suffix, colour: rgba(fill), size: parseFloat(style.fontSize), weight: +style.fontWeight, boxes: inside });
-  };
-  for (const e of document.querySelectorAll("*")) {
-    const style = getComputedStyle(e);
-    if (!shown(e)) continue;
-    if (e.matches("input, textarea")) {
-      const labelled = ["submit", "reset", "button"].includes(e.type);
-      const plain = !labelled && !["hidden", "range", "color", "checkbox", "radio", "image", "file"].includes(e.type);
-      const b = e.getBoundingClientRect();
-      const inner = [{ left: b.left + b.width * 0.2, top: b.top + b.height * 0.3, width: b.width * 0.6, height: b.height * 0.4 }];
-      if (e.value || labelled) add(e, style, inner);
-      else if (plain && (e.placeholder || !["text", "search", "url", "tel", "email", "password", "number"].includes(e.type)) && e.type !== "textarea")
-        add(e, e.placeholder ? getComputedStyle(e, "::placeholder") : style, inner);
-      else if (e.placeholder) add(e, getComputedStyle(e, "::placeholder"), inner);
-      continue;
-    }
-    if (e.localName === "select") {
-      if (e.selectedOptions.length) {
-        const b = e.getBoundingClientRect();
-        add(e, style, [{ left: b.left + 6, top: b.top + b.height * 0.3, width: b.width * 0.4, height: b.height * 0.4 }]);
+  const scrollable = document.scrollingElement;
+  const width = Math.max(scrollable.scrollWidth, innerWidth), height = Math.max(scrollable.scrollHeight, innerHeight);
+
+  // What of a box is left after every ancestor that clips it; boxes reached by scrolling are not clipped away.
+  const clipped = (box, element) => {
+    let [l, t, r, b] = [box.left, box.top, box.right, box.bottom];
+    let position = styleOf(element).position;
+    const cut = (c) => { l = Math.max(l, c.left); t = Math.max(t, c.top); r = Math.min(r, c.right); b = Math.min(b, c.bottom); };
+    for (let a = element; a; a = a.parentElement) {
+      const s = styleOf(a), own = a.getBoundingClientRect();
+      const isContaining = a === element || s.position !== "static" || s.transform !== "none" || s.filter !== "none" || s.contain.includes("paint");
+      if (a !== element && (position === "absolute" || position === "fixed") && !isContaining) continue;
+      if (a !== element && position === "fixed" && s.transform === "none" && s.filter === "none") continue;
+      if (s.display !== "inline" && s.display !== "contents") {
+        const x = ["hidden", "clip"].includes(s.overflowX), y = ["hidden", "clip"].includes(s.overflowY);
+        if (a !== document.body && a !== document.documentElement)
+          cut({ left: x ? own.left : -1e7, right: x ? own.right : 1e7, top: y ? own.top : -1e7, bottom: y ? own.bottom : 1e7 });
       }
+      const rect = s.clip.match(/^rect\((-?[\d.]+|auto)(?:px)?,? (-?[\d.]+|auto)(?:px)?,? (-?[\d.]+|auto)(?:px)?,? (-?[\d.]+|auto)(?:px)?\)$/);
+      if (rect && ["absolute", "fixed"].includes(s.position))
+        cut({ top: own.top + (+rect[1] || 0), right: rect[2] === "auto" ? own.right : own.left + +rect[2],
+              bottom: rect[3] === "auto" ? own.bottom : own.top + +rect[3], left: own.left + (+rect[4] || 0) });
+      const inset = s.clipPath.match(/^inset\(([\d.]+)%\)$/);
+      if (inset && +inset[1] >= 50) return null;
+      if (a !== element || s.position !== "static") if (s.position !== "static") position = s.position;
+    }
+    return r - l > 1 && b - t > 1 ? [l + scrollX, t + scrollY, r - l, b - t] : null;
+  };
+  const inArea = ([l, t, w, h]) => l + w > 0 && t + h > 0 && l < width && t < height;
+
+  const shown = (e) => {
+    const own = styleOf(e);
+    if (own.visibility !== "visible" || parseFloat(own.fontSize) === 0) return false;
+    for (let a = e; a; a = a.parentElement) if (styleOf(a).opacity === "0") return false;
+    return e.checkVisibility({ contentVisibilityAuto: false });
+  };
+  const opacityOf = (e) => { let o = 1; for (let a = e; a; a = a.parentElement) o *= +styleOf(a).opacity; return o; };
+  const found = [];
+  const clip = (rects, e) => [...rects].filter((r) => r.width > 0 && r.height > 0).map((r) => clipped(r, e)).filter((b) => b && inArea(b));
+  const add = (e, style, rects, text, suffix = "") => {
+    const boxes = clip(rects, e);
+    if (!boxes.length) return;
+    const svg = e.namespaceURI.endsWith("svg") && e.localName !== "foreignObject";
+    found.push({ path: path(e) + suffix, colour: rgba(svg ? style.fill : style.webkitTextFillColor), opacity: opacityOf(e) * (suffix || style === styleOf(e) ? 1 : +style.opacity),
+      size: parseFloat(style.fontSize), weight: +style.fontWeight, boxes, whole: style === styleOf(e) && e.localName !== "input" && e.localName !== "select" ? boxes : clip(e.getClientRects(), e), text: text.replace(/\s+/g, " ").trim().slice(0, 80) });
+  };
+  const inner = (b, x0, y0, w, h) => ({ left: b.left + b.width * x0, top: b.top + b.height * y0, right: b.left + b.width * (x0 + w), bottom: b.top + b.height * (y0 + h), width: b.width * w, height: b.height * h });
+  const words = (content) => {
+    if (!content || content === "none" || content === "normal") return "";
+    return content.replace(/^(?:url\([^)]*\)|\w+-gradient\(.*?\)) ?/g, "").split(" / ")[0].replace(/"((?:\\.|[^"\\])*)"|counters?\([^)]*\)|(open|close)-quote/g, (whole, quoted, quote) => quoted === undefined ? (quote ? "“" : "1") : quoted);
+  };
+
+  for (const e of document.querySelectorAll("*")) {
+    if (e.closest("head, iframe, video, audio, canvas, object, noscript, template") || !shown(e)) continue;
+    const style = styleOf(e);
+    if (e.localName === "input" || e.localName === "textarea") {
+      const b = e.getBoundingClientRect();
+      const middle = [inner(b, 0.2, 0.3, 0.6, e.localName === "textarea" ? 0.2 : 0.4)];
+      const labelled = ["submit", "reset", "button"].includes(e.type);
+      if (["hidden", "range", "color", "checkbox", "radio", "image", "file"].includes(e.type)) continue;
+      const text = labelled ? (e.value || (e.hasAttribute("value") ? "" : { submit: "Submit", reset: "Reset" }[e.type] ?? "")) : e.value;
+      if (text.trim()) add(e, style, middle, text);
+      else if (!labelled && e.placeholder && getComputedStyle(e, "::placeholder").opacity !== "0") add(e, getComputedStyle(e, "::placeholder"), middle, e.placeholder);
+      else if (["date", "time", "datetime-local", "month", "week"].includes(e.type)) add(e, style, middle, "date");
       continue;
     }
-    if (e.closest("select, head, iframe, video, audio, canvas, object")) continue;
-    const texts = [...e.childNodes].filter((n) => n.nodeType === 3 && /[^ \t\n\f\r]/.test(n.data));
-    for (const which of ["::before", "::after"]) {
-      const s = getComputedStyle(e, which);
-      const words = s.content.match(/"(?:\\.|[^"\\])*"|counter|attr|quote/);
-      if (!words || s.content === '""' || s.display === "none" || s.visibility !== "visible") continue;
-      found.push({ path: path(e) + which, colour: rgba(s.webkitTextFillColor), size: parseFloat(s.fontSize), weight: +s.fontWeight, boxes: [] });
+    if (e.localName === "select" && !e.multiple && e.size <= 1) {
+      const text = e.selectedOptions[0]?.text ?? "";
+      if (text.trim()) add(e, style, [inner(e.getBoundingClientRect(), 0.1, 0.3, 0.4, 0.4)], text);
+      continue;
     }
+    if (e.parentElement?.closest("select:not([multiple]):not([size])")) continue;
+    for (const which of ["::before", "::after"]) {
+      const s = getComputedStyle(e, which), text = words(s.content);
+      if (!text.trim() || s.display === "none" || s.visibility !== "visible" || s.opacity === "0" || parseFloat(s.fontSize) === 0) continue;
+      // a pseudo-element tells no box: where it is the only text of its element, its glyphs are looked for in there
+      const alone = !e.textContent.trim() && !words(getComputedStyle(e, which === "::before" ? "::after" : "::before").content).trim();
+      found.push({ path: path(e) + which, glyphs: alone, whole: alone ? clip(e.getClientRects(), e) : [], colour: rgba(s.webkitTextFillColor), opacity: opacityOf(e) * +s.opacity, size: parseFloat(s.fontSize), weight: +s.fontWeight, boxes: [], text });
+    }
+    const texts = [...e.childNodes].filter((n) => n.nodeType === 3 && /[^ \t\n\f\r]/.test(n.data));
     if (!texts.length) continue;
     const rects = texts.flatMap((n) => { const r = document.createRange(); r.selectNodeContents(n); return [...r.getClientRects()]; });
-    const clipped = (() => {
-      for (let a = e; a; a = a.parentElement) {
-        const s = getComputedStyle(a), b = a.getBoundingClientRect();
-        if (s.overflow !== "visible" && s.display !== "inline" && (b.width <= 1 || b.height <= 1)) return true;
-        if (s.clip !== "auto" && /rect\((0px|1px),? (0px|1px),? (0px|1px),? (0px|1px)\)/.test(s.clip)) return true;
-      }
-      return false;
-    })();
-    if (!clipped) add(e, style, rects);
+    add(e, style, rects, texts.map((n) => n.data).join(" "));
   }
-  return found;
+  return { runs: found, width, height };
 }
