@@ -13,11 +13,10 @@ import numpy as np
 from playwright.sync_api import sync_playwright
 
 from glaucon.core.colour.value import Colour
+from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.mending import nearest_for_role
 from glaucon.core.palette.proposal import propose
-from glaucon.core.palette.study import role_of_tokens, token_values
 from glaucon.core.reading.counterparts import Counterparts
-from glaucon.core.reading.findings import SurveyIndex, read_site
 from glaucon.core.reading.nearest import nearest_readable
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles
@@ -76,21 +75,16 @@ def chromium_seconds(folder: Path, pages: list[str]) -> tuple[float, int]:
 def reading_rows(name: str, site: SiteFiles) -> list[tuple[str, str]]:
     """Time what follows a palette edit: the reading, and the nearest readable colour."""
     survey = survey_site(site)
-    index = SurveyIndex(survey)
+    known = KnownSite(survey)
     study = propose(survey).study(survey, "bench").with_values({"background": "#e8e0d0"})
     role = study.roles[2].name
     return [
         (
             f"reading {name} after an edit: {len(survey.runs):,} texts, {len(survey.pairings):,} pairings",
-            ms(timed(lambda: read(index, study), 15)),
+            ms(timed(lambda: known.read(study), 15)),
         ),
-        (f"nearest readable for {role} of {name}", ms(timed(lambda: nearest_for_role(index, study, role), 9))),
+        (f"nearest readable for {role} of {name}", ms(timed(lambda: nearest_for_role(known, study, role), 9))),
     ]
-
-
-def read(index: SurveyIndex, study) -> object:  # type: ignore[no-untyped-def]
-    tokens = index.survey.tokens
-    return read_site(index, token_values(study, tokens), role_of_tokens(study, tokens), study.level)
 
 
 def nearest_rows() -> list[tuple[str, str]]:

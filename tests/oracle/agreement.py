@@ -89,13 +89,16 @@ def compare_page(rows: Iterable[dict[str, Any]], truth: dict[str, TrueRun], page
 
 
 def _compare_run(tally: Tally, row: dict[str, Any], true: TrueRun, page: str) -> None:
+    if true.scrolled_out:
+        tally.left_out["scrolled out of its box"] += 1
+        return
     if true.covered:
         tally.left_out["covered by something else"] += 1
         return
     if not len(true.ground):
         tally.left_out["no pixels to be had (generated text beside other text)"] += 1
         return
-    middle = np.median(true.ground, axis=0)
+    middle = true.ground[true.counts.argmax()].astype(float)
     seen = _seen(true, middle[None])[0]
     if true.is_uniform or true.colour[3] * true.opacity >= 0.999:
         tally.colour_judged += 1
@@ -137,16 +140,20 @@ def _compare_verdict(tally: Tally, row: dict[str, Any], true: TrueRun, page: str
     if row["verdict"] != verdict:
         kind = "false pass" if row["verdict"] == "pass" else f"verdict {row['verdict']}"
         mine = f"{row['ratio']} {row['colour']} on {row['background']} {row.get('why', '')}"
-        _note(tally, kind, page, true, mine, f"{ratio:.2f} needs {required} on {_hex(np.median(true.ground, axis=0))}")
+        _note(
+            tally, kind, page, true, mine, f"{ratio:.2f} needs {required} on {_hex(true.ground[true.counts.argmax()])}"
+        )
 
 
 def _ratios(true: TrueRun) -> np.ndarray:
-    pixels = np.unique(true.ground, axis=0).astype(float)
+    pixels = true.ground.astype(float)
     words = _seen(true, pixels)
     return ratio_of_luminances(relative_luminance(words / 255), relative_luminance(pixels / 255))
 
 
 def _seen(true: TrueRun, ground: np.ndarray) -> np.ndarray:
+    if true.seen is not None and true.is_uniform:
+        return np.broadcast_to(true.seen, ground.shape)
     alpha = true.colour[3] * true.opacity
     return np.array(true.colour[:3]) * alpha + ground * (1 - alpha)
 

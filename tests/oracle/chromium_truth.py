@@ -23,6 +23,9 @@ _WORDS = (
     "caret-color: transparent !important; text-decoration-color: transparent !important; "
     "-webkit-text-stroke-color: transparent !important }} svg text, svg tspan {{ fill: {fill} !important }}"
 )
+# Thick strokes fill the line box, so that the colour the words come out in can be read off; words of their own alpha
+# would be painted twice and are left to arithmetic.
+_THICK = _EVERYTHING + " { -webkit-text-stroke: 8px !important; text-shadow: none !important }"
 _STILL = """*, *::before, *::after {
   transition: none !important; scroll-behavior: auto !important; content-visibility: visible;
   animation-duration: 0s !important; animation-delay: 0s !important; animation-iteration-count: 1 !important }"""
@@ -32,12 +35,14 @@ FORCED = {
     "focus": ["focus", "focus-visible", "focus-within"],
     "active": ["active", "hover", "focus", "focus-visible", "focus-within"],
 }
-_MAX_HEIGHT_PX = 16_000
+_MAX_HEIGHT_PX = 40_000
+_PIECE_PX = 8_000
 
 
 @dataclass(slots=True)
 class TrueRun:
-    """A text as Chromium renders it. `ground` holds the pixels under its words, shape (n, 3).
+    """A text as Chromium renders it. `ground` holds the different pixels under its words, shape (n, 3), `counts` how
+    many of each; `seen` is the colour its words come out in, 0..255, where it could be read off.
 
     `colour` is the computed fill, r, g, b of 255 and alpha of 1; `opacity` that of all ancestors. `covered` holds
     where not one pixel changes when the words are painted otherwise.
@@ -50,7 +55,10 @@ class TrueRun:
     size_px: float
     weight: int
     ground: np.ndarray
+    counts: np.ndarray
+    seen: np.ndarray | None
     covered: bool
+    scrolled_out: bool
 
     @property
     def is_uniform(self) -> bool:
@@ -89,8 +97,10 @@ def true_runs(browser: Browser, url: str, width: int, states: Iterable[str]) -> 
             blank = _picture(session, found)
             _set_words(page, "#ff00ff")
             marked = _picture(session, found)
+            _set_words(page, "thick")
+            thick = _picture(session, found)
             _set_words(page, None)
-            result[state] = {one["path"]: _true_run(one, blank, marked) for one in found["runs"]}
+            result[state] = {one["path"]: _true_run(one, blank, marked, thick) for one in found["runs"]}
     return result
 
 
@@ -114,7 +124,7 @@ def _add_style(page: Page, css: str) -> None:
 
 def _set_words(page: Page, fill: str | None) -> None:
     """Paint all words in one colour, or as they are."""
-    css = "" if fill is None else _WORDS.format(fill=fill)
+    css = "" if fill is None else _THICK if fill == "thick" else _WORDS.format(fill=fill)
     page.evaluate(
         """css => {
           if (!globalThis.glaucon) document.adoptedStyleSheets.push(globalThis.glaucon = new CSSStyleSheet());
@@ -151,21 +161,20 @@ def _force(session: CDPSession, pseudo_classes: list[str]) -> None:
 
 
 def _picture(session: CDPSession, size: dict[str, Any]) -> np.ndarray:
+    """Return the whole page's pixels, taken in pieces: one picture may not be taller than a texture."""
     height = min(int(size["height"]), _MAX_HEIGHT_PX)
-    shot = session.send(
-        "Page.captureScreenshot",
-        {
-            "format": "png",
-            "captureBeyondViewport": True,
-            "optimizeForSpeed": True,
-            "clip": {"x": 0, "y": 0, "width": min(int(size["width"]), 4000), "height": height, "scale": 1},
-        },
-    )
-    image = Image.open(io.BytesIO(base64.b64decode(shot["data"]))).convert("RGB")
-    return np.asarray(image)
+    pieces = []
+    for top in range(0, height, _PIECE_PX):
+        clip = {"x": 0, "y": top, "width": min(int(size["width"]), 4000), "height": min(_PIECE_PX, height - top)}
+        shot = session.send(
+            "Page.captureScreenshot",
+            {"format": "png", "captureBeyondViewport": True, "optimizeForSpeed": True, "clip": {**clip, "scale": 1}},
+        )
+        pieces.append(np.asarray(Image.open(io.BytesIO(base64.b64decode(shot["data"]))).convert("RGB")))
+    return np.concatenate(pieces)
 
 
-def _true_run(one: dict[str, Any], blank: np.ndarray, marked: np.ndarray) -> TrueRun:
+def _true_run(one: dict[str, Any], blank: np.ndarray, marked: np.ndarray, thick: np.ndarray) -> TrueRun:
     ground = np.zeros((0, 3), dtype=np.uint8)
     covered = False
     wholes = [(_whole(blank, box), _whole(marked, box)) for box in one["whole"][:12]]
@@ -173,11 +182,38 @@ def _true_run(one: dict[str, Any], blank: np.ndarray, marked: np.ndarray) -> Tru
         ground = np.concatenate([_inside(blank, box) for box in one["boxes"][:12]])
         covered = len(ground) > 0 and not any(bool((plain != other).any()) for plain, other in wholes)
     elif one.get("glyphs") and wholes:
-        ground = np.concatenate([plain[(plain != other).any(axis=-1)] for plain, other in wholes])
+        ground = np.concatenate([_glyphs(blank, marked, box, one["others"]) for box in one["whole"][:12]])
     r, g, b, alpha = one["colour"]
+    seen = None
+    if alpha == 1 and one.get("plain") and one["boxes"] and not covered:
+        strokes = np.concatenate([_inside(thick, box) for box in one["boxes"][:12]])
+        changed = strokes[(strokes != ground).any(axis=-1)]
+        if len(changed) > 0.25 * len(strokes):
+            colours, counts = np.unique(changed, axis=0, return_counts=True)
+            if counts.max() > 0.6 * len(changed):
+                seen = colours[counts.argmax()].astype(float)
+    colours, counts = np.unique(ground, axis=0, return_counts=True)
+    out = not one["boxes"] and not one.get("glyphs") and not path_is_generated(one["path"])
     return TrueRun(
-        one["path"], one["text"], (r, g, b, alpha), one["opacity"], one["size"], one["weight"], ground, covered
-    )
+        one["path"], one["text"], (r, g, b, alpha), one["opacity"], one["size"], one["weight"], colours, counts, seen,
+        covered, out,
+    )  # fmt: skip
+
+
+def path_is_generated(path: str) -> bool:
+    """Return whether a run is generated text."""
+    return "::" in path
+
+
+def _glyphs(blank: np.ndarray, marked: np.ndarray, box: list[float], others: list[list[float]]) -> np.ndarray:
+    """Return the pixels under the glyphs within a box that stand in none of the other boxes."""
+    plain, other = _whole(blank, box), _whole(marked, box)
+    changed = (plain != other).any(axis=-1)
+    x0, y0 = max(0, int(box[0])), max(0, int(box[1]))
+    for left, top, width, height in others:
+        rows = slice(max(0, int(top) - y0 - 1), max(0, int(top + height) - y0 + 2))
+        changed[rows, max(0, int(left) - x0 - 1) : max(0, int(left + width) - x0 + 2)] = False
+    return plain[changed]
 
 
 def _whole(picture: np.ndarray, box: list[float]) -> np.ndarray:

@@ -27,8 +27,9 @@
   const scrollable = document.scrollingElement;
   const width = Math.max(scrollable.scrollWidth, innerWidth), height = Math.max(scrollable.scrollHeight, innerHeight);
 
-  // What of a box is left after every ancestor that clips it; boxes reached by scrolling are not clipped away.
-  const clipped = (box, element) => {
+  // What of a box is left after every ancestor that clips it. What scrolling brings back is not clipped away, but
+  // with `seen` it is: only what is on screen without scrolling has pixels.
+  const clipped = (box, element, seen) => {
     let [l, t, r, b] = [box.left, box.top, box.right, box.bottom];
     let position = styleOf(element).position;
     const cut = (c) => { l = Math.max(l, c.left); t = Math.max(t, c.top); r = Math.min(r, c.right); b = Math.min(b, c.bottom); };
@@ -38,7 +39,8 @@
       if (a !== element && (position === "absolute" || position === "fixed") && !isContaining) continue;
       if (a !== element && position === "fixed" && s.transform === "none" && s.filter === "none") continue;
       if (s.display !== "inline" && s.display !== "contents") {
-        const x = ["hidden", "clip"].includes(s.overflowX), y = ["hidden", "clip"].includes(s.overflowY);
+        const cuts = seen ? ["hidden", "clip", "auto", "scroll"] : ["hidden", "clip"];
+        const x = cuts.includes(s.overflowX), y = cuts.includes(s.overflowY);
         if (a !== document.body && a !== document.documentElement)
           cut({ left: x ? own.left : -1e7, right: x ? own.right : 1e7, top: y ? own.top : -1e7, bottom: y ? own.bottom : 1e7 });
       }
@@ -53,21 +55,31 @@
     return r - l > 1 && b - t > 1 ? [l + scrollX, t + scrollY, r - l, b - t] : null;
   };
   const inArea = ([l, t, w, h]) => l + w > 0 && t + h > 0 && l < width && t < height;
+  const inScroller = (e) => {
+    for (let a = e; a && a !== document.body && a !== document.documentElement; a = a.parentElement)
+      if (/auto|scroll/.test(styleOf(a).overflowX + styleOf(a).overflowY)) return true;
+    return false;
+  };
 
   const shown = (e) => {
     const own = styleOf(e);
     if (own.visibility !== "visible" || parseFloat(own.fontSize) === 0) return false;
     for (let a = e; a; a = a.parentElement) if (styleOf(a).opacity === "0") return false;
-    return e.checkVisibility({ contentVisibilityAuto: false });
+    for (let a = e; a; a = a.parentElement) {
+      const s = styleOf(a), p = a.parentElement;
+      if (s.display === "none" || (a !== e && s.contentVisibility === "hidden")) return false;
+      if (p?.localName === "details" && !p.open && !(a.localName === "summary" && a === p.querySelector(":scope > summary"))) return false;
+    }
+    return true;
   };
   const opacityOf = (e) => { let o = 1; for (let a = e; a; a = a.parentElement) o *= +styleOf(a).opacity; return o; };
   const found = [];
-  const clip = (rects, e) => [...rects].filter((r) => r.width > 0 && r.height > 0).map((r) => clipped(r, e)).filter((b) => b && inArea(b));
+  const clip = (rects, e, seen = true) => [...rects].filter((r) => r.width > 0 && r.height > 0).map((r) => clipped(r, e, seen)).filter((b) => b && (inArea(b) || (!seen && inScroller(e))));
   const add = (e, style, rects, text, suffix = "") => {
+    if (!clip(rects, e, false).length) return;
     const boxes = clip(rects, e);
-    if (!boxes.length) return;
     const svg = e.namespaceURI.endsWith("svg") && e.localName !== "foreignObject";
-    found.push({ path: path(e) + suffix, colour: rgba(svg ? style.fill : style.webkitTextFillColor), opacity: opacityOf(e) * (suffix || style === styleOf(e) ? 1 : +style.opacity),
+    found.push({ path: path(e) + suffix, plain: !e.closest("a[href]") && (svg || style.webkitTextFillColor === style.color), colour: rgba(svg ? style.fill : style.webkitTextFillColor), opacity: opacityOf(e) * (suffix || style === styleOf(e) ? 1 : +style.opacity),
       size: parseFloat(style.fontSize), weight: +style.fontWeight, boxes, whole: style === styleOf(e) && e.localName !== "input" && e.localName !== "select" ? boxes : clip(e.getClientRects(), e), text: text.replace(/\s+/g, " ").trim().slice(0, 80) });
   };
   const inner = (b, x0, y0, w, h) => ({ left: b.left + b.width * x0, top: b.top + b.height * y0, right: b.left + b.width * (x0 + w), bottom: b.top + b.height * (y0 + h), width: b.width * w, height: b.height * h });
@@ -86,7 +98,7 @@
       if (["hidden", "range", "color", "checkbox", "radio", "image", "file"].includes(e.type)) continue;
       const text = labelled ? (e.value || (e.hasAttribute("value") ? "" : { submit: "Submit", reset: "Reset" }[e.type] ?? "")) : e.value;
       if (text.trim()) add(e, style, middle, text);
-      else if (!labelled && e.placeholder && getComputedStyle(e, "::placeholder").opacity !== "0") add(e, getComputedStyle(e, "::placeholder"), middle, e.placeholder);
+      else if (!labelled && !e.value && e.placeholder.trim() && getComputedStyle(e, "::placeholder").opacity !== "0") add(e, getComputedStyle(e, "::placeholder"), middle, e.placeholder);
       else if (["date", "time", "datetime-local", "month", "week"].includes(e.type)) add(e, style, middle, "date");
       continue;
     }
@@ -96,14 +108,20 @@
       continue;
     }
     if (e.parentElement?.closest("select:not([multiple]):not([size])")) continue;
+    if (e.localName === "option") { add(e, style, e.getClientRects(), e.text); continue; }
+    if ((e.localName === "details" && !e.open) || style.contentVisibility === "hidden") continue;
     for (const which of ["::before", "::after"]) {
       const s = getComputedStyle(e, which), text = words(s.content);
       if (!text.trim() || s.display === "none" || s.visibility !== "visible" || s.opacity === "0" || parseFloat(s.fontSize) === 0) continue;
-      // a pseudo-element tells no box: where it is the only text of its element, its glyphs are looked for in there
-      const alone = !e.textContent.trim() && !words(getComputedStyle(e, which === "::before" ? "::after" : "::before").content).trim();
-      found.push({ path: path(e) + which, glyphs: alone, whole: alone ? clip(e.getClientRects(), e) : [], colour: rgba(s.webkitTextFillColor), opacity: opacityOf(e) * +s.opacity, size: parseFloat(s.fontSize), weight: +s.fontWeight, boxes: [], text });
+      // a pseudo-element tells no box: its glyphs are those in its element's box that no other text stands at
+      const alone = !words(getComputedStyle(e, which === "::before" ? "::after" : "::before").content).trim();
+      const range = document.createRange();
+      range.selectNodeContents(e);
+      const others = e.textContent.trim() ? [...range.getClientRects()].map((r) => [r.left + scrollX, r.top + scrollY, r.width, r.height]) : [];
+      const inFlow = !["absolute", "fixed"].includes(s.position);
+      found.push({ path: path(e) + which, glyphs: alone && inFlow, whole: alone && inFlow ? clip(e.getClientRects(), e) : [], others, colour: rgba(s.webkitTextFillColor), opacity: opacityOf(e) * +s.opacity, size: parseFloat(s.fontSize), weight: +s.fontWeight, boxes: [], text });
     }
-    const texts = [...e.childNodes].filter((n) => n.nodeType === 3 && /[^ \t\n\f\r]/.test(n.data));
+    const texts = [...e.childNodes].filter((n) => n.nodeType === 3 && /\S/.test(n.data));
     if (!texts.length) continue;
     const rects = texts.flatMap((n) => { const r = document.createRange(); r.selectNodeContents(n); return [...r.getClientRects()]; });
     add(e, style, rects, texts.map((n) => n.data).join(" "));

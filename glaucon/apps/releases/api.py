@@ -10,7 +10,7 @@ from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.strips import strip
-from glaucon.apps.sites.surveys import index_of, uses_of
+from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.api import current, waiting_roles
 from glaucon.apps.studies.reading import read_study
 from glaucon.apps.studies.schemas import BaseIn, FindingOut
@@ -123,5 +123,5 @@ def _release_out(site: Site, one: Release) -> ReleaseOut:
     study = one.revision.read() if one.revision else _as_found(current(site).read())
     return ReleaseOut(
         number=one.number, live=one.is_live, live_since=one.live_since.isoformat() if one.live_since else None,
-        made=one.made.isoformat(), colours=[c.colour for c in strip(index_of(site).survey, uses_of(site), study)[:5]],
+        made=one.made.isoformat(), colours=[c.colour for c in strip(known_of(site), study)[:5]],
     )  # fmt: skip

@@ -15,7 +15,7 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.releases.models import Release, ReleaseFile
 from glaucon.apps.sites.blobs import put_blob
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import files_of, index_of
+from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.services import study_of
 from glaucon.core.exchange.recolour import recolour_site
@@ -58,7 +58,7 @@ def release(site: Site, base: int) -> Release:
 
 
 def _released_blobs(site: Site, study: core.Study) -> tuple[dict[str, str], str]:
-    changed = recolour_site(files_of(site), index_of(site).survey.tokens, study)
+    changed = recolour_site(files_of(site), known_of(site).survey.tokens, study)
     blobs = dict(site.files.values_list("path", "blob"))
     blobs.update({path: put_blob(data) for path, data in changed.files.items()})
     return blobs, changed.stylesheet
@@ -117,7 +117,7 @@ def download(site: Site) -> bytes:
     files = files_of(site)
     current = study_of(site).current
     assert current is not None
-    changed = recolour_site(files, index_of(site).survey.tokens, current.read())
+    changed = recolour_site(files, known_of(site).survey.tokens, current.read())
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for path, data in sorted({**files.files, **changed.files}.items()):

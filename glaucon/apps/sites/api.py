@@ -13,7 +13,7 @@ from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.sites.previews import preview_root
 from glaucon.apps.sites.schemas import FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
 from glaucon.apps.sites.strips import found_groups, strip
-from glaucon.apps.sites.surveys import index_of, uses_of
+from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.sites.tasks import bring_in_site
 from glaucon.apps.studies.api import current, waiting_roles
 from glaucon.apps.studies.reading import read_study
@@ -33,14 +33,14 @@ def get_sites(request: HttpRequest) -> list[SiteCard]:
 
 def _card(site: Site) -> SiteCard:
     study = current(site).read()
-    survey = index_of(site).survey
+    known = known_of(site)
     reading = read_study(site, study)
     live = live_release(site)
     return SiteCard(
         slug=site.slug,
         name=site.name,
-        pages=len(survey.pages),
-        strip=strip(survey, uses_of(site), study),
+        pages=len(known.survey.pages),
+        strip=strip(known, study),
         texts=reading.texts,
         readable=reading.texts - reading.hard_texts - reading.unsure_texts,
         live_since=live.live_since.isoformat() if live and live.live_since else None,
@@ -54,7 +54,7 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
     root = preview_root(site)
     live = live_release(site)
     pages = [
-        PageOut(path=path, title=site.titles.get(path, ""), preview=root + path) for path in index_of(site).survey.pages
+        PageOut(path=path, title=site.titles.get(path, ""), preview=root + path) for path in known_of(site).survey.pages
     ]
     pages.sort(key=lambda page: (page.path.count("/"), page.path != "index.html", page.path))
     return SiteOut(
@@ -76,14 +76,15 @@ def remove_site(request: HttpRequest, slug: str) -> HttpResponse:
 @router.get("/sites/{slug}/found", response=FoundOut, operation_id="getFound")
 def get_found(request: HttpRequest, slug: str) -> FoundOut:
     site = own_site(request, slug)
-    survey, study = index_of(site).survey, current(site).read()
+    known, study = known_of(site), current(site).read()
+    survey = known.survey
     written = {token.colour.hex() for token in survey.tokens if token.kind != "default"}
     return FoundOut(
         colours=len(written),
         roles=len(study.roles),
         pages=len(survey.pages),
         texts=len(survey.runs),
-        groups=found_groups(survey, uses_of(site), study),
+        groups=found_groups(known, study),
         notes=site.notes,
     )
 

@@ -18,7 +18,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.models import Site, SiteFile
-from glaucon.apps.sites.surveys import index_of
+from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import study_of
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import preview_page, preview_stylesheet
@@ -80,7 +80,7 @@ def _body(file: SiteFile, root: str, nonce: str) -> tuple[bytes, str]:
         return data, content_type(file.path)
     revision = study_of(file.site).current
     assert revision is not None
-    study, tokens = revision.read(), index_of(file.site).survey.tokens
+    study, tokens = revision.read(), known_of(file.site).survey.tokens
     source = decode_source(data)
     if is_style:
         text = preview_stylesheet(file.path, source, tokens, study, root)

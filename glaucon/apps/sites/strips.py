@@ -5,22 +5,22 @@ from __future__ import annotations
 from collections import defaultdict
 
 from glaucon.apps.sites.schemas import FoundColour, FoundGroup, StripColour
-from glaucon.core.palette.study import Study, role_of_tokens, token_values
-from glaucon.core.palette.usage import TokenUse
-from glaucon.core.survey.model import Survey
+from glaucon.core.colour.value import Colour
+from glaucon.core.palette.known import KnownSite
+from glaucon.core.palette.study import Study
 
 _KINDS = {"ground": "Grounds", "words": "Words", "line": "Lines", "other": "Shadows and the rest"}
 _ROUND_SHARE = 0.02  # the least share a colour is shown with, so that it can be seen
 
 
-def strip(survey: Survey, uses: list[TokenUse], study: Study) -> list[StripColour]:
+def strip(site: KnownSite, study: Study) -> list[StripColour]:
     """Return the colours a site shows under a study, grounds by what stands on them, words by what wears them."""
-    values = token_values(study, survey.tokens)
+    values = site.tokens.values(study)
     weights: dict[str, float] = defaultdict(float)
-    for token, use in zip(survey.tokens, uses, strict=True):
+    for token, use in zip(site.survey.tokens, site.uses, strict=True):
         if use.kind in ("ground", "words"):
             # a ground fills about ten times the area that the strokes of its words do
-            weights[values(token.number).with_alpha(1.0).hex()] += use.ground * 10 + use.words
+            weights[Colour(*values[token.number, :3].tolist()).hex()] += use.ground * 10 + use.words
     return _shares(weights, 10)
 
 
@@ -31,12 +31,12 @@ def _shares(weights: dict[str, float], most: int) -> list[StripColour]:
     return [StripColour(colour=colour, share=max(_ROUND_SHARE, weight / total)) for colour, weight in ordered]
 
 
-def found_groups(survey: Survey, uses: list[TokenUse], study: Study) -> list[FoundGroup]:
+def found_groups(site: KnownSite, study: Study) -> list[FoundGroup]:
     """Return the site's found colours by kind, those of one role lying together."""
-    roles = role_of_tokens(study, survey.tokens)
+    roles = site.tokens.roles(study)
     order = {role.name: place for place, role in enumerate(study.roles)}
     grouped: dict[str, dict[tuple[str, str | None], FoundColour]] = {kind: {} for kind in _KINDS}
-    for token, use in zip(survey.tokens, uses, strict=True):
+    for token, use in zip(site.survey.tokens, site.uses, strict=True):
         if token.kind == "default" and token.number not in roles:
             continue
         key = (token.colour.hex(), roles.get(token.number))

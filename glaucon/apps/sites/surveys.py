@@ -12,14 +12,13 @@ from django.conf import settings
 
 from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.models import Site
-from glaucon.core.palette.usage import TokenUse, token_uses
-from glaucon.core.reading.findings import SurveyIndex
+from glaucon.core.palette.known import KnownSite
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.survey import ENGINE, Surveyor
 
 _KEPT_IN_MEMORY = 12
-_known: OrderedDict[str, tuple[SurveyIndex, list[TokenUse]]] = OrderedDict()
+_known: OrderedDict[str, KnownSite] = OrderedDict()
 _lock = Lock()
 
 
@@ -44,25 +43,15 @@ def files_of(site: Site) -> SiteFiles:
     return SiteFiles({file.path: get_blob(file.blob) for file in site.files.all()})
 
 
-def index_of(site: Site) -> SurveyIndex:
-    """Return a site's survey, ready for reading."""
-    return _known_of(site)[0]
-
-
-def uses_of(site: Site) -> list[TokenUse]:
-    """Return what each of a site's found colours does."""
-    return _known_of(site)[1]
-
-
-def _known_of(site: Site) -> tuple[SurveyIndex, list[TokenUse]]:
+def known_of(site: Site) -> KnownSite:
+    """Return a site's survey with all that its studies are read with."""
     with _lock:
         if site.content in _known:
             _known.move_to_end(site.content)
             return _known[site.content]
     path = _path(site.content)
     files = SiteFiles({}) if path.exists() else files_of(site)
-    survey = make_survey(site.content, files)
-    known = SurveyIndex(survey), token_uses(survey)
+    known = KnownSite(make_survey(site.content, files))
     with _lock:
         _known[site.content] = known
         while len(_known) > _KEPT_IN_MEMORY:

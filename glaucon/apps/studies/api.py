@@ -9,7 +9,7 @@ from ninja import Router
 from glaucon.apps.releases.services import live_study
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import index_of, uses_of
+from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.reading import nearest_out, offers_out, read_study
@@ -28,8 +28,8 @@ from glaucon.apps.studies.schemas import (
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.preview import preview_values
-from glaucon.core.palette.study import Study, role_of_tokens
-from glaucon.core.palette.usage import RoleUse, role_uses
+from glaucon.core.palette.study import Study
+from glaucon.core.palette.usage import RoleUse
 
 router = Router(tags=["study"])
 
@@ -59,13 +59,13 @@ def waiting_roles(study: Study, live: Study | None) -> list[str]:
 
 
 def _roles_out(site: Site, study: Study) -> list[RoleOut]:
-    tokens = index_of(site).survey.tokens
+    known = known_of(site)
+    tokens = known.survey.tokens
     properties = preview_values(study, tokens)
     found: dict[str, dict[str, None]] = {}
-    mapped = role_of_tokens(study, tokens)
-    uses = role_uses(uses_of(site), mapped)
+    uses = known.role_uses(study)
     unused = RoleUse("other", None)
-    for number, role in mapped.items():
+    for number, role in known.tokens.roles(study).items():
         found.setdefault(role, {})[tokens[number].colour.hex()] = None
     return [
         RoleOut(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import index_of
+from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.schemas import (
     FindingOut,
     NearestOut,
@@ -16,15 +16,13 @@ from glaucon.apps.studies.schemas import (
 )
 from glaucon.core.colour.value import Colour
 from glaucon.core.palette.mending import Mender, Offer, nearest_for_role, nearest_for_some
-from glaucon.core.palette.study import Study, role_of_tokens, token_values
-from glaucon.core.reading.findings import Finding, Side, read_site
+from glaucon.core.palette.study import Study
+from glaucon.core.reading.findings import Finding, Side
 
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
     """Return the reading of a study on its site, with the pairs of one role if asked for."""
-    index = index_of(site)
-    tokens = index.survey.tokens
-    reading = read_site(index, token_values(study, tokens), role_of_tokens(study, tokens), study.level)
+    reading = known_of(site).read(study)
     labels = {role.name: role.label for role in study.roles}
     return ReadingOut(
         texts=reading.texts,
@@ -38,7 +36,7 @@ def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
             for name, r in reading.roles.items()
         },
         pages=reading.page_counts,
-        pairs=[finding_out(p, labels) for p in reading.pairs if role and role in (p.words.role, p.ground.role)],
+        pairs=[finding_out(p, labels) for p in reading.pairs_of(role)] if role else [],
     )
 
 
@@ -65,8 +63,8 @@ def _side(side: Side, labels: Mapping[str, str]) -> SideOut:
 
 def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
     """Return the nearest readable colour of a role; where none serves all, the one that serves most."""
-    index = index_of(site)
-    found, _ = nearest_for_role(index, study, role)
+    known = known_of(site)
+    found, _ = nearest_for_role(known, study, role)
     if found.colour is not None:
         return NearestOut(
             role=role,
@@ -77,7 +75,7 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
             of=None,
             stays=found.delta_e_ok == 0,
         )
-    some, serves, of = nearest_for_some(index, study, role, found)
+    some, serves, of = nearest_for_some(known, study, role, found)
     return NearestOut(
         role=role,
         colour=_hex(study, role, some.colour) if some.colour else None,
@@ -91,10 +89,9 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
 
 def offers_out(site: Site, study: Study, most: int) -> list[OfferOut]:
     """Return a colour for the words or the ground of each of the worst findings."""
-    index = index_of(site)
-    tokens = index.survey.tokens
-    reading = read_site(index, token_values(study, tokens), role_of_tokens(study, tokens), study.level)
-    mender = Mender(index, study)
+    known = known_of(site)
+    reading = known.read(study)
+    mender = Mender(known, study)
     offers = []
     for finding in [f for f in reading.findings if f.verdict == "fail"][:most]:
         sides = [side.role for side in (finding.words, finding.ground) if side.role is not None]

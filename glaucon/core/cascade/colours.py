@@ -6,37 +6,40 @@ from typing import Any
 
 import tinycss2
 
+from glaucon.core.cascade.calculation import Calculation, evaluate_calculation, parse_calculation
 from glaucon.core.cascade.expression import (
     Current,
     Expression,
-    Faded,
     Found,
     LightDark,
     Literal,
     Mix,
-    Unknown,
+    Relative,
+    channels_of,
+    colour_of_channels,
 )
 from glaucon.core.cascade.tokens import TokenTable, default_token
 from glaucon.core.colour.value import BLACK, TRANSPARENT, WHITE, Colour, parse_css_colour
 
 COLOUR_FUNCTIONS = frozenset({"rgb", "rgba", "hsl", "hsla", "hwb", "lab", "lch", "oklab", "oklch", "color"})
-_MIX_SPACES = {
+MIX_SPACES = {
     "srgb": "srgb",
     "srgb-linear": "srgb-linear",
-    "lab": "lab-d65",
+    "lab": "lab",
     "oklab": "oklab",
     "xyz": "xyz-d65",
     "xyz-d65": "xyz-d65",
     "xyz-d50": "xyz-d50",
     "hsl": "hsl",
     "hwb": "hwb",
-    "lch": "lch-d65",
+    "lch": "lch",
     "oklch": "oklch",
     "display-p3": "display-p3",
     "a98-rgb": "a98-rgb",
     "rec2020": "rec2020",
     "prophoto-rgb": "prophoto-rgb",
 }
+_PREDEFINED_SPACES = {"xyz": "xyz-d65"}
 
 
 def _grey(level: int) -> Literal:
@@ -95,7 +98,11 @@ def is_plain_colour(node: Any) -> Colour | None:
             return None
         return parse_css_colour(lowered)
     if node.type == "function" and node.lower_name in COLOUR_FUNCTIONS:
-        return parse_css_colour(tinycss2.serialize([node]))
+        plain = parse_css_colour(tinycss2.serialize([node]))
+        if plain is None and any(a.type == "function" for a in node.arguments):
+            computed = _computed_expression(node.lower_name, significant(node.arguments), TokenTable())
+            return computed.colour if isinstance(computed, Literal) else None
+        return plain
     return None
 
 
@@ -133,40 +140,54 @@ def _function_expression(node: Any, table: TokenTable) -> Expression | None:
         return _mix_expression(node, table)
     if name in COLOUR_FUNCTIONS:
         arguments = significant(node.arguments)
-        if arguments and arguments[0].type == "ident" and arguments[0].lower_value == "from":
-            return _relative_expression(name, arguments[1:], table)
-        if any(a.type == "function" for a in arguments):
-            return Unknown("a colour computed by a function inside another is not read")
+        return _computed_expression(name, arguments, table)
     return None
 
 
-def _relative_expression(name: str, arguments: list[Any], table: TokenTable) -> Expression | None:
-    """Return `rgb(from C r g b / a)`; relative colours that change channels are told as unknown."""
-    origin = colour_expression(arguments[0], table) if arguments else None
-    if origin is None:
+# The space a colour function speaks of, and what 100 % is of each channel (CSS Color 4, sections 4 to 10).
+_FUNCTION_SPACES = {
+    "rgb": ("srgb", (255.0, 255.0, 255.0)),
+    "rgba": ("srgb", (255.0, 255.0, 255.0)),
+    "hsl": ("hsl", (360.0, 100.0, 100.0)),
+    "hsla": ("hsl", (360.0, 100.0, 100.0)),
+    "hwb": ("hwb", (360.0, 100.0, 100.0)),
+    "lab": ("lab", (100.0, 125.0, 125.0)),
+    "lch": ("lch", (100.0, 150.0, 360.0)),
+    "oklab": ("oklab", (1.0, 0.4, 0.4)),
+    "oklch": ("oklch", (1.0, 0.4, 360.0)),
+}
+
+
+def _computed_expression(name: str, arguments: list[Any], table: TokenTable) -> Expression | None:
+    """Return a colour function whose channels are computed: `rgb(calc(…) …)` or `oklch(from C l c h)`."""
+    origin: Expression | None = None
+    if arguments and arguments[0].type == "ident" and arguments[0].lower_value == "from":
+        origin = colour_expression(arguments[1], table) if len(arguments) > 1 else None
+        if origin is None:
+            return None
+        arguments = arguments[2:]
+    space, full = _FUNCTION_SPACES.get(name, ("", (1.0, 1.0, 1.0)))
+    if name == "color":
+        word = getattr(arguments[0], "lower_value", "") if arguments else ""
+        if word not in MIX_SPACES:
+            return None
+        space, arguments = f"color:{_PREDEFINED_SPACES.get(word, word)}", arguments[1:]
+    arguments = [a for a in arguments if not (a.type == "literal" and a.value == ",")]
+    names = frozenset((*channels_of(space.removeprefix("color:"))[0], "alpha")) if origin is not None else frozenset()
+    slash = next((i for i, a in enumerate(arguments) if a.type == "literal" and a.value == "/"), None)
+    alpha_nodes = arguments[slash + 1 :] if slash is not None else arguments[3:4]
+    channels = [parse_calculation(a, names, whole) for a, whole in zip(arguments[:3], full, strict=False)]
+    alpha: Calculation | None = ("c", "alpha") if origin is not None else ("n", 1.0)
+    if alpha_nodes:
+        alpha = parse_calculation(alpha_nodes[0], names, 1.0) if len(alpha_nodes) == 1 else None
+    one, two, three = (*channels, None, None, None)[:3]
+    expected = 3 + (len(alpha_nodes) + (slash is not None))
+    if one is None or two is None or three is None or alpha is None or len(arguments) != expected:
         return None
-    rest = arguments[1:]
-    channels = [getattr(a, "lower_value", "") if a.type == "ident" else "" for a in rest[:3]]
-    kept = {
-        "rgb": "rgb",
-        "rgba": "rgb",
-        "hsl": "hsl",
-        "hsla": "hsl",
-        "hwb": "hwb",
-        "oklch": "lch",
-        "lch": "lch",
-        "oklab": "lab",
-        "lab": "lab",
-    }.get(name, "")
-    if len(rest) == 3 and channels == list(kept):
-        return origin
-    slash = len(rest) == 5 and rest[3].type == "literal" and rest[3].value == "/"
-    if slash and channels == list(kept):
-        if rest[4].type == "number":
-            return Faded(origin, max(0.0, min(1.0, rest[4].value)))
-        if rest[4].type == "percentage":
-            return Faded(origin, max(0.0, min(1.0, rest[4].value / 100)))
-    return Unknown("a relative colour that changes channels is not read")
+    if origin is None:
+        values = [evaluate_calculation(channel, {}) for channel in (one, two, three)]
+        return Literal(colour_of_channels(space, values, evaluate_calculation(alpha, {})))
+    return Relative(space, origin, (one, two, three), alpha)
 
 
 def _mix_expression(node: Any, table: TokenTable) -> Expression | None:
@@ -174,9 +195,9 @@ def _mix_expression(node: Any, table: TokenTable) -> Expression | None:
     space, hue = "oklab", "shorter"
     if parts and parts[0] and parts[0][0].type == "ident" and parts[0][0].lower_value == "in":
         words = [getattr(n, "lower_value", "") for n in parts.pop(0)[1:]]
-        if not words or words[0] not in _MIX_SPACES:
+        if not words or words[0] not in MIX_SPACES:
             return None
-        space = _MIX_SPACES[words[0]]
+        space = MIX_SPACES[words[0]]
         hue = words[1] if len(words) == 3 and words[2] == "hue" else "shorter"
     if len(parts) != 2:
         return None

@@ -6,32 +6,42 @@ section 3. Styles are shared: elements with the same rules and the same parent s
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
-from functools import lru_cache
-from importlib.resources import files
+from dataclasses import dataclass, replace
 from typing import Any
 
 import tinycss2
 
+from glaucon.core.cascade.backgrounds import Size
 from glaucon.core.cascade.colours import SYSTEM_COLOURS, significant
+from glaucon.core.cascade.containers import Containers, holds_in
+from glaucon.core.cascade.effects import Move
 from glaucon.core.cascade.expression import Current, Expression, Literal, resolve
-from glaucon.core.cascade.lengths import LengthContext
+from glaucon.core.cascade.images import Gradient
+from glaucon.core.cascade.lengths import Extent, LengthContext, extent
 from glaucon.core.cascade.media import Viewport
-from glaucon.core.cascade.properties import INHERITED, INITIAL, Keyword, Pending, parse_declaration
+from glaucon.core.cascade.properties import INHERITED, INITIAL, Pending, parse_declaration
+from glaucon.core.cascade.rules import (
+    AUTHOR,
+    AUTHOR_IMPORTANT,
+    HINT,
+    INLINE,
+    INLINE_IMPORTANT,
+    UA,
+    UA_IMPORTANT,
+    IndexedRule,
+    PageMatcher,
+    RuleIndex,
+    SortKey,
+)
 from glaucon.core.cascade.selectors import State
-from glaucon.core.cascade.source import Source
-from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, parse_stylesheet
+from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Element
+from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
 
-_LAST = 1 << 30
-# Origins and importance in the order CSS Cascading 5, section 6.1, gives.
-UA, HINT, AUTHOR, INLINE, AUTHOR_IMPORTANT, INLINE_IMPORTANT, UA_IMPORTANT = range(7)
 _ORIGIN_GROUP = {UA: 0, HINT: 1, AUTHOR: 1, INLINE: 1, AUTHOR_IMPORTANT: 1, INLINE_IMPORTANT: 1, UA_IMPORTANT: 0}
 
-SortKey = tuple[Any, ...]
 # What a visited link may wear, the rest stays as unvisited (the browsers' privacy limit).
 VISITED_PROPERTIES = frozenset({"color", "background-color", "fill", "-webkit-text-fill-color"})
 
@@ -40,7 +50,15 @@ _KEYWORD_PX = {
     "xx-large": 32.0, "xxx-large": 48.0, "-webkit-xxx-large": 48.0,
 }  # fmt: skip
 _MONOSPACE_SHARE = 13 / 16
-_PERCENT_OF_CONTAINER = frozenset({"width", "height", "top", "right", "bottom", "left"})
+
+
+@dataclass(frozen=True, slots=True)
+class ComputedSize:
+    """A background size with its lengths computed; None is `auto`."""
+
+    keyword: str = ""
+    width: Extent | None = None
+    height: Extent | None = None
 
 
 @dataclass(slots=True, eq=False)
@@ -68,81 +86,6 @@ class Style:
 
 
 @dataclass(slots=True, eq=False)
-class _IndexedRule:
-    rule: Rule
-    normal_key: SortKey
-    important_key: SortKey
-    number: int
-
-
-_QUIRKS_CSS = "table { font-size: initial; font-weight: initial }"
-
-
-@lru_cache(maxsize=2)
-def _user_agent_sheet(quirks: bool) -> Stylesheet:
-    text = files("glaucon.core.cascade").joinpath("useragent.css").read_text("utf-8")
-    return parse_stylesheet(Source("", text + (_QUIRKS_CSS if quirks else ""), editable=False), TokenTable())
-
-
-class RuleIndex:
-    """The rules of a list of stylesheets that hold at one viewport, by the subject's id, class or tag."""
-
-    def __init__(self, sheets: Iterable[Stylesheet], viewport: Viewport, quirks: bool) -> None:
-        self.states: set[str] = set()
-        self._buckets: dict[str | None, dict[tuple[str, str], list[_IndexedRule]]] = {}
-        self._count = 0
-        self._layers: dict[tuple[str, ...], int] = {}
-        for rule in _user_agent_sheet(quirks).rules():
-            self._add(rule, UA, UA_IMPORTANT)
-        kept = [p for sheet in sheets for p in sheet.parts]
-        for part in kept:
-            name = part if isinstance(part, tuple) else part.layer if isinstance(part, Rule) else ()
-            for depth in range(1, len(name or ()) + 1):
-                self._layers.setdefault((name or ())[:depth], len(self._layers))
-        for part in kept:
-            if isinstance(part, Rule) and all(condition(viewport) for condition in part.conditions):
-                self._add(part, AUTHOR, AUTHOR_IMPORTANT)
-
-    def _add(self, rule: Rule, normal: int, important: int) -> None:
-        self._count += 1
-        layer = (
-            (*(self._layers[rule.layer[: d + 1]] for d in range(len(rule.layer))), _LAST) if normal == AUTHOR else ()
-        )
-        reverse = tuple(-index for index in layer)
-        specificity = rule.selector.specificity
-        indexed = _IndexedRule(
-            rule, (normal, layer, specificity, self._count), (important, reverse, specificity, self._count), self._count
-        )
-        if normal == AUTHOR:
-            self.states |= rule.selector.states
-        buckets = self._buckets.setdefault(rule.selector.pseudo_element, {})
-        buckets.setdefault(rule.selector.key, []).append(indexed)
-
-    def pseudo_elements(self) -> set[str]:
-        """Return the pseudo-elements that any rule names."""
-        return {name for name in self._buckets if name}
-
-    def matching(self, element: Element, state: State, pseudo: str | None = None) -> list[_IndexedRule]:
-        """Return the rules that match, in no particular order."""
-        buckets = self._buckets.get(pseudo)
-        if not buckets:
-            return []
-        found: list[_IndexedRule] = []
-        keys = [("tag", element.tag), ("", "")]
-        keys.extend(("class", name) for name in element.classes)
-        if ident := element.attributes.get("id"):
-            keys.append(("id", ident))
-        if element.foreign and element.tag != element.tag.lower():
-            keys.append(("tag", element.tag.lower()))
-        for key in keys:
-            for indexed in buckets.get(key, ()):
-                if indexed.rule.selector.matches(element, state):
-                    found.append(indexed)
-        found.sort(key=lambda one: one.number)
-        return found
-
-
-@dataclass(slots=True, eq=False)
 class _Winners:
     number: int
     values: dict[str, Any]
@@ -150,49 +93,59 @@ class _Winners:
 
 
 class Cascade:
-    """Computes styles for the elements of pages that use the same stylesheets, viewport and state."""
+    """Computes styles for the elements of pages that use the same stylesheets, at one viewport in one state."""
 
     def __init__(self, index: RuleIndex, table: TokenTable, viewport: Viewport, state: State) -> None:
         self.index = index
+        self.viewport = viewport
         self._table = table
-        self._viewport = viewport
         self._state = state
+        self._active = index.active(viewport)
         self._winners: dict[tuple[Any, ...], _Winners] = {}
         self._styles: dict[tuple[int, int, float], Style] = {}
         self._root_px = 16.0
 
     def style(
         self,
+        matcher: PageMatcher,
         element: Element,
         parent: Style | None,
         inline: Block | None,
         hints: dict[str, Any],
         pseudo: str | None = None,
+        containers: Containers = (),
     ) -> Style:
         """Return the computed style of an element, or of its pseudo-element with the element's as `parent`."""
-        winners = self._find_winners(element, inline, hints, pseudo)
+        winners = self._find_winners(matcher, element, inline, hints, pseudo, containers)
         key = (winners.number, parent.number if parent else -1, self._root_px if parent else -1.0)
         found = self._styles.get(key)
         if found is None:
-            found = _Computation(self._table, self._viewport, self._root_px).run(winners, parent, len(self._styles))
-            self._styles[key] = found
+            computation = _Computation(self._table, self.viewport, self._root_px)
+            found = self._styles[key] = computation.run(winners, parent, len(self._styles))
         if element.parent is None and pseudo is None:
             self._root_px = found.font_px
         return found
 
-    def pseudo_style(self, element: Element, pseudo: str, parent: Style) -> Style | None:
+    def pseudo_style(self, matcher: PageMatcher, element: Element, pseudo: str, parent: Style) -> Style | None:
         """Return the style of an element's pseudo-element, None where no rule makes one."""
-        if not self.index.matching(element, self._state, pseudo):
+        matched = matcher.matching(element, self._state, pseudo)
+        if not any(self._active[number] for number in matched):
             return None
-        return self.style(element, parent, None, {}, pseudo)
+        return self.style(matcher, element, parent, None, {}, pseudo)
 
     def _find_winners(
-        self, element: Element, inline: Block | None, hints: dict[str, Any], pseudo: str | None
+        self,
+        matcher: PageMatcher,
+        element: Element,
+        inline: Block | None,
+        hints: dict[str, Any],
+        pseudo: str | None,
+        containers: Containers,
     ) -> _Winners:
+        seen = self._sorted(self._active_rules(matcher, element, self._state, pseudo, containers), inline, hints)
         if not self._state.visited:
-            return self._sorted(self.index.matching(element, self._state, pseudo), inline, hints)
-        seen = self._sorted(self.index.matching(element, self._state, pseudo), inline, hints)
-        unseen = self._sorted(self.index.matching(element, State(), pseudo), inline, hints)
+            return seen
+        unseen = self._sorted(self._active_rules(matcher, element, _REST, pseudo, containers), inline, hints)
         key = ("visited", seen.number, unseen.number)
         if key not in self._winners:
             values = dict(unseen.values)
@@ -201,24 +154,38 @@ class Cascade:
             self._winners[key] = _Winners(len(self._winners), values, unseen.custom)
         return self._winners[key]
 
-    def _sorted(self, rules: list[_IndexedRule], inline: Block | None, hints: dict[str, Any]) -> _Winners:
+    def _active_rules(
+        self, matcher: PageMatcher, element: Element, state: State, pseudo: str | None, containers: Containers
+    ) -> tuple[int, ...]:
+        active = self._active
+        numbers = tuple([n for n in matcher.matching(element, state, pseudo) if active[n]])
+        if not self.index.has_containers:
+            return numbers
+        rules = self.index.rules
+        return tuple([n for n in numbers if all(holds_in(c, containers) for c in rules[n].rule.containers)])
+
+    def _sorted(self, rules: tuple[int, ...], inline: Block | None, hints: dict[str, Any]) -> _Winners:
         key = (
-            tuple(rule.number for rule in rules),
+            rules,
             id(inline) if inline is not None else 0,
             tuple(sorted((name, _hint_key(value)) for name, value in hints.items())) if hints else (),
         )
         found = self._winners.get(key)
         if found is None:
-            found = _resolve_winners(rules, inline, hints, len(self._winners))
+            known = self.index.rules
+            found = _resolve_winners([known[n] for n in rules], inline, hints, len(self._winners))
             self._winners[key] = found
         return found
+
+
+_REST = State()
 
 
 def _hint_key(value: Any) -> str:
     return repr(value) if not callable(value) else str(value(LengthContext(16, 16, 0, 0)))
 
 
-def _resolve_winners(rules: list[_IndexedRule], inline: Block | None, hints: dict[str, Any], number: int) -> _Winners:
+def _resolve_winners(rules: list[IndexedRule], inline: Block | None, hints: dict[str, Any], number: int) -> _Winners:
     sources: list[tuple[SortKey, dict[str, Any], dict[str, list[Any]]]] = []
     for one in rules:
         block = one.rule.block
@@ -292,9 +259,6 @@ class _Computation:
             if isinstance(value, Pending):
                 continue
             values[name] = self._computed(name, value, colour, dark, font_px)
-            if name in _PERCENT_OF_CONTAINER and callable(value) and values[name] is None:
-                # kept beside, in per cent: without layout nobody knows of how much
-                values[f"{name}%"] = value(LengthContext(font_px, self._root_px, 0, 0, 100.0))
         values.setdefault("background-color", INITIAL["background-color"])
         return Style(number, values, custom, font_px, weight, dark, monospace, absolute)
 
@@ -404,14 +368,29 @@ class _Computation:
             return value if isinstance(value, Current) else resolve(value, colour, dark)
         if name == "background-image":
             return tuple(_resolve_image(image, colour, dark) for image in value)
-        if callable(value):
-            return value(LengthContext(font_px, self._root_px, self._viewport.width, self._viewport.height))
-        return value
+        context = LengthContext(font_px, self._root_px, self._viewport.width, self._viewport.height)
+        if name == "box-shadow":
+            found = (shadow.computed(context) for shadow in value)
+            return tuple(replace(one, colour=resolve(one.colour, colour, dark)) for one in found)
+        if isinstance(value, Move):
+            return value.computed(context)
+        if name in ("background-position-x", "background-position-y"):
+            return tuple(offset.computed(context) for offset in value)
+        if name == "background-size":
+            return tuple(_computed_size(size, context) for size in value)
+        return extent(value, context) if callable(value) else value
+
+
+def _computed_size(size: Size, context: LengthContext) -> ComputedSize:
+    width = extent(size.width, context) if size.width is not None else None
+    height = extent(size.height, context) if size.height is not None else None
+    return ComputedSize(size.keyword, width, height)
 
 
 def _resolve_image(image: Any, colour: Expression, dark: bool) -> Any:
-    stops = getattr(image, "stops", None)
-    return image if stops is None else type(image)(tuple(resolve(stop, colour, dark) for stop in stops))
+    if not isinstance(image, Gradient):
+        return image
+    return Gradient(tuple(resolve(sample, colour, dark) for sample in image.samples))
 
 
 def substitute(tokens: list[Any], lookup: Any) -> list[Any] | None:

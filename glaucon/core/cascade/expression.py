@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from coloraide import Color
 
+from glaucon.core.cascade.calculation import Calculation, evaluate_calculation
 from glaucon.core.colour.value import Colour
 
 
@@ -59,13 +61,23 @@ class Faded:
 
 
 @dataclass(frozen=True, slots=True)
+class Relative:
+    """A relative colour, `oklch(from C l c h / a)`: channels of `space` computed from those of another colour."""
+
+    space: str
+    origin: Expression
+    channels: tuple[Calculation, Calculation, Calculation]
+    alpha: Calculation
+
+
+@dataclass(frozen=True, slots=True)
 class Unknown:
     """A colour that is valid CSS and not known here; reading it makes a verdict unsure."""
 
     why: str
 
 
-Expression = Literal | Found | Current | LightDark | Mix | Faded | Unknown
+Expression = Literal | Found | Current | LightDark | Mix | Faded | Relative | Unknown
 
 
 def resolve(expression: Expression, current: Expression, dark: bool) -> Expression:
@@ -80,6 +92,9 @@ def resolve(expression: Expression, current: Expression, dark: bool) -> Expressi
         return Mix(expression.space, one, other, expression.share_of_other, expression.alpha, expression.hue)
     if isinstance(expression, Faded):
         return Faded(resolve(expression.colour, current, dark), expression.alpha, expression.scale)
+    if isinstance(expression, Relative):
+        origin = resolve(expression.origin, current, dark)
+        return Relative(expression.space, origin, expression.channels, expression.alpha)
     return expression
 
 
@@ -96,7 +111,55 @@ def evaluate(expression: Expression, token_value: Callable[[int], Colour]) -> Co
         return inner.with_alpha(inner.alpha * expression.alpha if expression.scale else expression.alpha)
     if isinstance(expression, Mix):
         return _evaluate_mix(expression, token_value)
+    if isinstance(expression, Relative):
+        return _evaluate_relative(expression, token_value)
     return None
+
+
+# The channels of each space by the names CSS Color 5, section 4.1, gives them, with the scale CSS writes them in.
+CHANNELS: dict[str, tuple[tuple[str, str, str], tuple[float, float, float]]] = {
+    "srgb": (("r", "g", "b"), (255.0, 255.0, 255.0)),
+    "hsl": (("h", "s", "l"), (1.0, 100.0, 100.0)),
+    "hwb": (("h", "w", "b"), (1.0, 100.0, 100.0)),
+    "lab": (("l", "a", "b"), (1.0, 1.0, 1.0)),
+    "lch": (("l", "c", "h"), (1.0, 1.0, 1.0)),
+    "oklab": (("l", "a", "b"), (1.0, 1.0, 1.0)),
+    "oklch": (("l", "c", "h"), (1.0, 1.0, 1.0)),
+}
+_PREDEFINED = (("r", "g", "b"), (1.0, 1.0, 1.0))
+_XYZ = (("x", "y", "z"), (1.0, 1.0, 1.0))
+
+
+def channels_of(space: str) -> tuple[tuple[str, str, str], tuple[float, float, float]]:
+    """Return a space's channel names and the scale that CSS writes them in."""
+    if space.startswith("xyz"):
+        return _XYZ
+    return CHANNELS.get(space, _PREDEFINED)
+
+
+def colour_of_channels(space: str, channels: list[float], alpha: float) -> Colour:
+    """Return the sRGB colour of channels as CSS writes them, clipped as it is painted."""
+    space, predefined = (space.removeprefix("color:"), space.startswith("color:"))
+    scales = (1.0, 1.0, 1.0) if predefined else channels_of(space)[1]
+    finite = [0.0 if math.isnan(v) else max(-1e4, min(1e4, v)) for v in channels]
+    made = Color(space, [v / scale for v, scale in zip(finite, scales, strict=True)])
+    r, g, b = (max(0.0, min(1.0, float(v))) for v in made.convert("srgb").coords(nans=False))
+    return Colour(r, g, b, 0.0 if math.isnan(alpha) else max(0.0, min(1.0, alpha)))
+
+
+def _evaluate_relative(relative: Relative, token_value: Callable[[int], Colour]) -> Colour | None:
+    origin = evaluate(relative.origin, token_value)
+    if origin is None:
+        return None
+    space = relative.space.removeprefix("color:")
+    names, scales = channels_of(space)
+    if relative.space.startswith("color:"):
+        scales = (1.0, 1.0, 1.0)
+    coords = Color("srgb", origin.rgb).convert(space).coords(nans=False)
+    known = {name: float(v) * scale for name, v, scale in zip(names, coords, scales, strict=True)}
+    known["alpha"] = origin.alpha
+    values = [evaluate_calculation(channel, known) for channel in relative.channels]
+    return colour_of_channels(relative.space, values, evaluate_calculation(relative.alpha, known))
 
 
 def _evaluate_mix(mix: Mix, token_value: Callable[[int], Colour]) -> Colour | None:
@@ -130,3 +193,5 @@ def tokens_in(expression: Expression) -> Iterator[int]:
         yield from tokens_in(expression.other)
     elif isinstance(expression, Faded):
         yield from tokens_in(expression.colour)
+    elif isinstance(expression, Relative):
+        yield from tokens_in(expression.origin)

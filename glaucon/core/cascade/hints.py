@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from glaucon.core.cascade.colours import SYSTEM_COLOURS
 from glaucon.core.cascade.expression import Expression, Found
 from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.lengths import LengthContext
@@ -49,13 +50,18 @@ class Hints:
         self._table = table
         self._colours: dict[tuple[int, str], Expression | None] = {}
 
-    def of(self, element: Element, state: State, body: Element | None) -> dict[str, Any]:
+    def of(
+        self, element: Element, state: State, body: Element | None, body_colour: Expression | None = None
+    ) -> dict[str, Any]:
         """Return the values an element's attributes set; empty for nearly all elements."""
         values: dict[str, Any] = {}
         attributes = element.attributes
+        tag = element.tag
+        if tag == "table" and element.quirky:
+            # the quirks sheet of browsers: a table starts from the body's text colour
+            values["color"] = body_colour or SYSTEM_COLOURS["canvastext"]
         if not attributes:
             return values
-        tag = element.tag
         if tag in _BACKGROUND_TAGS:
             if "bgcolor" in attributes:
                 self._put(values, "background-color", element, "bgcolor")

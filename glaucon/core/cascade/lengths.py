@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 _ABSOLUTE_PX = {"px": 1.0, "pt": 4 / 3, "pc": 16.0, "in": 96.0, "cm": 96 / 2.54, "mm": 9.6 / 2.54, "q": 2.4 / 2.54}
@@ -23,6 +23,29 @@ class LengthContext:
 
 
 Length = Callable[[LengthContext], float | None]
+
+
+@dataclass(frozen=True, slots=True)
+class Extent:
+    """A computed length: pixels, and a share of something whose size layout would tell."""
+
+    px: float
+    share: float = 0.0
+
+    def of(self, whole: float | None) -> float | None:
+        """Return the pixels it comes to, None where it is a share of something unknown."""
+        if self.share == 0:
+            return self.px
+        return None if whole is None else self.px + self.share * whole
+
+
+def extent(length: Length, context: LengthContext) -> Extent | None:
+    """Return a length computed in a context, percentages kept as shares."""
+    fixed = length(replace(context, percent_of=0.0))
+    some = length(replace(context, percent_of=1000.0))
+    if fixed is None or some is None:
+        return None
+    return Extent(fixed, (some - fixed) / 1000)
 
 
 def parse_length(node: Any) -> Length | None:

@@ -11,6 +11,7 @@ from typing import Any
 import tinycss2
 
 from glaucon.core.cascade.colours import significant, split_commas
+from glaucon.core.cascade.lengths import LengthContext, parse_length
 
 VIEWPORT_HEIGHT_PX = 800
 
@@ -213,12 +214,13 @@ def _number(nodes: list[Any]) -> float | None:
         return float(node.value)
     if node.type == "dimension" and node.lower_unit in _UNITS_DPPX:
         return float(node.value) * _UNITS_DPPX[node.lower_unit]
-    if node.type == "function" and node.lower_name == "calc":
-        return _number(significant(node.arguments))
     return _pixels(node)
 
 
 def _pixels(node: Any) -> float | None:
     if node.type == "dimension" and node.lower_unit in _UNITS_PX:
         return float(node.value) * _UNITS_PX[node.lower_unit]
+    if node.type == "function" and (length := parse_length(node)) is not None:
+        # font-relative units in a query are of the initial font size (Media Queries 4, section 1.3)
+        return length(LengthContext(16.0, 16.0, 0, 0))
     return None

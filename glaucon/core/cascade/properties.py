@@ -9,19 +9,26 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from glaucon.core.cascade.backgrounds import (
+    BOXES,
+    INITIAL_POSITION,
+    INITIAL_REPEAT,
+    INITIAL_SIZE,
+    expand_background,
+    keyword_of,
+    parse_layers,
+    parse_position,
+    parse_repeat,
+    parse_size,
+)
 from glaucon.core.cascade.colours import colour_expression, significant, split_commas
+from glaucon.core.cascade.effects import Move, parse_filter, parse_shadows, parse_transform
 from glaucon.core.cascade.expression import Current, Literal
 from glaucon.core.cascade.images import is_image, parse_image
 from glaucon.core.cascade.lengths import parse_length
 from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK, TRANSPARENT
-
-
-@dataclass(frozen=True, slots=True)
-class Keyword:
-    """A keyword value, lower case."""
-
-    name: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +54,14 @@ INITIAL: dict[str, Any] = {
     "background-color": Literal(TRANSPARENT),
     "background-image": (None,),
     "background-clip": (Keyword("border-box"),),
+    "background-origin": (Keyword("padding-box"),),
+    "background-attachment": (Keyword("scroll"),),
+    "background-position-x": (INITIAL_POSITION[0],),
+    "background-position-y": (INITIAL_POSITION[1],),
+    "background-size": (INITIAL_SIZE,),
+    "background-repeat": (INITIAL_REPEAT,),
+    "background-blend-mode": (Keyword("normal"),),
+    "box-shadow": (),
     "opacity": 1.0,
     "visibility": Keyword("visible"),
     "display": Keyword("inline"),
@@ -55,7 +70,15 @@ INITIAL: dict[str, Any] = {
     "content": Keyword("normal"),
     "content-visibility": Keyword("visible"),
     "mix-blend-mode": Keyword("normal"),
-    "filter": Keyword("none"),
+    "filter": (),
+    "isolation": Keyword("auto"),
+    "will-change": Keyword("auto"),
+    "contain": Keyword("none"),
+    "perspective": Keyword("none"),
+    "backdrop-filter": Keyword("none"),
+    "mask-image": Keyword("none"),
+    "container-type": Keyword("normal"),
+    "container-name": Keyword("none"),
     "font-size": Keyword("medium"),
     "font-weight": 400,
     "font-family": (),
@@ -74,7 +97,18 @@ INITIAL: dict[str, Any] = {
     "left": Keyword("auto"),
     "width": Keyword("auto"),
     "height": Keyword("auto"),
-    "transform": Keyword("none"),
+    "min-width": Keyword("auto"),
+    "min-height": Keyword("auto"),
+    "max-width": Keyword("none"),
+    "max-height": Keyword("none"),
+    **{f"margin-{side}": None for side in ("top", "right", "bottom", "left")},
+    **{f"padding-{side}": None for side in ("top", "right", "bottom", "left")},
+    "box-sizing": Keyword("content-box"),
+    "flex-basis": Keyword("auto"),
+    "grid-area": Keyword("auto"),
+    "transform": Move(),
+    "translate": Keyword("none"),
+    "scale": Keyword("none"),
     "list-style-type": Keyword("disc"),
 }
 
@@ -135,19 +169,6 @@ def _images(tokens: list[Any], table: TokenTable) -> Any:
     return tuple(layers)
 
 
-_BOXES = frozenset({"border-box", "padding-box", "content-box", "text", "border-area"})
-
-
-def _clip_boxes(tokens: list[Any], table: TokenTable) -> Any:
-    boxes = []
-    for part in split_commas(tokens):
-        words = [getattr(n, "lower_value", "") for n in significant(part)]
-        if len(words) != 1 or words[0] not in _BOXES:
-            return None
-        boxes.append(Keyword(words[0]))
-    return tuple(boxes)
-
-
 _SIZE_WORDS = frozenset(
     "xx-small x-small small medium large x-large xx-large xxx-large smaller larger math -webkit-xxx-large".split()
 )
@@ -158,7 +179,11 @@ def _font_size(tokens: list[Any], table: TokenTable) -> Any:
         return None
     if tokens[0].type == "ident":
         return Keyword(tokens[0].lower_value) if tokens[0].lower_value in _SIZE_WORDS else None
-    return parse_length(tokens[0])
+    return None if _is_negative(tokens[0]) else parse_length(tokens[0])
+
+
+def _is_negative(node: Any) -> bool:
+    return node.type in ("number", "percentage", "dimension") and node.value < 0
 
 
 def _font_weight(tokens: list[Any], table: TokenTable) -> Any:
@@ -244,11 +269,36 @@ def _fill(tokens: list[Any], table: TokenTable) -> Any:
 
 _OVERFLOW = _keyword("visible", "hidden", "clip", "scroll", "auto", "overlay")
 
+_SIZE_KEYWORDS = (
+    "auto", "min-content", "max-content", "fit-content", "stretch", "-webkit-fill-available", "-webkit-min-content",
+    "-webkit-max-content", "-webkit-fit-content",
+)  # fmt: skip
+BLEND_MODES = frozenset(
+    "normal multiply screen overlay darken lighten color-dodge color-burn hard-light soft-light difference exclusion "
+    "hue saturation color luminosity".split()
+)
+_ATTACHMENTS = frozenset({"scroll", "fixed", "local"})
+
+
+def _position_axis(tokens: list[Any], axis: int) -> Any:
+    """Return one axis of each layer's position: `background-position-x` takes what a one-value position does."""
+    both = parse_layers(tokens, parse_position)
+    return None if both is None else tuple(position[axis if len(tokens) > 1 else 0] for position in both)
+
+
 LONGHANDS: dict[str, Parse] = {
     "color": _colour,
     "background-color": _colour,
     "background-image": _images,
-    "background-clip": _clip_boxes,
+    "background-clip": lambda tokens, table: parse_layers(tokens, keyword_of(BOXES)),
+    "background-origin": lambda tokens, table: parse_layers(tokens, keyword_of(BOXES)),
+    "background-attachment": lambda tokens, table: parse_layers(tokens, keyword_of(_ATTACHMENTS)),
+    "background-position-x": lambda tokens, table: _position_axis(tokens, 0),
+    "background-position-y": lambda tokens, table: _position_axis(tokens, 1),
+    "background-size": lambda tokens, table: parse_layers(tokens, parse_size),
+    "background-repeat": lambda tokens, table: parse_layers(tokens, parse_repeat),
+    "background-blend-mode": lambda tokens, table: parse_layers(tokens, keyword_of(BLEND_MODES)),
+    "box-shadow": parse_shadows,
     "opacity": _opacity,
     "visibility": _keyword("visible", "hidden", "collapse"),
     "display": _display,
@@ -256,8 +306,16 @@ LONGHANDS: dict[str, Parse] = {
     "float": _keyword("none", "left", "right", "inline-start", "inline-end"),
     "content": _content,
     "content-visibility": _keyword("visible", "auto", "hidden"),
-    "mix-blend-mode": _anything,
-    "filter": _anything,
+    "mix-blend-mode": _keyword(*BLEND_MODES, "plus-lighter", "plus-darker"),
+    "filter": parse_filter,
+    "isolation": _keyword("auto", "isolate"),
+    "will-change": _anything,
+    "contain": _anything,
+    "perspective": _anything,
+    "backdrop-filter": _anything,
+    "mask-image": _anything,
+    "container-type": _keyword("normal", "size", "inline-size"),
+    "container-name": _anything,
     "font-size": _font_size,
     "font-weight": _font_weight,
     "font-family": _font_family,
@@ -274,35 +332,77 @@ LONGHANDS: dict[str, Parse] = {
     "right": _length_or("auto"),
     "bottom": _length_or("auto"),
     "left": _length_or("auto"),
-    "width": _length_or("auto", "min-content", "max-content", "fit-content"),
-    "height": _length_or("auto", "min-content", "max-content", "fit-content"),
-    "transform": _anything,
+    "width": _length_or(*_SIZE_KEYWORDS),
+    "height": _length_or(*_SIZE_KEYWORDS),
+    "min-width": _length_or(*_SIZE_KEYWORDS),
+    "min-height": _length_or(*_SIZE_KEYWORDS),
+    "max-width": _length_or(*_SIZE_KEYWORDS, "none"),
+    "max-height": _length_or(*_SIZE_KEYWORDS, "none"),
+    **{f"margin-{side}": _length_or("auto") for side in ("top", "right", "bottom", "left")},
+    **{f"padding-{side}": _length_or() for side in ("top", "right", "bottom", "left")},
+    "box-sizing": _keyword("content-box", "border-box"),
+    "flex-basis": _length_or("auto", "content", *_SIZE_KEYWORDS),
+    "grid-area": _anything,
+    "transform": parse_transform,
+    "translate": _anything,
+    "scale": _anything,
     "list-style-type": _anything,
 }
 
+_BACKGROUND = tuple(name for name in LONGHANDS if name.startswith("background-") and name != "background-blend-mode")
+_SIDES = ("top", "right", "bottom", "left")
 SHORTHANDS: dict[str, tuple[str, ...]] = {
-    "background": ("background-color", "background-image", "background-clip"),
+    "background": _BACKGROUND,
+    "background-position": ("background-position-x", "background-position-y"),
     "font": ("font-size", "font-weight", "font-family"),
     "overflow": ("overflow-x", "overflow-y"),
-    "inset": ("top", "right", "bottom", "left"),
+    "inset": _SIDES,
     "inset-block": ("top", "bottom"),
     "inset-inline": ("left", "right"),
     "list-style": ("list-style-type",),
+    "flex": ("flex-basis",),
+    "container": ("container-name", "container-type"),
     "all": tuple(LONGHANDS),
 }
+for _box in ("margin", "padding"):
+    SHORTHANDS[_box] = tuple(f"{_box}-{side}" for side in _SIDES)
+    SHORTHANDS[f"{_box}-block"] = (f"{_box}-top", f"{_box}-bottom")
+    SHORTHANDS[f"{_box}-inline"] = (f"{_box}-left", f"{_box}-right")
 ALIASES = {
     "-webkit-background-clip": "background-clip",
     "-webkit-opacity": "opacity",
     "-webkit-filter": "filter",
     "-webkit-transform": "transform",
     "-webkit-clip-path": "clip-path",
+    "-webkit-box-shadow": "box-shadow",
+    "-webkit-background-size": "background-size",
+    "-webkit-background-origin": "background-origin",
+    "-webkit-mask-image": "mask-image",
+    "-webkit-mask": "mask-image",
+    "mask": "mask-image",
+    "-webkit-flex": "flex",
+    "-webkit-flex-basis": "flex-basis",
+    "-webkit-box-sizing": "box-sizing",
+    "-webkit-perspective": "perspective",
     "inset-inline-start": "left",
     "inset-inline-end": "right",
     "inset-block-start": "top",
     "inset-block-end": "bottom",
     "inline-size": "width",
     "block-size": "height",
+    "max-inline-size": "max-width",
+    "max-block-size": "max-height",
+    "min-inline-size": "min-width",
+    "min-block-size": "min-height",
 }
+for _box in ("margin", "padding"):
+    for _logical, _side in (
+        ("inline-start", "left"),
+        ("inline-end", "right"),
+        ("block-start", "top"),
+        ("block-end", "bottom"),
+    ):
+        ALIASES[f"{_box}-{_logical}"] = f"{_box}-{_side}"
 
 
 def parse_declaration(name: str, tokens: list[Any], table: TokenTable) -> dict[str, Any] | None:
@@ -334,58 +434,6 @@ def has_var(tokens: list[Any]) -> bool:
         elif node.type in ("() block", "[] block", "{} block") and has_var(node.content):
             return True
     return False
-
-
-_POSITION_WORDS = frozenset({"left", "right", "top", "bottom", "center", "auto", "cover", "contain"})
-_REPEAT_WORDS = frozenset({"repeat", "repeat-x", "repeat-y", "no-repeat", "space", "round"})
-_ATTACHMENT_WORDS = frozenset({"scroll", "fixed", "local"})
-
-
-def _expand_background(tokens: list[Any], table: TokenTable) -> dict[str, Any] | None:
-    layers = [significant(part) for part in split_commas(tokens)]
-    images: list[Any] = []
-    clips: list[Keyword] = []
-    colour: Any = Literal(TRANSPARENT)
-    for index, layer in enumerate(layers):
-        read = _background_layer(layer, table)
-        if read is None:
-            return None
-        image, found_colour, boxes = read
-        if found_colour is not None:
-            if index != len(layers) - 1:
-                return None
-            colour = found_colour
-        images.append(image)
-        clips.append(boxes[-1] if boxes else Keyword("border-box"))
-    return {"background-color": colour, "background-image": tuple(images), "background-clip": tuple(clips)}
-
-
-def _background_layer(layer: list[Any], table: TokenTable) -> tuple[Any, Any, list[Keyword]] | None:
-    image = colour = None
-    seen_image = False
-    boxes: list[Keyword] = []
-    if not layer:
-        return None
-    for node in layer:
-        word = node.lower_value if node.type == "ident" else ""
-        if word == "none" and not seen_image:
-            seen_image = True
-        elif is_image(node) and not seen_image:
-            image, seen_image = parse_image(node, table), True
-            if image is None:
-                return None
-        elif word in _BOXES and len(boxes) < 2:
-            boxes.append(Keyword(word))
-        elif (
-            word in _POSITION_WORDS | _REPEAT_WORDS | _ATTACHMENT_WORDS
-            or (node.type == "literal" and node.value == "/")
-            or parse_length(node) is not None
-            or (colour is None and (colour := colour_expression(node, table)) is not None)
-        ):
-            continue
-        else:
-            return None
-    return image, colour, boxes
 
 
 _SYSTEM_FONTS = frozenset({"caption", "icon", "menu", "message-box", "small-caption", "status-bar"})
@@ -448,14 +496,43 @@ def _expand_list_style(tokens: list[Any], table: TokenTable) -> dict[str, Any] |
     return {"list-style-type": Keyword(words[-1].lower_value) if words else Keyword("disc")}
 
 
+def _expand_position(tokens: list[Any], table: TokenTable) -> dict[str, Any] | None:
+    both = parse_layers(tokens, parse_position)
+    if both is None:
+        return None
+    return {
+        "background-position-x": tuple(position[0] for position in both),
+        "background-position-y": tuple(position[1] for position in both),
+    }
+
+
+def _expand_flex(tokens: list[Any], table: TokenTable) -> dict[str, Any] | None:
+    """Return the basis of `flex: 1 1 25%`; a flexible width of 0 and of `auto` both depend on layout."""
+    for node in reversed(tokens):
+        basis = LONGHANDS["flex-basis"]([node], table) if node.type != "number" else None
+        if basis is not None:
+            return {"flex-basis": basis}
+    return {"flex-basis": Keyword("auto")}
+
+
+def _expand_container(tokens: list[Any], table: TokenTable) -> dict[str, Any] | None:
+    slash = next((i for i, t in enumerate(tokens) if t == "/"), len(tokens))
+    kind = LONGHANDS["container-type"](tokens[slash + 1 :], table) if slash < len(tokens) else Keyword("normal")
+    return None if kind is None else {"container-name": tuple(tokens[:slash]), "container-type": kind}
+
+
 _EXPAND: dict[str, Callable[[list[Any], TokenTable], dict[str, Any] | None]] = {
-    "background": _expand_background,
+    "background": expand_background,
+    "background-position": _expand_position,
+    "flex": _expand_flex,
+    "container": _expand_container,
     "font": _expand_font,
     "overflow": _expand_overflow,
     "inset": _expand_sides("top", "right", "bottom", "left"),
     "inset-block": _expand_sides("top", "bottom"),
     "inset-inline": _expand_sides("left", "right"),
     "list-style": _expand_list_style,
+    **{box: _expand_sides(*SHORTHANDS[box]) for box in SHORTHANDS if box.startswith(("margin", "padding"))},
 }
 
 # Where a colour name is a colour: the properties whose grammar takes one (custom properties are read apart).

@@ -6,11 +6,14 @@ state and not from a pointer; cssselect2's own matcher never answers them.
 
 from __future__ import annotations
 
+import contextlib
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 from cssselect2 import parser as css
+from tinycss2.ast import IdentToken
 from tinycss2.nth import parse_nth
 
 from glaucon.core.cascade.tree import Element
@@ -76,6 +79,7 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
     """Return the selectors of a rule's prelude; empty where one is invalid, since that drops the rule."""
     selectors: list[Selector] = []
     for part in _split(tokens):
+        part = _without_aliases(part)
         vendor = _vendor_pseudo_element(part)
         if vendor == "-webkit-":
             continue
@@ -93,6 +97,16 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
         except (css.SelectorError, _Invalid):
             return []
     return selectors
+
+
+def _without_aliases(tokens: list[Any]) -> list[Any]:
+    """Return a selector with Chromium's old names of standard pseudo-elements replaced."""
+    return [
+        IdentToken(t.source_line, t.source_column, "placeholder")
+        if t.type == "ident" and t.lower_value == "-webkit-input-placeholder" and tokens[max(0, i - 1)] == ":"
+        else t
+        for i, t in enumerate(tokens)
+    ]
 
 
 class _Invalid(ValueError):
@@ -183,6 +197,15 @@ def _compile_combined(tree: Any, used: set[str]) -> Matches:
     raise _Invalid(tree.combinator)
 
 
+def _compile_forgiving(selector_list: list[Any], used: set[str]) -> list[Matches]:
+    """Return those selectors of `:is()` and `:where()` that are valid; the others are as if not there."""
+    compiled: list[Matches] = []
+    for one in selector_list:
+        with contextlib.suppress(_Invalid):
+            compiled.append(_compile(one.parsed_tree, used))
+    return compiled
+
+
 def _ancestor_matches(element: Element, state: State, test: Matches) -> bool:
     node = element.parent
     while node is not None:
@@ -203,11 +226,12 @@ def _compile_simple(simple: Any, used: set[str]) -> Matches:
         lower, exact = simple.lower_local_name, simple.local_name
         return lambda e, s: e.tag == lower or (e.foreign and e.tag == exact)
     if isinstance(simple, css.IDSelector):
-        ident = simple.ident
-        return lambda e, s: e.attributes.get("id") == ident
+        ident, folded_ident = simple.ident, simple.ident.lower()
+        return lambda e, s: e.ident == ident if not e.quirky else e.ident.lower() == folded_ident
     if isinstance(simple, css.ClassSelector):
-        name = simple.class_name
-        return lambda e, s: name in e.classes
+        name, folded_name = simple.class_name, simple.class_name.lower()
+        # in quirks mode names match whatever their case (Selectors 4, section 6.6 and 6.7)
+        return lambda e, s: name in e.classes if not e.quirky else folded_name in e.classes
     if isinstance(simple, css.AttributeSelector):
         return _compile_attribute(simple)
     if isinstance(simple, css.NamespaceSelector):
@@ -216,7 +240,7 @@ def _compile_simple(simple: Any, used: set[str]) -> Matches:
         inner = _any([_compile(one.parsed_tree, used) for one in simple.selector_list])
         return lambda e, s: not inner(e, s)
     if isinstance(simple, css.MatchesAnySelector | css.SpecificityAdjustmentSelector):
-        return _any([_compile(one.parsed_tree, used) for one in simple.selector_list])
+        return _any(_compile_forgiving(simple.selector_list, used))
     if isinstance(simple, css.RelationalSelector):
         return _any([_compile_has(one, used) for one in simple.selector_list])
     if isinstance(simple, css.PseudoClassSelector):
@@ -350,9 +374,63 @@ def _placeholder_shown(element: Element) -> bool:
     )
 
 
+_EMAIL = re.compile(r"[\w.!#$%&'*+/=?^`{|}~-]+@[a-zA-Z0-9](?:[a-zA-Z0-9-]*[a-zA-Z0-9])?(?:\.[a-zA-Z0-9-]+)*")
+
+
 def _is_valid(element: Element) -> bool:
-    empty = not element.attributes.get("value") and not element.has_text
-    return not (_is_required(element) and empty and not _is_checked(element))
+    """Return whether a control satisfies its constraints, as far as attributes tell (HTML, section 4.10.20)."""
+    if is_disabled(element) or "readonly" in element.attributes:
+        return True
+    value = element.attributes.get("value", "")
+    if element.tag == "textarea":
+        value = "".join(element.texts)
+    if element.tag == "select":
+        return not _is_required(element) or _chosen_value(element) != ""
+    if element.tag == "input" and input_type(element) in ("checkbox", "radio"):
+        return not _is_required(element) or _is_checked(element)
+    if not value:
+        return not _is_required(element)
+    kind = input_type(element) if element.tag == "input" else ""
+    if kind == "email":
+        return all(_EMAIL.fullmatch(part.strip()) for part in value.split(","))
+    if kind == "url":
+        return bool(re.match(r"[a-zA-Z][\w+.-]*:", value))
+    pattern = element.attributes.get("pattern")
+    if pattern and kind:
+        with contextlib.suppress(re.error):
+            return re.fullmatch(pattern, value) is not None
+    return not _is_out_of_range(element)
+
+
+def _chosen_value(element: Element) -> str:
+    options = [e for e in _below(element) if e.tag == "option"]
+    chosen = next((o for o in reversed(options) if "selected" in o.attributes), options[0] if options else None)
+    return "" if chosen is None else chosen.attributes.get("value", chosen.own_text)
+
+
+def _below(element: Element) -> list[Element]:
+    found: list[Element] = []
+    pending = list(reversed(element.children))
+    while pending:
+        node = pending.pop()
+        found.append(node)
+        pending.extend(reversed(node.children))
+    return found
+
+
+def _is_out_of_range(element: Element) -> bool:
+    if element.tag != "input" or input_type(element) not in ("number", "range"):
+        return False
+    try:
+        value = float(element.attributes.get("value", ""))
+        low, high = float(element.attributes.get("min", "-inf")), float(element.attributes.get("max", "inf"))
+    except ValueError:
+        return False
+    return not low <= value <= high
+
+
+def _form_is_valid(element: Element) -> bool:
+    return all(_is_valid(e) for e in _below(element) if e.tag in ("input", "select", "textarea"))
 
 
 def _only(test: Callable[[Element], bool]) -> Matches:
@@ -363,6 +441,18 @@ def _siblings_of_type(element: Element) -> list[Element]:
     if element.parent is None:
         return [element]
     return [c for c in element.parent.children if c.tag == element.tag]
+
+
+_VALIDATED = frozenset({"input", "select", "textarea"})
+_HOLDERS = frozenset({"form", "fieldset"})
+
+
+def _has_range(element: Element) -> bool:
+    return (
+        element.tag == "input"
+        and input_type(element) in ("number", "range")
+        and ("min" in element.attributes or "max" in element.attributes)
+    )
 
 
 _PSEUDO_CLASSES: dict[str, Matches] = {
@@ -393,10 +483,10 @@ _PSEUDO_CLASSES: dict[str, Matches] = {
     "read-write": _only(_is_read_write),
     "read-only": lambda e, s: not _is_read_write(e),
     "placeholder-shown": _only(_placeholder_shown),
-    "valid": lambda e, s: e.tag in ("form", "input", "select", "textarea", "fieldset") and _is_valid(e),
-    "invalid": lambda e, s: e.tag in ("input", "select", "textarea") and not _is_valid(e),
-    "in-range": lambda e, s: e.tag == "input" and input_type(e) in ("number", "range"),
-    "out-of-range": lambda e, s: False,
+    "valid": lambda e, s: (e.tag in _VALIDATED and _is_valid(e)) or (e.tag in _HOLDERS and _form_is_valid(e)),
+    "invalid": lambda e, s: (e.tag in _VALIDATED and not _is_valid(e)) or (e.tag in _HOLDERS and not _form_is_valid(e)),
+    "in-range": lambda e, s: _has_range(e) and not _is_out_of_range(e),
+    "out-of-range": lambda e, s: _is_out_of_range(e),
     "open": lambda e, s: e.tag in ("details", "dialog") and "open" in e.attributes,
     "defined": lambda e, s: "-" not in e.tag or e.foreign,
 }

@@ -6,12 +6,15 @@ Sources: CSS Syntax Level 3, CSS Cascading and Inheritance Level 5, CSS Nesting,
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
+from importlib.resources import files
 from typing import Any
 
 import tinycss2
 
 from glaucon.core.cascade.colours import is_plain_colour, significant
+from glaucon.core.cascade.containers import ContainerQuery
 from glaucon.core.cascade.media import Viewport, media_matches, width_thresholds
 from glaucon.core.cascade.properties import (
     COLOUR_PROPERTIES,
@@ -49,6 +52,7 @@ class Rule:
     conditions: tuple[Condition, ...]
     layer: tuple[str, ...]
     order: int
+    containers: tuple[ContainerQuery, ...] = ()
 
 
 @dataclass(slots=True)
@@ -99,6 +103,7 @@ class _Context:
     conditions: tuple[Condition, ...] = ()
     layer: tuple[str, ...] = ()
     parent: list[Any] | None = None
+    containers: tuple[ContainerQuery, ...] = ()
     media: str = ""
     anonymous: list[int] = field(default_factory=lambda: [0])
 
@@ -125,6 +130,7 @@ class _Reader:
     def __init__(self, source: Source, table: TokenTable) -> None:
         self.source = source
         self.table = table
+        table.base = source.file
         self.sheet = Stylesheet(source.file)
         self.order = 0
 
@@ -153,7 +159,7 @@ class _Reader:
             contents,
             selectors,
             text,
-            _Context(context.conditions, context.layer, significant_prelude(prelude), context.media, context.anonymous),
+            replace(context, parent=significant_prelude(prelude)),
         )
 
     def _contents(self, contents: list[Any], selectors: list[Selector], text: str, inner: _Context) -> None:
@@ -188,7 +194,9 @@ class _Reader:
             return
         for selector in selectors:
             self.order += 1
-            self.sheet.parts.append(Rule(selector, block, context.conditions, context.layer, self.order))
+            self.sheet.parts.append(
+                Rule(selector, block, context.conditions, context.layer, self.order, context.containers)
+            )
 
     def _at_rule(self, node: Any, context: _Context) -> None:
         keyword = node.lower_at_keyword
@@ -215,9 +223,9 @@ class _Reader:
             if not supports(significant(node.prelude)):
                 return None
         elif keyword == "container":
-            prelude = [n for n in node.prelude if n.type == "() block"]
-            self.sheet.thresholds |= width_thresholds(prelude)
-            conditions = (*conditions, lambda viewport: media_matches(prelude, viewport))
+            query = ContainerQuery.read(node.prelude)
+            self.sheet.thresholds |= width_thresholds(list(query.prelude))
+            return replace(context, containers=(*context.containers, query))
         elif keyword == "layer":
             name = tinycss2.serialize(node.prelude).strip()
             if not name:
@@ -227,7 +235,7 @@ class _Reader:
             self.sheet.parts.append(layer)
         elif keyword not in ("scope", "starting-style") or keyword == "starting-style":
             return None
-        return _Context(conditions, layer, context.parent, media, context.anonymous)
+        return replace(context, conditions=conditions, layer=layer, media=media)
 
     def _import(self, node: Any, context: _Context) -> None:
         tokens = significant(node.prelude)
@@ -375,7 +383,10 @@ def _replace_ampersand(tokens: list[Any], parent: list[Any]) -> list[Any]:
     return result
 
 
-_UNSUPPORTED_PREFIXES = ("-moz-", "-ms-", "-o-", "-khtml-", "mso-")
+@lru_cache(maxsize=1)
+def _property_names() -> frozenset[str]:
+    """Return the names of all properties that Chromium 156 knows, as its CSSOM lists them."""
+    return frozenset(files("glaucon.core.cascade").joinpath("property_names.txt").read_text("utf-8").split())
 
 
 def supports(tokens: list[Any]) -> bool:
@@ -402,9 +413,7 @@ def _supports_term(node: Any) -> bool:
         name = content[0].value if content[0].value.startswith("--") else content[0].lower_value
         if name.startswith("--"):
             return True
-        if name.startswith(_UNSUPPORTED_PREFIXES):
-            return False
-        return parse_declaration(name, content[2:], TokenTable()) is not None
+        return name in _property_names() and parse_declaration(name, content[2:], TokenTable()) is not None
     return supports(content)
 
 

@@ -45,6 +45,7 @@ class TokenTable:
 
     def __init__(self) -> None:
         self.tokens: list[ColourToken] = []
+        self.base = ""  # the file that is being read: addresses in it are relative to that
         self._by_node: dict[int, int] = {}
         self._alive: list[Any] = []  # nodes are known by identity and must outlive the table
         for name, colour in DEFAULTS.items():

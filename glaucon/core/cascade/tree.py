@@ -33,6 +33,8 @@ class Element:
     classes: frozenset[str] = frozenset()
     foreign: bool = False
     order: int = 0
+    ident: str = ""
+    quirky: bool = False  # in a quirks page: `classes` are lower case then
 
     @property
     def own_text(self) -> str:
@@ -81,8 +83,13 @@ def parse_document(source: str) -> Document:
     clean = markup.annotated().encode("utf-8", "replace").decode("utf-8")
     root_node = LexborHTMLParser(clean).root
     elements: list[Element] = []
+    quirks = _is_quirks(source)
     root = _build(root_node, markup, elements) if root_node is not None else Element("html", {}, None, 1, None)
-    return Document(root, elements or [root], markup, _is_quirks(source))
+    if quirks:
+        for element in elements:
+            element.quirky = True
+            element.classes = frozenset(name.lower() for name in element.classes)
+    return Document(root, elements or [root], markup, quirks)
 
 
 def _build(root_node: LexborNode, markup: Markup, elements: list[Element]) -> Element:
@@ -123,6 +130,7 @@ def _element(
     element.foreign = (
         tag == "svg" or tag == "math" or (parent is not None and parent.foreign and parent.tag != "foreignObject")
     )
+    element.ident = attributes.get("id", "")
     if names := attributes.get("class"):
         element.classes = frozenset(_SPACES.split(names.strip(" \t\n\f\r")))
     elements.append(element)

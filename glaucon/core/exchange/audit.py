@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from glaucon.core.colour.value import Colour
-from glaucon.core.reading.reading import Verdict, read_pairings
+from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
 from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
@@ -28,7 +28,7 @@ def audit_site(
 
 def audit_survey(survey: Survey, context: ContextKey, level: str) -> dict[str, Any]:
     """Return the audit report of one context of a survey, colours as brought in."""
-    verdicts = read_pairings(survey.pairings, lambda number: survey.tokens[number].colour, level)
+    verdicts = list(CompiledPairings(survey.pairings, survey.tokens).read(token_array(survey.tokens), level))
     runs = [_run_row(survey, sighting, verdicts) for sighting in survey.sightings[context]]
     pairings = _pairing_rows(runs)
     return {

@@ -2,50 +2,49 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 
+import numpy as np
+
+from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.palette.study import Study, role_of_tokens, token_values
+from glaucon.core.palette.known import KnownSite
+from glaucon.core.palette.study import Study
 from glaucon.core.reading.counterparts import Counterparts, find_counterparts
-from glaucon.core.reading.findings import SurveyIndex
+from glaucon.core.reading.findings import Numbers
 from glaucon.core.reading.nearest import Nearest, nearest_readable
-from glaucon.core.reading.reading import read_pairings
+from glaucon.core.reading.reading import FAIL, PASS
 
 
-def counterparts_of(index: SurveyIndex, study: Study, role: str) -> tuple[Counterparts, list[int]]:
+def counterparts_of(site: KnownSite, study: Study, role: str) -> tuple[Counterparts, list[int]]:
     """Return what a role is read with under a study, and the pairings that its rows number.
 
     Raises: StudyError: if the study has no such role.
     """
-    current = study.role(role)
-    tokens = index.survey.tokens
-    own = {number for number, name in role_of_tokens(study, tokens).items() if name == role}
-    numbers = index.involving(own)
-    others = token_values(study, tokens)
-    alpha = current.colour.alpha
+    alpha = study.role(role).colour.alpha
+    own = [number for number, name in site.tokens.roles(study).items() if name == role]
+    numbers = site.index.involving(set(own))
+    others = site.tokens.values(study)
 
-    def value_with(colour: Colour) -> Callable[[int], Colour]:
-        def value(number: int) -> Colour:
-            if number in own:
-                return colour.with_alpha(alpha * tokens[number].colour.alpha)
-            return others(number)
+    def values_with(level: float) -> Floats:
+        values = others.copy()
+        values[own, :3] = level
+        values[own, 3] = alpha * site.tokens.found[own, 3]
+        return values
 
-        return value
-
-    pairings = [index.survey.pairings[number] for number in numbers]
-    return find_counterparts(pairings, value_with, study.level), numbers
+    return find_counterparts(site.index.compiled, numbers, values_with, study.level), numbers
 
 
-def nearest_for_role(index: SurveyIndex, study: Study, role: str) -> tuple[Nearest, list[int]]:
+def nearest_for_role(site: KnownSite, study: Study, role: str) -> tuple[Nearest, list[int]]:
     """Return the nearest readable colour of a role, and the pairings that a split's indices number."""
-    counterparts, numbers = counterparts_of(index, study, role)
+    counterparts, numbers = counterparts_of(site, study, role)
     return nearest_readable(study.role(role).colour, counterparts), numbers
 
 
-def nearest_for_some(index: SurveyIndex, study: Study, role: str, none: Nearest) -> tuple[Nearest, int, int]:
+def nearest_for_some(site: KnownSite, study: Study, role: str, none: Nearest) -> tuple[Nearest, int, int]:
     """Return, where no colour serves all, the nearest that serves the larger part, and how many of how many."""
-    counterparts, _ = counterparts_of(index, study, role)
+    counterparts, _ = counterparts_of(site, study, role)
     dark, light = none.split or ((), ())
     larger = set(dark if len(dark) >= len(light) else light)
     keep = [n for n, owner in enumerate(counterparts.pairing.tolist()) if owner in larger]
@@ -73,11 +72,10 @@ class Offer:
 class Mender:
     """Finds colours that mend single findings of one study; what is shared between findings is found once."""
 
-    def __init__(self, index: SurveyIndex, study: Study) -> None:
-        self._index = index
+    def __init__(self, site: KnownSite, study: Study) -> None:
+        self._site = site
         self._study = study
-        values = token_values(study, index.survey.tokens)
-        self._verdicts = read_pairings(index.survey.pairings, values, study.level)
+        self._verdicts = site.index.compiled.read(site.tokens.values(study), study.level).verdict
         self._known: dict[str, tuple[Counterparts, list[int], Nearest]] = {}
 
     def offer(self, role: str, pairings: Iterable[int]) -> Offer | None:
@@ -98,7 +96,7 @@ class Mender:
                 break
             keep = [
                 row for row, owner in enumerate(owners)
-                if owner in wanted or (spared and self._verdicts[owner].verdict == "pass")
+                if owner in wanted or (spared and self._verdicts[owner] == PASS)
             ]  # fmt: skip
             found = nearest_readable(self._study.role(role).colour, counterparts.only(keep))
         if found.colour is None and found.split is not None:
@@ -114,20 +112,19 @@ class Mender:
 
     def _of(self, role: str) -> tuple[Counterparts, list[int], Nearest]:
         if role not in self._known:
-            counterparts, numbers = counterparts_of(self._index, self._study, role)
+            counterparts, numbers = counterparts_of(self._site, self._study, role)
             nearest = nearest_readable(self._study.role(role).colour, counterparts)
             self._known[role] = (counterparts, numbers, nearest)
         return self._known[role]
 
     def _effect(self, role: str, colour: Colour, numbers: list[int], wanted: set[int]) -> tuple[int, int, int]:
         """Return how many texts a role's new colour mends and harms somewhere, and leaves of those wanted."""
-        survey = self._index.survey
         changed = self._study.with_values({role: css_text(colour)})
-        pairings = [survey.pairings[number] for number in numbers]
-        after = read_pairings(pairings, token_values(changed, survey.tokens), self._study.level)
-        failed = {number for number in numbers if self._verdicts[number].verdict == "fail"}
-        fails = {number for number, one in zip(numbers, after, strict=True) if one.verdict == "fail"}
+        after = self._site.index.compiled.read(self._site.tokens.values(changed), self._study.level).verdict
+        ours = np.array(numbers, dtype=np.int64)
+        failed = set(ours[self._verdicts[ours] == FAIL].tolist())
+        fails = set(ours[after[ours] == FAIL].tolist())
         return len(self._texts(failed - fails)), len(self._texts(fails - failed)), len(self._texts(wanted & fails))
 
-    def _texts(self, pairings: Iterable[int]) -> set[int]:
-        return {run for number in pairings for run in self._index.uses[number].runs}
+    def _texts(self, pairings: Iterable[int]) -> Numbers:
+        return self._site.index.runs_of(list(pairings))

@@ -7,14 +7,16 @@ by its place, `file@offset`, or by the name of the browser default it is.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
 from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, css_text, read_colour
 from glaucon.core.errors import StudyError
+from glaucon.core.reading.reading import token_array
 
 FORMAT = 1
 _ROLE_NAME = re.compile(r"[a-z][a-z0-9]*(?:-[a-z0-9]+)*")
@@ -132,29 +134,33 @@ def token_key(token: ColourToken) -> str | None:
     return f"{token.file}@{token.start}" if token.start >= 0 else None
 
 
-def token_values(study: Study, tokens: list[ColourToken]) -> Callable[[int], Colour]:
-    """Return what each token shows under a study.
+class MappedTokens:
+    """A site's tokens with their colours as brought in and their keys, made once for all studies of the site."""
 
-    A token keeps its literal until its role's value is changed; then it takes the role's value at the token's
-    own opacity.
-    """
-    changed = {role.name: role.colour for role in study.changed_roles()}
-    values = [token.colour for token in tokens]
-    if changed:
-        for token in tokens:
-            key = token_key(token)
-            role = study.mapping.get(key) if key is not None else None
+    def __init__(self, tokens: list[ColourToken]) -> None:
+        self.tokens = tokens
+        self.found = token_array(tokens)
+        self._keys = [token_key(token) for token in tokens]
+        self._known: tuple[Mapping[str, str], dict[int, str]] | None = None
+
+    def roles(self, study: Study) -> dict[int, str]:
+        """Return the role of each mapped token by its number, remembered for the last mapping."""
+        if self._known is None or self._known[0] != study.mapping:
+            mapping = study.mapping
+            found = {n: mapping[key] for n, key in enumerate(self._keys) if key is not None and key in mapping}
+            self._known = (dict(mapping), found)
+        return self._known[1]
+
+    def values(self, study: Study) -> Floats:
+        """Return what each token shows under a study, shape (tokens, 4).
+
+        A token keeps its literal until its role's value is changed; then it takes the role's value at the token's
+        own opacity.
+        """
+        changed = {role.name: role.colour for role in study.changed_roles()}
+        values = self.found.copy()
+        for number, role in self.roles(study).items():
             if role in changed:
                 colour = changed[role]
-                values[token.number] = colour.with_alpha(colour.alpha * token.colour.alpha)
-    return values.__getitem__
-
-
-def role_of_tokens(study: Study, tokens: list[ColourToken]) -> dict[int, str]:
-    """Return the role of each mapped token by its number."""
-    roles: dict[int, str] = {}
-    for token in tokens:
-        key = token_key(token)
-        if key is not None and key in study.mapping:
-            roles[token.number] = study.mapping[key]
-    return roles
+                values[number] = (*colour.rgb, colour.alpha * self.found[number, 3])
+        return values

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.expression import tokens_in
-from glaucon.core.survey.model import Fill, Pairing, Shade, Survey
+from glaucon.core.survey.model import Pairing, Survey, layer_tokens
 
 _LINES = ("border", "outline", "column-rule")
 _OTHERS = ("shadow", "tap-highlight", "scrollbar", "filter")
@@ -31,15 +31,7 @@ class TokenUse:
 
 def ground_token(pairing: Pairing) -> int | None:
     """Return the token of the layer next to the words that has one."""
-    for layer in reversed(pairing.below):
-        found: list[int] = []
-        if isinstance(layer, Fill):
-            found = list(tokens_in(layer.colour))
-        elif isinstance(layer, Shade):
-            found = [token for stop in layer.stops for token in tokens_in(stop)]
-        if found:
-            return found[0]
-    return None
+    return next((found[0] for layer in reversed(pairing.below) if (found := layer_tokens(layer))), None)
 
 
 def token_uses(survey: Survey) -> list[TokenUse]:

@@ -10,9 +10,7 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.colour.value import Colour
-from glaucon.core.reading.reading import LEVELS, TokenValue, seen_colours
-from glaucon.core.survey.model import Pairing
+from glaucon.core.reading.reading import LEVELS, CompiledPairings
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,28 +78,34 @@ class Counterparts:
 
 
 def find_counterparts(
-    pairings: Sequence[Pairing],
-    value_with: Callable[[Colour], TokenValue],
+    compiled: CompiledPairings,
+    numbers: Sequence[int],
+    values_with: Callable[[float], Floats],
     level: str = "AA",
 ) -> Counterparts:
     """Return what a role is read with.
 
-    `pairings` are those that involve the role and count (not exempt); `value_with` gives the token values when
-    the role wears a colour. Pairings that cannot be known have no rows.
+    `numbers` are the pairings that involve the role and count (not exempt); rows name them by place in that list.
+    `values_with` gives the token values, shape (tokens, 4), when the role wears the grey of that level in [0, 1].
+    Pairings that cannot be known have no rows.
     """
-    owner, words_0, ground_0 = seen_colours(pairings, value_with(Colour(0, 0, 0)))
-    _, words_1, ground_1 = seen_colours(pairings, value_with(Colour(1, 1, 1)))
-    _, words_m, ground_m = seen_colours(pairings, value_with(Colour(0.5, 0.5, 0.5)))
+    place = np.full(compiled.size, -1)
+    place[list(numbers)] = np.arange(len(numbers))
+    owners, words_0, ground_0 = compiled.rows(values_with(0.0))
+    _, words_1, ground_1 = compiled.rows(values_with(1.0))
+    _, words_m, ground_m = compiled.rows(values_with(0.5))
+    owner = place[owners]
     straight = np.ones(len(owner), dtype=bool)
     for start, end, middle in ((words_0, words_1, words_m), (ground_0, ground_1, ground_m)):
         straight &= np.abs((start + end) / 2 - middle).max(axis=1, initial=0.0) < 1e-6
-    bent = set(owner[~straight].tolist())
-    keep = np.array([index not in bent for index in owner.tolist()], dtype=bool)
-    required = np.array([LEVELS[level][1 if pairings[int(i)].large else 0] for i in owner], dtype=float)
-    rows = np.concatenate([words_1 - words_0, words_0, ground_1 - ground_0, ground_0, required[:, None]], axis=1)[keep]
-    kept_owner = owner[keep]
-    moves = (np.abs(rows[:, :3]).max(axis=1, initial=0) > 1e-9) | (np.abs(rows[:, 6:9]).max(axis=1, initial=0) > 1e-9)
-    rows, kept_owner = rows[moves], kept_owner[moves]
+    ours = (owner >= 0) & ~np.isnan(words_0).any(axis=1)
+    bent = set(owner[ours & ~straight].tolist())
+    normal, large = LEVELS[level]
+    required = np.where(compiled.large[owners], large, normal)
+    rows = np.concatenate([words_1 - words_0, words_0, ground_1 - ground_0, ground_0, required[:, None]], axis=1)
+    keep = ours & ~np.isin(owner, list(bent))
+    keep &= (np.abs(rows[:, :3]).max(axis=1, initial=0) > 1e-9) | (np.abs(rows[:, 6:9]).max(axis=1, initial=0) > 1e-9)
+    rows = rows[keep]
     return Counterparts(
-        rows[:, 0:3], rows[:, 3:6], rows[:, 6:9], rows[:, 9:12], rows[:, 12], kept_owner, tuple(sorted(bent))
+        rows[:, 0:3], rows[:, 3:6], rows[:, 6:9], rows[:, 9:12], rows[:, 12], owner[keep], tuple(sorted(bent))
     )

@@ -2,23 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
 
 from glaucon.core.cascade.expression import Expression, Literal, tokens_in
-from glaucon.core.reading.reading import TokenValue, Verdict, read_pairings
-from glaucon.core.survey.model import Fill, Pairing, Shade, Survey
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.colour.value import Colour
+from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings
+from glaucon.core.survey.model import Fill, Pairing, Survey, layer_tokens
 
-_RANK = {"fail": 0, "unsure": 1, "pass": 2, "exempt": 3}
-
-
-@dataclass(slots=True)
-class PairingUse:
-    """Where a pairing of a survey shows."""
-
-    runs: set[int] = field(default_factory=set)
-    states: set[str] = field(default_factory=set)
-    widths: set[int] = field(default_factory=set)
+Numbers = NDArray[np.int64]
+_STATES = ("rest", "hover", "focus", "active", "visited")
+# worst first
+_RANK = np.array([2, 0, 1, 3])
+_HALF = 3.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,15 +64,40 @@ class RoleReading:
 
 @dataclass(slots=True)
 class SiteReading:
-    """A whole study read on a whole site."""
+    """A whole study read on a whole site; `readings` has the verdict of every pairing."""
 
     findings: list[Finding]
-    pairs: list[Finding]
     roles: dict[str, RoleReading]
     page_counts: dict[str, int]
     texts: int
     hard: int
     unsure: int
+    readings: Readings
+    groups: _Groups
+    index: SurveyIndex
+
+    def pairs_of(self, role: str) -> list[Finding]:
+        """Return everything a role is read with, as words or as ground, hardest first."""
+        return self.index.findings_of(self.readings, self.groups, role)
+
+
+@dataclass(slots=True)
+class _Roles:
+    """The roles of a mapping by number, and what each pairing wears of them (-1: none)."""
+
+    names: list[str]
+    words: Numbers
+    ground: Numbers
+    readings: dict[str, RoleReading]
+    involved: list[Numbers]  # for each role, its pairings
+
+
+@dataclass(slots=True)
+class _Groups:
+    """Pairings that count, gathered by the sides they show; the worst of each group first."""
+
+    roles: _Roles
+    members: list[Numbers]
 
 
 class SurveyIndex:
@@ -80,153 +105,217 @@ class SurveyIndex:
 
     def __init__(self, survey: Survey) -> None:
         self.survey = survey
-        self.uses = [PairingUse() for _ in survey.pairings]
-        for key, sightings in survey.sightings.items():
-            for sighting in sightings:
-                use = self.uses[sighting.pairing]
-                use.runs.add(sighting.run)
-                use.states.add(key.state)
-                use.widths.add(key.width)
-        self.words_token = [_single_token(pairing.colour) for pairing in survey.pairings]
-        self.ground_tokens = [_ground_tokens(pairing) for pairing in survey.pairings]
-        self.all_tokens = [_all_tokens(pairing) for pairing in survey.pairings]
+        self.compiled = CompiledPairings(survey.pairings, survey.tokens)
+        self._page_numbers = {page: number for number, page in enumerate(survey.pages)}
+        self._run_page = np.array([self._page_numbers[run.page] for run in survey.runs], dtype=np.int64)
+        self._run_characters = np.array([run.characters for run in survey.runs], dtype=np.int64)
+        self._gather_uses()
+        self._words_token = [next(tokens_in(pairing.colour), None) for pairing in survey.pairings]
+        self._ground_tokens = [_ground_tokens(pairing) for pairing in survey.pairings]
+        self._all_tokens = [_all_tokens(pairing) for pairing in survey.pairings]
+        self._known_roles: tuple[Mapping[int, str], _Roles] | None = None
+
+    def _gather_uses(self) -> None:
+        size = len(self.survey.pairings)
+        self._widths = sorted({key.width for key in self.survey.sightings}, reverse=True)
+        self._state_bits = np.zeros(size, dtype=np.int64)
+        self._width_bits = np.zeros(size, dtype=np.int64)
+        pairs: list[Numbers] = [np.zeros((0, 2), dtype=np.int64)]
+        for key, sightings in self.survey.sightings.items():
+            found = np.array([(s.pairing, s.run) for s in sightings], dtype=np.int64).reshape(-1, 2)
+            pairs.append(found)
+            used = np.unique(found[:, 0])
+            self._state_bits[used] |= 1 << _STATES.index(key.state)
+            self._width_bits[used] |= 1 << self._widths.index(key.width)
+        both = np.unique(np.concatenate(pairs), axis=0)
+        self._runs = both[:, 1]
+        self._starts = np.searchsorted(both[:, 0], np.arange(size + 1))
+        self.is_used = self._starts[1:] > self._starts[:-1]
+
+    def runs_of(self, pairings: Numbers | list[int]) -> Numbers:
+        """Return the texts that show any of some pairings, each once."""
+        mask = np.zeros(len(self.survey.runs), dtype=bool)
+        for number in pairings:
+            mask[self._runs[self._starts[number] : self._starts[number + 1]]] = True
+        return np.nonzero(mask)[0]
 
     def involving(self, tokens: set[int]) -> list[int]:
         """Return the pairings that count for reading and in which any of some tokens shows."""
         return [
-            number
-            for number, own in enumerate(self.all_tokens)
-            if own & tokens and not self.survey.pairings[number].exempt and self.uses[number].runs
-        ]
+            number for number, own in enumerate(self._all_tokens)
+            if self.is_used[number] and not self.survey.pairings[number].exempt and own & tokens
+        ]  # fmt: skip
+
+    def roles_of(self, roles: Mapping[int, str]) -> _Roles:
+        """Return what each pairing wears under a mapping of tokens to roles, remembered for the last mapping."""
+        if self._known_roles is not None and self._known_roles[0] == roles:
+            return self._known_roles[1]
+        found = self._find_roles(roles)
+        self._known_roles = (dict(roles), found)
+        return found
+
+    def _find_roles(self, roles: Mapping[int, str]) -> _Roles:
+        names = list(dict.fromkeys(roles.values()))
+        numbers = {name: number for number, name in enumerate(names)}
+        size = len(self.survey.pairings)
+        words, ground = np.full(size, -1), np.full(size, -1)
+        involved: list[list[int]] = [[] for _ in names]
+        for pairing in range(size):
+            token = self._words_token[pairing]
+            if token is not None and token in roles:
+                words[pairing] = numbers[roles[token]]
+            grounds = [numbers[roles[t]] for t in self._ground_tokens[pairing] if t in roles]
+            if grounds:
+                ground[pairing] = grounds[0]
+            if self.is_used[pairing]:
+                for role in {*grounds, int(words[pairing])} - {-1}:
+                    involved[role].append(pairing)
+        arrays = [np.array(one, dtype=np.int64) for one in involved]
+        readings = {}
+        for name, pairings in zip(names, arrays, strict=True):
+            runs = self.runs_of(pairings)
+            readings[name] = RoleReading(places=len(runs), pages=len(np.unique(self._run_page[runs])))
+        return _Roles(names, words, ground, readings, arrays)
+
+    def group(self, readings: Readings, roles: _Roles) -> _Groups:
+        """Return the pairings gathered by sides: by role, and by the colour seen where a side has none."""
+        counted = np.nonzero(self.is_used & (readings.verdict != EXEMPT))[0]
+        if not len(counted):
+            return _Groups(roles, [])
+        words, ground = roles.words[counted], roles.ground[counted]
+        known = ~np.isnan(readings.ratio[counted])
+        plain = known & ~readings.varied[counted]
+        keys = np.stack(
+            [
+                words,
+                ground,
+                np.where(words >= 0, -1, _packed(readings.words[counted])),
+                np.where((ground >= 0) & plain, -1, np.where(known, _packed(readings.ground[counted]), -2)),
+            ],
+            axis=1,
+        )
+        _, group = np.unique(keys, axis=0, return_inverse=True)
+        margin = np.where(known, readings.ratio[counted] / readings.required[counted], 0.0)
+        order = np.lexsort((margin, _RANK[readings.verdict[counted]], group.ravel()))
+        edges = np.nonzero(np.diff(group.ravel()[order]))[0] + 1
+        return _Groups(roles, np.split(counted[order], edges))
+
+    def finding(self, readings: Readings, roles: _Roles, members: Numbers) -> Finding:
+        """Return what several pairings of the same sides come to: the worst of them, the first, speaks."""
+        worst = int(members[0])
+        verdict = readings[worst]
+        telling = members[readings.verdict[members] == readings.verdict[worst]]
+        runs = self.runs_of(telling)
+        own = self._runs[self._starts[worst] : self._starts[worst + 1]]
+        longest = int(own[np.argmax(np.minimum(self._run_characters[own], 60))])
+        states = int(np.bitwise_or.reduce(self._state_bits[telling]))
+        widths = int(np.bitwise_or.reduce(self._width_bits[telling]))
+        return Finding(
+            words=Side(_name(roles, roles.words[worst]), _hex(verdict.colour)),
+            ground=Side(_name(roles, roles.ground[worst]), _hex(verdict.background)),
+            verdict=verdict.verdict,
+            ratio=verdict.ratio,
+            required=verdict.required,
+            large_only=verdict.verdict == "fail" and verdict.ratio is not None and verdict.ratio >= _HALF,
+            places=len(runs),
+            pages=[self.survey.pages[page] for page in np.unique(self._run_page[runs]).tolist()],
+            states=[state for bit, state in enumerate(_STATES) if states >> bit & 1],
+            widths=[width for bit, width in enumerate(self._widths) if widths >> bit & 1],
+            sample=self.survey.runs[longest].text,
+            why=verdict.why,
+            characters=int(self._run_characters[runs].sum()),
+            pairings=tuple(telling.tolist()),
+        )
+
+    def findings_of(self, readings: Readings, groups: _Groups, role: str | None = None) -> list[Finding]:
+        """Return the findings that fail or cannot be told, or all pairs of one role, worst first."""
+        found: list[Finding] = []
+        for members in groups.members:
+            if role is None and readings.verdict[members[0]] not in (FAIL, UNSURE):
+                continue
+            sides = (
+                _name(groups.roles, groups.roles.words[members[0]]),
+                _name(groups.roles, groups.roles.ground[members[0]]),
+            )
+            if role is None or role in sides:
+                found.append(self.finding(readings, groups.roles, members))
+        found.sort(key=lambda f: (_RANK[VERDICTS.index(f.verdict)], f.ratio or 0.0, -f.places, f.sample))
+        return found
+
+    def read(self, values: Floats, roles: Mapping[int, str], level: str) -> SiteReading:
+        """Return the reading of a study: `values` are the tokens' colours under it, shape (tokens, 4)."""
+        readings = self.compiled.read(values, level)
+        known = self.roles_of(roles)
+        groups = self.group(readings, known)
+        findings = self.findings_of(readings, groups)
+        hard = self.runs_of(np.nonzero(self.is_used & (readings.verdict == FAIL))[0])
+        unsure = self.runs_of(np.nonzero(self.is_used & (readings.verdict == UNSURE))[0])
+        page_counts = dict.fromkeys(self.survey.pages, 0)
+        for finding in findings:
+            if finding.verdict == "fail":
+                for page in finding.pages:
+                    page_counts[page] += 1
+        return SiteReading(
+            findings=findings,
+            roles=_role_readings(readings, known),
+            page_counts=page_counts,
+            texts=len(self.survey.runs),
+            hard=len(hard),
+            unsure=len(np.setdiff1d(unsure, hard, assume_unique=True)),
+            readings=readings,
+            groups=groups,
+            index=self,
+        )
 
 
-def _single_token(expression: Expression) -> int | None:
-    return next(tokens_in(expression), None)
+def _name(roles: _Roles, number: int) -> str | None:
+    return roles.names[number] if number >= 0 else None
+
+
+def _hex(colour: Colour | None) -> str:
+    return colour.hex() if colour is not None else ""
+
+
+def _packed(srgb: Floats) -> Numbers:
+    """Return sRGB as one number each, as 8-bit channels hold it."""
+    levels = np.floor(np.nan_to_num(srgb, nan=0.0) * 255 + 0.5).astype(np.int64)
+    return np.asarray(levels[:, 0] << 16 | levels[:, 1] << 8 | levels[:, 2])
+
+
+def _role_readings(readings: Readings, roles: _Roles) -> dict[str, RoleReading]:
+    result: dict[str, RoleReading] = {}
+    for name, pairings in zip(roles.names, roles.involved, strict=True):
+        if not len(pairings):
+            continue
+        use = roles.readings[name]
+        judged = pairings[(readings.verdict[pairings] == PASS) | (readings.verdict[pairings] == FAIL)]
+        lowest, verdict = None, "pass"
+        if len(judged):
+            worst = judged[np.argmin(readings.ratio[judged])]
+            lowest = readings[int(worst)].ratio
+            failing = judged[readings.verdict[judged] == FAIL]
+            if len(failing):
+                verdict = "half" if readings.ratio[failing].min() >= _HALF else "fail"
+        result[name] = RoleReading(lowest, verdict, use.places, use.pages)
+    return result
 
 
 def _ground_tokens(pairing: Pairing) -> tuple[int, ...]:
     for layer in reversed(pairing.below):
-        found: list[int] = []
-        if isinstance(layer, Fill):
-            found = list(tokens_in(layer.colour))
-            if not found and isinstance(layer.colour, Literal) and layer.colour.colour.alpha == 1:
-                return ()
-        elif isinstance(layer, Shade):
-            found = [token for stop in layer.stops for token in tokens_in(stop)]
+        found = layer_tokens(layer)
         if found:
-            return tuple(found)
+            return tuple(dict.fromkeys(found))
+        if isinstance(layer, Fill) and _is_opaque_literal(layer.colour):
+            return ()
     return ()
+
+
+def _is_opaque_literal(expression: Expression) -> bool:
+    return isinstance(expression, Literal) and expression.colour.alpha == 1
 
 
 def _all_tokens(pairing: Pairing) -> set[int]:
     tokens = set(tokens_in(pairing.colour))
     for layer in (*pairing.below, *pairing.above):
-        if isinstance(layer, Fill):
-            tokens |= set(tokens_in(layer.colour))
-        elif isinstance(layer, Shade):
-            tokens |= {token for stop in layer.stops for token in tokens_in(stop)}
+        tokens.update(layer_tokens(layer))
     return tokens
-
-
-def read_site(index: SurveyIndex, token_value: TokenValue, roles: Mapping[int, str], level: str) -> SiteReading:
-    """Return the reading of a study on a site.
-
-    `token_value` gives each token's colour under the study, `roles` the role of each mapped token.
-    """
-    survey = index.survey
-    verdicts = read_pairings(survey.pairings, token_value, level)
-    groups: dict[tuple[Side, Side], list[int]] = {}
-    for number, verdict in enumerate(verdicts):
-        if index.uses[number].runs and verdict.verdict != "exempt":
-            groups.setdefault(_sides(index, number, verdict, roles), []).append(number)
-    findings = [_finding(index, verdicts, sides, members) for sides, members in groups.items()]
-    findings.sort(key=lambda f: (_RANK[f.verdict], f.ratio or 0.0, -f.places, f.sample))
-    hard = {run for n, v in enumerate(verdicts) if v.verdict == "fail" for run in index.uses[n].runs}
-    unsure = {run for n, v in enumerate(verdicts) if v.verdict == "unsure" for run in index.uses[n].runs} - hard
-    wanting = [f for f in findings if f.verdict == "fail"]
-    page_counts = dict.fromkeys(survey.pages, 0)
-    for finding in wanting:
-        for page in finding.pages:
-            page_counts[page] += 1
-    return SiteReading(
-        findings=[f for f in findings if f.verdict in ("fail", "unsure")],
-        pairs=findings,
-        roles=_role_readings(index, verdicts, roles),
-        page_counts=page_counts,
-        texts=len(survey.runs),
-        hard=len(hard),
-        unsure=len(unsure),
-    )
-
-
-def _sides(index: SurveyIndex, number: int, verdict: Verdict, roles: Mapping[int, str]) -> tuple[Side, Side]:
-    token = index.words_token[number]
-    words_role = roles.get(token) if token is not None else None
-    ground_role = next((roles[t] for t in index.ground_tokens[number] if t in roles), None)
-    words = verdict.colour.hex() if verdict.colour else ""
-    ground = verdict.background.hex() if verdict.background else verdict.why
-    return (
-        Side(words_role, "" if words_role else words),
-        Side(ground_role, ground if ground_role is None or verdict.kind != "solid" else ""),
-    )
-
-
-def _finding(index: SurveyIndex, verdicts: Sequence[Verdict], sides: tuple[Side, Side], members: list[int]) -> Finding:
-    """Return what several pairings of the same roles come to: the worst of them speaks."""
-    worst = min(members, key=lambda n: (_RANK[verdicts[n].verdict], _margin(verdicts[n])))
-    verdict = verdicts[worst]
-    telling = [n for n in members if verdicts[n].verdict == verdict.verdict]
-    runs = {run for n in telling for run in index.uses[n].runs}
-    longest = max(
-        (index.survey.runs[run] for run in index.uses[worst].runs), key=lambda r: (min(r.characters, 60), r.path)
-    )
-    return Finding(
-        words=Side(sides[0].role, verdict.colour.hex() if verdict.colour else ""),
-        ground=Side(sides[1].role, verdict.background.hex() if verdict.background else ""),
-        verdict=verdict.verdict,
-        ratio=verdict.ratio,
-        required=verdict.required,
-        large_only=verdict.verdict == "fail" and verdict.ratio is not None and verdict.ratio >= 3,
-        places=len(runs),
-        pages=sorted({index.survey.runs[run].page for run in runs}),
-        states=sorted({s for n in telling for s in index.uses[n].states}, key=_state_order),
-        widths=sorted({w for n in telling for w in index.uses[n].widths}, reverse=True),
-        sample=longest.text,
-        why=verdict.why,
-        characters=sum(index.survey.runs[run].characters for run in runs),
-        pairings=tuple(telling),
-    )
-
-
-def _margin(verdict: Verdict) -> float:
-    if verdict.ratio is None or verdict.required is None:
-        return 0.0
-    return verdict.ratio / verdict.required
-
-
-def _state_order(state: str) -> int:
-    return ("rest", "hover", "focus", "active", "visited").index(state)
-
-
-def _role_readings(index: SurveyIndex, verdicts: Sequence[Verdict], roles: Mapping[int, str]) -> dict[str, RoleReading]:
-    runs: dict[str, set[int]] = {}
-    result: dict[str, RoleReading] = {}
-    for number, verdict in enumerate(verdicts):
-        involved = set()
-        token = index.words_token[number]
-        for one in (*(() if token is None else (token,)), *index.ground_tokens[number]):
-            if one in roles:
-                involved.add(roles[one])
-        for role in involved:
-            reading = result.setdefault(role, RoleReading())
-            runs.setdefault(role, set()).update(index.uses[number].runs)
-            if verdict.ratio is None or verdict.verdict == "exempt":
-                continue
-            reading.lowest = verdict.ratio if reading.lowest is None else min(reading.lowest, verdict.ratio)
-            if verdict.verdict == "fail":
-                half = verdict.ratio >= 3
-                reading.verdict = "half" if half and reading.verdict != "fail" else "fail"
-    for role, reading in result.items():
-        reading.places = len(runs[role])
-        reading.pages = len({index.survey.runs[run].page for run in runs[role]})
-    return result

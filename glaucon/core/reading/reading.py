@@ -1,31 +1,33 @@
 """Reading: what the pairings of a survey come to, given the colours of its tokens.
 
-Every unique pairing is computed at once. Layers are gone through from the words down to the canvas: what is
-gathered so far lies over the next layer, and at the start of an opacity group all of it fades. That order
-makes a group one multiplication (Compositing and Blending Level 1, sections 5.1 and 9.1.4).
+The pairings are compiled once: every colour expression gets a number, every combination of what may lie behind a
+text a row, and rows of the same build a block. A palette edit is then a few array operations.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import pairwise, product
+from itertools import product
 
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.cascade.expression import Expression, evaluate
+from glaucon.core.cascade.expression import Expression, Literal, Unknown, evaluate
+from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.contrast import cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
-from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Shade, Unseen
+from glaucon.core.reading.colour_table import CLEAR, ColourTable
+from glaucon.core.reading.compositing import Step, stack_up
+from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Photo, Shade, Unseen
 
 LEVELS = {"AA": (4.5, 3.0), "AAA": (7.0, 4.5)}
-_SHADE_STEPS = 8
+PASS, FAIL, UNSURE, EXEMPT = range(4)
+VERDICTS = ("pass", "fail", "unsure", "exempt")
 _MAX_COMBINATIONS = 256
 _OPAQUE = 1 - 1e-9
-
-TokenValue = Callable[[int], Colour]
+_NOT_READ = "a colour behind it is computed in a way that is not read here"
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,234 +50,256 @@ class Verdict:
 
 
 @dataclass(slots=True)
-class _Rows:
-    """One row per pairing and combination of gradient spots."""
+class Readings(Sequence[Verdict]):
+    """The verdicts of all pairings as arrays, one entry each; NaN where nothing is known.
 
-    owner: list[int]
-    text: list[Colour | None]
-    steps: list[list[tuple[Colour, float]]]  # from the words down: (layer, factor after it)
-    above: list[list[tuple[Colour, float]]]
-
-
-def read_pairings(pairings: Sequence[Pairing], token_value: TokenValue, level: str = "AA") -> list[Verdict]:
-    """Return the verdict of each pairing under the given token colours.
-
-    Raises: ValueError: if `level` is neither AA nor AAA.
+    `words` and `ground` are of the worst spot, sRGB, shape (n, 3); `ratio` uncut; `required` NaN where exempt.
     """
-    if level not in LEVELS:
-        raise ValueError(f"“{level}” is no level; use AA or AAA")
-    return _Reading(pairings, token_value, level).verdicts()
 
+    words: Floats
+    ground: Floats
+    darkest: Floats
+    lightest: Floats
+    varied: NDArray[np.bool_]
+    ratio: Floats
+    required: Floats
+    verdict: NDArray[np.int8]
+    why: list[str]
 
-def seen_colours(pairings: Sequence[Pairing], token_value: TokenValue) -> tuple[NDArray[np.int64], Floats, Floats]:
-    """Return, a row for each spot of each pairing, the pairing's index and the opaque sRGB of words and ground.
+    def __len__(self) -> int:
+        return len(self.verdict)
 
-    Pairings whose colours cannot be known have no row. Shapes (rows,), (rows, 3), (rows, 3).
-    """
-    return _Reading(pairings, token_value, "AA").rows()
-
-
-class _Reading:
-    def __init__(self, pairings: Sequence[Pairing], token_value: TokenValue, level: str) -> None:
-        self._pairings = pairings
-        self._token_value = token_value
-        self._level = level
-        self._known: dict[Expression, Colour | None] = {}
-
-    def verdicts(self) -> list[Verdict]:
-        rows = _Rows([], [], [], [])
-        reasons = [self._add_rows(number, pairing, rows) for number, pairing in enumerate(self._pairings)]
-        text, ground = _composite(rows)
-        text_luminance, ground_luminance = relative_luminance(text), relative_luminance(ground)
-        ratios = ratio_of_luminances(text_luminance, ground_luminance) if len(rows.owner) else np.zeros(0)
-        owners = np.array(rows.owner, dtype=np.int64)
-        starts = np.searchsorted(owners, np.arange(len(self._pairings) + 1))
-        return [
-            self._verdict(
-                number,
-                reasons[number],
-                slice(starts[number], starts[number + 1]),
-                text,
-                ground,
-                ratios,
-                ground_luminance,
-            )
-            for number in range(len(self._pairings))
-        ]
-
-    def rows(self) -> tuple[NDArray[np.int64], Floats, Floats]:
-        rows = _Rows([], [], [], [])
-        for number, pairing in enumerate(self._pairings):
-            self._add_rows(number, pairing, rows)
-        text, ground = _composite(rows)
-        return np.array(rows.owner, dtype=np.int64), text, ground
-
-    def _colour(self, expression: Expression) -> Colour | None:
-        if expression not in self._known:
-            self._known[expression] = evaluate(expression, self._token_value)
-        return self._known[expression]
-
-    def _add_rows(self, number: int, pairing: Pairing, rows: _Rows) -> str:
-        """Add the rows of one pairing; return why it cannot be known, or an empty text."""
-        text = self._colour(pairing.colour)
-        if text is None:
-            return getattr(pairing.colour, "why", "its colour is computed in a way that is not read here")
-        below, why = self._steps(pairing.below)
-        above, why_above = self._steps(pairing.above)
-        if why or why_above:
-            return why or why_above
-        shaded = any(len(options) > 1 for options, _ in below + above)
-        if not shaded:
-            rows.owner.append(number)
-            rows.text.append(text)
-            rows.steps.append([(options[0], factor) for options, factor in below])
-            rows.above.append([(options[0], factor) for options, factor in above])
-            return ""
-        both = below + above
-        for combination in _combinations([options for options, _ in both]):
-            chosen = [(colour, factor) for colour, (_, factor) in zip(combination, both, strict=True)]
-            rows.owner.append(number)
-            rows.text.append(text)
-            rows.steps.append(chosen[: len(below)])
-            rows.above.append(chosen[len(below) :])
-        return ""
-
-    def _steps(self, stack: tuple[Layer, ...]) -> tuple[list[tuple[list[Colour], float]], str]:
-        """Return layers from the top down to the first opaque one, each with its possible colours."""
-        steps: list[tuple[list[Colour], float]] = []
-        covered = False
-        for layer in reversed(stack):
-            if isinstance(layer, Group):
-                # the group's own start: everything gathered so far fades
-                steps.append(([Colour(0, 0, 0, 0)], layer.opacity))
-                covered = False
-                continue
-            if covered:
-                continue
-            if isinstance(layer, Unseen):
-                return [], layer.why
-            colours = self._layer_colours(layer)
-            if colours is None:
-                return [], "a colour behind it is computed in a way that is not read here"
-            steps.append((colours, 1.0))
-            if all(colour.alpha >= _OPAQUE for colour in colours):
-                covered = True  # until the start of its group, which lets through what lies below
-        return steps, ""
-
-    def _layer_colours(self, layer: Fill | Shade) -> list[Colour] | None:
-        if isinstance(layer, Fill):
-            colour = self._colour(layer.colour)
-            return None if colour is None else [colour]
-        stops = [self._colour(stop) for stop in layer.stops]
-        known = [stop for stop in stops if stop is not None]
-        if len(known) != len(stops):
-            return None
-        return _shade_samples(known)
-
-    def _verdict(
-        self, number: int, why: str, span: slice, text: Floats, ground: Floats, ratios: Floats, luminance: Floats
-    ) -> Verdict:
-        pairing = self._pairings[number]
-        required = None if pairing.exempt else LEVELS[self._level][1 if pairing.large else 0]
-        if why:
-            verdict = "exempt" if pairing.exempt else "unsure"
-            own = self._colour(pairing.colour)
-            return Verdict(
-                own.with_alpha(1.0) if own else None, "unknown", None, None, None, None, required, verdict, why
-            )
-        grounds, found = ground[span], ratios[span]
-        worst = int(np.argmin(found))
-        ratio = float(found[worst])
-        seen = _opaque(text[span][worst])
-        varied = bool(np.ptp(grounds, axis=0).max() > 1e-9) if len(grounds) > 1 else False
-        darkest = _opaque(grounds[int(np.argmin(luminance[span]))]) if varied else None
-        lightest = _opaque(grounds[int(np.argmax(luminance[span]))]) if varied else None
-        if required is None:
-            verdict = "exempt"
-        else:
-            verdict = "pass" if ratio >= required - 1e-9 else "fail"
+    def __getitem__(self, number: int) -> Verdict:  # type: ignore[override]
+        required = None if np.isnan(self.required[number]) else float(self.required[number])
+        verdict = VERDICTS[self.verdict[number]]
+        words = _colour(self.words[number])
+        if np.isnan(self.ratio[number]):
+            return Verdict(words, "unknown", None, None, None, None, required, verdict, self.why[number])
+        varied = bool(self.varied[number])
         return Verdict(
-            seen,
+            words,
             "varied" if varied else "solid",
-            _opaque(grounds[worst]),
-            darkest,
-            lightest,
-            cut_ratio(ratio),
+            _colour(self.ground[number]),
+            _colour(self.darkest[number]) if varied else None,
+            _colour(self.lightest[number]) if varied else None,
+            cut_ratio(float(self.ratio[number])),
             required,
             verdict,
         )
 
+    def __iter__(self) -> Iterator[Verdict]:
+        return (self[number] for number in range(len(self)))
 
-def _opaque(srgb: Floats) -> Colour:
+
+def _colour(srgb: Floats) -> Colour | None:
+    if np.isnan(srgb[0]):
+        return None
     r, g, b = (float(v) for v in np.clip(srgb, 0.0, 1.0))
     return Colour(r, g, b)
 
 
-def _shade_samples(stops: list[Colour]) -> list[Colour]:
-    """Return colours along a gradient, mixed premultiplied in sRGB (CSS Images 3, section 3.4.2)."""
-    if len(stops) == 1:
-        return stops
-    samples: list[Colour] = []
-    for one, other in pairwise(stops):
-        for step in range(_SHADE_STEPS):
-            samples.append(_between(one, other, step / _SHADE_STEPS))
-    samples.append(stops[-1])
-    return samples
+def token_array(tokens: Sequence[ColourToken]) -> Floats:
+    """Return the tokens' colours as brought in, shape (tokens, 4)."""
+    return np.array([(*token.colour.rgb, token.colour.alpha) for token in tokens], dtype=float).reshape(-1, 4)
 
 
-def _between(one: Colour, other: Colour, share: float) -> Colour:
-    alpha = one.alpha * (1 - share) + other.alpha * share
-    if alpha == 0:
-        return Colour(0.0, 0.0, 0.0, 0.0)
-    r, g, b = (
-        (a * one.alpha * (1 - share) + c * other.alpha * share) / alpha for a, c in zip(one.rgb, other.rgb, strict=True)
-    )
-    return Colour(r, g, b, alpha)
+@dataclass(slots=True)
+class _Block:
+    """Rows of one build: numbers of colours, shape (rows, layers), the words' at `words_at`."""
+
+    steps: tuple[Step, ...]
+    words_at: int
+    layers: NDArray[np.int64]
+    owner: NDArray[np.int64]
 
 
-def _combinations(options: list[list[Colour]]) -> list[tuple[Colour, ...]]:
-    """Return combinations of spots of several gradients; with many, each keeps only its extremes."""
+class CompiledPairings:
+    """Pairings made ready for reading under any palette."""
+
+    def __init__(self, pairings: Sequence[Pairing], tokens: Sequence[ColourToken]) -> None:
+        self.size = len(pairings)
+        self._tokens = tokens
+        self._opacity: dict[Expression, bool] = {}
+        self.colours = ColourTable()
+        self.colours.number(CLEAR)
+        self.why = [""] * self.size
+        self.large = np.array([pairing.large for pairing in pairings], dtype=bool)
+        self.exempt = np.array([pairing.exempt for pairing in pairings], dtype=bool)
+        self._own = np.array([self.colours.number(pairing.colour) for pairing in pairings], dtype=np.int64)
+        gathered: dict[tuple[tuple[Step, ...], int], tuple[list[tuple[int, ...]], list[int]]] = {}
+        for number, pairing in enumerate(pairings):
+            self._compile(number, pairing, gathered)
+        self._blocks = [
+            _Block(steps, words_at, np.array(rows, dtype=np.int64).reshape(len(rows), -1), np.array(owners))
+            for (steps, words_at), (rows, owners) in gathered.items()
+        ]
+        owners = [block.owner for block in self._blocks]
+        self.owner = np.concatenate(owners) if owners else np.zeros(0, dtype=np.int64)
+        # rows of one pairing are brought together, so that its worst is found by one reduction
+        self._order = np.argsort(self.owner, kind="stable")
+        self._known, self._starts = np.unique(self.owner[self._order], return_index=True)
+
+    def _compile(
+        self,
+        number: int,
+        pairing: Pairing,
+        gathered: dict[tuple[tuple[Step, ...], int], tuple[list[tuple[int, ...]], list[int]]],
+    ) -> None:
+        why = pairing.colour.why if isinstance(pairing.colour, Unknown) else self._unseen(pairing)
+        if why:
+            self.why[number] = why
+            return
+        below, above = list(pairing.below), list(pairing.above)
+        steps: list[Step] = [_step(layer) for layer in below]
+        words_at = sum(1 for step in steps if not isinstance(step, Group))
+        steps = [*steps, "normal", *(_step(layer) for layer in above)]
+        options = [self._options(layer) for layer in (*below, *above) if not isinstance(layer, Group)]
+        options.insert(words_at, [self.colours.number(pairing.colour)])
+        steps, words_at, options = _padded(steps, words_at, options)
+        rows, owners = gathered.setdefault((tuple(steps), words_at), ([], []))
+        for row in _combinations(options):
+            rows.append(row)
+            owners.append(number)
+
+    def _unseen(self, pairing: Pairing) -> str:
+        """Return why a pairing cannot be known: something unseen that no opaque layer covers."""
+        for stack in (pairing.below, pairing.above):
+            covered = False
+            for layer in reversed(stack):
+                if isinstance(layer, Group):
+                    covered = covered and layer.opacity == 1 and not layer.filters and layer.blend == "normal"
+                elif isinstance(layer, Unseen):
+                    if not covered:
+                        return layer.why
+                else:
+                    covered = covered or self._is_opaque(layer)
+        return ""
+
+    def _is_opaque(self, layer: Layer) -> bool:
+        if isinstance(layer, Photo):
+            return not layer.partial and all(colour.alpha >= _OPAQUE for colour in layer.colours)
+        if isinstance(layer, Fill):
+            return self._is_solid(layer.colour)
+        return isinstance(layer, Shade) and not layer.partial and all(self._is_solid(s) for s in layer.samples)
+
+    def _is_solid(self, expression: Expression) -> bool:
+        if expression not in self._opacity:
+            colour = evaluate(expression, lambda token: self._tokens[token].colour)
+            self._opacity[expression] = colour is not None and colour.alpha >= _OPAQUE
+        return self._opacity[expression]
+
+    def _options(self, layer: Layer) -> list[int]:
+        if isinstance(layer, Fill):
+            return [self.colours.number(layer.colour)]
+        samples: list[Expression] = []
+        if isinstance(layer, Shade):
+            samples = list(layer.samples)
+        elif isinstance(layer, Photo):
+            samples = [Literal(colour) for colour in layer.colours]
+        if getattr(layer, "partial", False):
+            samples.append(CLEAR)
+        return list(dict.fromkeys(self.colours.number(sample) for sample in samples))
+
+    def rows(self, tokens: Floats) -> tuple[NDArray[np.int64], Floats, Floats]:
+        """Return, a row for each spot of each pairing, its pairing and the opaque sRGB of words and ground.
+
+        Shapes (rows,), (rows, 3), (rows, 3); pairings whose colours cannot be known have no row.
+        """
+        values = self.colours.values(tokens)
+        words, grounds = [np.zeros((0, 3))], [np.zeros((0, 3))]
+        for block in self._blocks:
+            paints = values[block.layers]
+            bare = paints.copy()
+            bare[:, block.words_at] = 0.0
+            both = stack_up(block.steps, np.concatenate([paints, bare]))
+            words.append(both[: len(paints)])
+            grounds.append(both[len(paints) :])
+        return self.owner, np.concatenate(words), np.concatenate(grounds)
+
+    def read(self, tokens: Floats, level: str = "AA") -> Readings:
+        """Return the verdict of every pairing under the given token colours, shape (tokens, 4).
+
+        Raises: ValueError: if `level` is neither AA nor AAA.
+        """
+        if level not in LEVELS:
+            raise ValueError(f"“{level}” is no level; use AA or AAA")
+        normal, large = LEVELS[level]
+        required = np.where(self.exempt, np.nan, np.where(self.large, large, normal))
+        found = self._empty(required, tokens)
+        if not len(self._known):
+            return found
+        _, words, ground = self.rows(tokens)
+        words, ground = words[self._order], ground[self._order]
+        light = relative_luminance(ground)
+        ratios = ratio_of_luminances(relative_luminance(words), light)
+        unknown = np.isnan(ratios)
+        ratios = np.where(unknown, np.inf, ratios)
+        worst = _first_at(ratios, self._starts, np.minimum)
+        known = self._known
+        found.ratio[known] = np.where(np.logical_or.reduceat(unknown, self._starts), np.nan, ratios[worst])
+        found.words[known], found.ground[known] = words[worst], ground[worst]
+        found.darkest[known] = ground[_first_at(np.where(unknown, np.inf, light), self._starts, np.minimum)]
+        found.lightest[known] = ground[_first_at(np.where(unknown, -np.inf, light), self._starts, np.maximum)]
+        spread = np.maximum.reduceat(ground, self._starts) - np.minimum.reduceat(ground, self._starts)
+        found.varied[known] = spread.max(axis=1) > 1e-9
+        passes = found.ratio >= required - 1e-9
+        judged = np.where(np.isnan(found.ratio), UNSURE, np.where(passes, PASS, FAIL))
+        found.verdict[:] = np.where(self.exempt, EXEMPT, judged)
+        for number in np.nonzero(np.isnan(found.ratio))[0].tolist():
+            found.why[number] = found.why[number] or _NOT_READ
+        return found
+
+    def _empty(self, required: Floats, tokens: Floats) -> Readings:
+        size = self.size
+        own = self.colours.values(tokens)[self._own, :3] if size else np.zeros((0, 3))
+        blank = np.full((size, 3), np.nan)
+        return Readings(
+            own, blank.copy(), blank.copy(), blank.copy(), np.zeros(size, dtype=bool), np.full(size, np.nan),
+            required, np.where(self.exempt, EXEMPT, UNSURE).astype(np.int8), list(self.why),
+        )  # fmt: skip
+
+
+def _first_at(values: Floats, starts: NDArray[np.int64], reduce: np.ufunc) -> NDArray[np.int64]:
+    """Return, for each stretch of rows, the first row that holds its extreme."""
+    extremes = reduce.reduceat(values, starts)
+    lengths = np.diff(np.append(starts, len(values)))
+    hit = np.nonzero(values == np.repeat(extremes, lengths))[0]
+    return np.asarray(hit[np.searchsorted(hit, starts)])
+
+
+def _step(layer: Layer) -> Step:
+    if isinstance(layer, Group):
+        return layer
+    return "normal" if isinstance(layer, Unseen) else layer.blend
+
+
+# Plain stacks are filled up with clear layers to one of these depths, so that few builds are left.
+_DEPTHS = (1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64)
+
+
+def _padded(steps: list[Step], words_at: int, options: list[list[int]]) -> tuple[list[Step], int, list[list[int]]]:
+    plain = all(step == "normal" for step in steps) and words_at == len(options) - 1
+    depth = next((d for d in _DEPTHS if d >= words_at), words_at) if plain else words_at
+    extra = depth - words_at
+    return ["normal"] * extra + steps, depth, [[0]] * extra + options  # 0 is the clear colour
+
+
+def _combinations(options: list[list[int]]) -> Iterator[tuple[int, ...]]:
+    """Yield combinations of what several layers may show; with very many, some of each layer's, evenly spread."""
+    many = [one for one in options if len(one) > 1]
     count = 1
-    for one in options:
+    for one in many:
         count *= len(one)
     if count > _MAX_COMBINATIONS:
-        options = [_extremes(one) for one in options]
-    return list(product(*options))[:4096]
+        most = max(2, int(_MAX_COMBINATIONS ** (1 / len(many))))
+        options = [_spread(one, most) for one in options]
+    for number, row in enumerate(product(*options)):
+        if number >= 4 * _MAX_COMBINATIONS:
+            return
+        yield row
 
 
-def _extremes(colours: list[Colour]) -> list[Colour]:
-    by_light = sorted(colours, key=lambda c: sum(c.rgb) * c.alpha)
-    by_alpha = sorted(colours, key=lambda c: c.alpha)
-    return list(dict.fromkeys([by_light[0], by_light[-1], by_alpha[0], by_alpha[-1]]))
-
-
-def _composite(rows: _Rows) -> tuple[Floats, Floats]:
-    """Return the words' and the ground's opaque sRGB of each row, shape (rows, 3) each."""
-    count = len(rows.owner)
-    above, below = _layer_array(rows.above), _layer_array(rows.steps)
-    words = np.zeros((count, 1, 5))
-    for index, colour in enumerate(rows.text):
-        if colour is not None:
-            words[index, 0] = (*colour.rgb, colour.alpha, 1.0)
-    return _fold(np.concatenate([above, words, below], axis=1)), _fold(np.concatenate([above, below], axis=1))
-
-
-def _layer_array(steps: list[list[tuple[Colour, float]]]) -> Floats:
-    depth = max((len(one) for one in steps), default=0)
-    array = np.zeros((len(steps), depth, 5))
-    array[..., 4] = 1.0
-    for index, one in enumerate(steps):
-        for place, (colour, factor) in enumerate(one):
-            array[index, place] = (*colour.rgb, colour.alpha, factor)
-    return array
-
-
-def _fold(layers: Floats) -> Floats:
-    """Composite (rows, depth, r g b alpha factor) from the front to the back, then onto white."""
-    colour = np.zeros((layers.shape[0], 3))
-    alpha = np.zeros((layers.shape[0], 1))
-    for depth in range(layers.shape[1]):
-        rgb, own, factor = layers[:, depth, :3], layers[:, depth, 3:4], layers[:, depth, 4:5]
-        colour = (colour + (1 - alpha) * own * rgb) * factor
-        alpha = (alpha + (1 - alpha) * own) * factor
-    return colour + (1 - alpha)
+def _spread(options: list[int], most: int) -> list[int]:
+    if len(options) <= most:
+        return options
+    return [options[round(i * (len(options) - 1) / (most - 1))] for i in range(most)]

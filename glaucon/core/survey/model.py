@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from glaucon.core.cascade.expression import Expression
+from glaucon.core.cascade.effects import Filter
+from glaucon.core.cascade.expression import Expression, Found, tokens_in
 from glaucon.core.cascade.stylesheet import Problem
 from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.colour.value import Colour
 
 
 @dataclass(frozen=True, slots=True)
@@ -14,13 +16,25 @@ class Fill:
     """A layer of one colour."""
 
     colour: Expression
+    blend: str = "normal"
 
 
 @dataclass(frozen=True, slots=True)
 class Shade:
-    """A gradient layer: any mix of two neighbouring stops may lie behind a text."""
+    """A layer that shows one of several colours behind a text; with `partial` it may also not reach there."""
 
-    stops: tuple[Expression, ...]
+    samples: tuple[Expression, ...]
+    partial: bool = False
+    blend: str = "normal"
+
+
+@dataclass(frozen=True, slots=True)
+class Photo:
+    """A picture by the colours in it that matter: darkest, lightest and some between, with their alpha."""
+
+    colours: tuple[Colour, ...]
+    partial: bool = False
+    blend: str = "normal"
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,13 +46,34 @@ class Unseen:
 
 @dataclass(frozen=True, slots=True)
 class Group:
-    """The start of an opacity group: all layers after it, and the text, fade together."""
+    """The start of a group: all layers after it, and the text, are filtered, fade and blend together."""
 
     opacity: float
+    filters: tuple[Filter, ...] = ()
+    blend: str = "normal"
 
 
-Layer = Fill | Shade | Unseen | Group
+Paint = Fill | Shade | Photo
+Layer = Paint | Unseen | Group
 Stack = tuple[Layer, ...]  # from the canvas up
+
+
+def layer_expressions(layer: Layer) -> tuple[Expression, ...]:
+    """Return the expressions a layer's colours are."""
+    if isinstance(layer, Fill):
+        return (layer.colour,)
+    return layer.samples if isinstance(layer, Shade) else ()
+
+
+def layer_tokens(layer: Layer) -> list[int]:
+    """Return the found colours a layer's colours are made of, in order."""
+    found: list[int] = []
+    for expression in layer_expressions(layer):
+        if isinstance(expression, Found):
+            found.append(expression.token)
+        else:
+            found.extend(tokens_in(expression))
+    return found
 
 
 @dataclass(frozen=True, slots=True)

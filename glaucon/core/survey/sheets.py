@@ -6,9 +6,17 @@ from dataclasses import dataclass, field
 
 import tinycss2
 
-from glaucon.core.cascade.media import Viewport, media_text_matches, width_thresholds
+from glaucon.core.cascade.media import media_matches, width_thresholds
 from glaucon.core.cascade.source import Source
-from glaucon.core.cascade.stylesheet import Block, Import, Rule, Stylesheet, parse_inline, parse_stylesheet
+from glaucon.core.cascade.stylesheet import (
+    Block,
+    Condition,
+    Import,
+    Rule,
+    Stylesheet,
+    parse_inline,
+    parse_stylesheet,
+)
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element
@@ -94,7 +102,11 @@ class SheetLibrary:
             for inner in imported.parts:
                 if isinstance(inner, Rule):
                     conditions = (*part.conditions, *inner.conditions)
-                    parts.append(Rule(inner.selector, inner.block, conditions, prefix + inner.layer, inner.order))
+                    parts.append(
+                        Rule(
+                            inner.selector, inner.block, conditions, prefix + inner.layer, inner.order, inner.containers
+                        )
+                    )
                 elif isinstance(inner, tuple):
                     parts.append(prefix + inner)
         sheet.parts = parts
@@ -130,9 +142,12 @@ class SheetLibrary:
         return href.lstrip("/") if href.startswith("/") else f"{page.rsplit('/', 1)[0]}/{href}" if "/" in page else href
 
 
-def holds(linked: LinkedSheet, viewport: Viewport) -> bool:
-    """Return whether a linked sheet's media attribute holds."""
-    return not linked.media or media_text_matches(linked.media, viewport)
+def condition_of(linked: LinkedSheet) -> Condition | None:
+    """Return the condition that a linked sheet's media attribute makes, None where there is none."""
+    if not linked.media.strip():
+        return None
+    tokens = tinycss2.parse_component_value_list(linked.media)
+    return lambda viewport: media_matches(tokens, viewport)
 
 
 def thresholds_of(linked: LinkedSheet) -> set[float]:

@@ -6,21 +6,24 @@ import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from glaucon.core.cascade.computed import Cascade, RuleIndex
+from glaucon.core.cascade.computed import Cascade
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.rules import PageMatcher, RuleIndex
 from glaucon.core.cascade.selectors import STATES, State
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
+from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.model import ContextKey, Pairing, Run, Sighting, Survey
-from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, holds, thresholds_of
+from glaucon.core.survey.pictures import PictureShelf
+from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
-from glaucon.core.survey.walk import PageWalk
+from glaucon.core.survey.walk import Emit, PageWalk
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 1
+ENGINE = 2
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -35,7 +38,7 @@ class _Collector:
     runs: dict[tuple[str, str], int] = field(default_factory=dict)
     pairings: dict[Pairing, int] = field(default_factory=dict)
 
-    def into(self, sightings: list[Sighting]) -> object:
+    def into(self, sightings: list[Sighting]) -> Emit:
         def emit(run: Run, pairing: Pairing, size_px: float, weight: int) -> None:
             key = (run.page, run.path)
             number = self.runs.get(key)
@@ -58,8 +61,9 @@ class Surveyor:
         self.site = site
         self.table = TokenTable()
         self.library = SheetLibrary(site, self.table)
-        self._indexes: dict[tuple[tuple[int, ...], bool, Viewport], RuleIndex] = {}
-        self._cascades: dict[tuple[int, State], Cascade] = {}
+        self.layers = LayerMaker(PictureShelf(site), self.table.tokens)
+        self._indexes: dict[tuple[tuple[tuple[int, str], ...], bool], RuleIndex] = {}
+        self._cascades: dict[tuple[int, Viewport, State], Cascade] = {}
         self._thresholds: set[float] = set()
 
     def survey(
@@ -106,32 +110,34 @@ class Surveyor:
                 blocks[element.order] = self.library.of_attribute(page, document, element)
             return blocks[element.order]
 
-        rest: dict[tuple[int, int], list[Sighting]] = {}
+        index = self._index(linked, document.quirks)
+        matcher = PageMatcher(index, document)
+        rest: dict[Viewport, list[Sighting]] = {}
         for key in keys:
             viewport = Viewport(key.width, key.scheme)
-            index = self._index(linked, document.quirks, viewport)
             sightings: list[Sighting] = []
-            reused = rest.get((id(index), key.width))
+            reused = rest.get(viewport)
             if key.state in ("hover", "focus") and key.state not in index.states and reused is not None:
                 # No rule answers to this state: it looks as it does at rest.
                 collector.survey.sightings[key].extend(reused)
                 continue
             cascade = self._cascade(index, viewport, State.named(key.state))
             emit = collector.into(sightings)
-            PageWalk(page, document, cascade, inline, hints, State.named(key.state), emit).run()  # type: ignore[arg-type]
+            PageWalk(
+                page, document, cascade, matcher, inline, hints, State.named(key.state), self.layers, emit
+            ).run()  # fmt: skip
             if key.state == "rest":
-                rest[(id(index), key.width)] = sightings
+                rest[viewport] = sightings
             collector.survey.sightings[key].extend(sightings)
 
-    def _index(self, linked: list[LinkedSheet], quirks: bool, viewport: Viewport) -> RuleIndex:
-        sheets = [one.sheet for one in linked if holds(one, viewport)]
-        key = (tuple(id(sheet) for sheet in sheets), quirks, viewport)
+    def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:
+        key = (tuple((id(one.sheet), one.media) for one in linked), quirks)
         if key not in self._indexes:
-            self._indexes[key] = RuleIndex(sheets, viewport, quirks)
+            self._indexes[key] = RuleIndex([(one.sheet, condition_of(one)) for one in linked], quirks)
         return self._indexes[key]
 
     def _cascade(self, index: RuleIndex, viewport: Viewport, state: State) -> Cascade:
-        key = (id(index), state)
+        key = (id(index), viewport, state)
         if key not in self._cascades:
             self._cascades[key] = Cascade(index, self.table, viewport, state)
         return self._cascades[key]

@@ -7,32 +7,37 @@ background lies behind a text; boxes that span their container are put into the 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
 
 from glaucon.core.cascade.colours import SYSTEM_COLOURS
 from glaucon.core.cascade.computed import Cascade, Style
-from glaucon.core.cascade.expression import Current, Expression, Faded, Literal, Unknown, resolve
+from glaucon.core.cascade.containers import Container, Containers, container_for
+from glaucon.core.cascade.expression import Current, Expression, Literal, Unknown, resolve
 from glaucon.core.cascade.hints import Hints
-from glaucon.core.cascade.images import Gradient, Picture
-from glaucon.core.cascade.properties import Keyword
+from glaucon.core.cascade.rules import PageMatcher
 from glaucon.core.cascade.selectors import State, input_type, is_disabled
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tree import Document, Element
+from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
 from glaucon.core.survey.boxes import (
-    covers_its_container,
+    Area,
+    Surroundings,
+    area_of,
+    content_of,
+    filters_of,
+    inside,
     is_clipped_away,
     is_positioned,
     makes_stacking_context,
-    reason_not_composited,
+    reach,
 )
+from glaucon.core.survey.layers import LayerMaker, faded, is_clear, paints_background, partly
 from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Run, Shade, Stack, Unseen
 
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
-_REPLACED = frozenset(
-    {"iframe", "img", "video", "audio", "canvas", "object", "embed", "meter", "progress", "br", "wbr"}
-)
+_PICTURES = frozenset({"img", "video", "picture", "canvas", "iframe", "object", "embed"})
+_REPLACED = frozenset({"audio", "meter", "progress", "br", "wbr", *_PICTURES} - {"picture"})
 _SVG_TEXT = frozenset(
     {"text", "tspan", "textPath", "a", "svg", "g", "switch", "foreignObject", "foreignobject", "textpath"}
 )
@@ -40,13 +45,16 @@ _SVG_SHAPES = frozenset({"rect", "circle", "ellipse", "path", "polygon", "image"
 _CONTROLS = frozenset({"input", "textarea", "select", "button"})
 _BUTTON_LABELS = {"submit": "Submit", "reset": "Reset"}
 _NO_TEXT_INPUTS = frozenset({"hidden", "range", "color", "checkbox", "radio", "image", "file"})
+_DATE_INPUTS = frozenset({"date", "time", "datetime-local", "month", "week"})
+# Generated text and own text of these alone is nothing to read: marks of no width.
+_INVISIBLE = "\u200b\u200c\u200d\u2060\ufeff\u00ad"
 
 Emit = Callable[[Run, Pairing, float, int], None]
 
 
 @dataclass(slots=True)
 class _Cover:
-    """A box that spans its container: above or below a text by z-index and tree order."""
+    """An out-of-flow box that reaches over its container: above or below a text by z-index and tree order."""
 
     layers: tuple[Layer, ...]
     z: int
@@ -59,7 +67,10 @@ class _Frame:
 
     stack: Stack
     covers: tuple[_Cover, ...]
-    beside: Stack = ()  # the same without the element's own background: what a table's caption stands on
+    around: Surroundings
+    beside: Stack = ()  # without the element's own background: what a table's caption stands on
+    containers: Containers = ()
+    columns: tuple[int, tuple[tuple[Layer, ...], ...]] | None = None  # where in the stack columns go, and theirs
 
 
 class PageWalk:
@@ -70,38 +81,44 @@ class PageWalk:
         page: str,
         document: Document,
         cascade: Cascade,
+        matcher: PageMatcher,
         inline: Callable[[Element], Block | None],
         hints: Hints,
         state: State,
+        layers: LayerMaker,
         emit: Emit,
     ) -> None:
         self._page = page
         self._document = document
         self._cascade = cascade
+        self._matcher = matcher
         self._inline = inline
         self._hints = hints
         self._state = state
+        self._layers = layers
         self._emit = emit
         self._body = next((e for e in document.elements if e.tag == "body"), None)
         self._pseudos = cascade.index.pseudo_elements() & {"before", "after"}
         self._propagated: Style | None = None
+        self._body_colour: Expression | None = None
 
     def run(self) -> None:
         """Emit every run of the page."""
         root = self._document.root
-        style = self._style(root, None)
+        style = self._style(root, None, ())
         if self._is_gone(style):
             return
-        frame = _Frame(self._canvas(root, style), ())
+        page = Area(0.0, float(self._cascade.viewport.width))
+        frame = _Frame(self._canvas(root, style), (), Surroundings(page, page, page))
         # An explicit stack of steps keeps document order without Python's recursion limit.
         steps: list[Callable[[], None]] = []
         self._visit_content(root, style, self._enter(root, style, frame, is_root=True), steps)
         while steps:
             steps.pop()()
 
-    def _style(self, element: Element, parent: Style | None) -> Style:
-        hints = self._hints.of(element, self._state, self._body)
-        return self._cascade.style(element, parent, self._inline(element), hints)
+    def _style(self, element: Element, parent: Style | None, containers: Containers) -> Style:
+        hints = self._hints.of(element, self._state, self._body, self._body_colour)
+        return self._cascade.style(self._matcher, element, parent, self._inline(element), hints, containers=containers)
 
     def _is_gone(self, style: Style) -> bool:
         return style.keyword("display") == "none" or style.values.get("opacity", 1.0) == 0
@@ -110,107 +127,141 @@ class PageWalk:
         """Return the canvas: the viewport's own colour, then the background propagated to it."""
         base = Fill(resolve(SYSTEM_COLOURS["canvas"], Current(), style.dark))
         source = style
-        if not _paints_background(style) and self._body is not None:
-            source = self._style(self._body, style)
+        if not paints_background(style) and self._body is not None:
+            source = self._style(self._body, style, ())
             if source.keyword("display") == "none":
                 source = style
         self._propagated = source
-        return (base, *self._background_layers(source))
-
-    def _background_layers(self, style: Style) -> tuple[Layer, ...]:
-        clips = style.values.get("background-clip", (Keyword("border-box"),))
-        images = style.values.get("background-image", (None,))
-        layers: list[Layer] = []
-        colour = style.colour("background-color")
-        if clips[-1 if len(clips) < len(images) else len(images) - 1].name != "text" and not _is_clear(colour):
-            layers.append(Fill(colour))
-        for index in range(len(images) - 1, -1, -1):
-            if images[index] is not None and clips[index % len(clips)].name != "text":
-                layers.append(self._image_layer(images[index]))
-        return tuple(layers)
-
-    def _image_layer(self, image: Any) -> Layer:
-        if isinstance(image, Gradient):
-            return Shade(image.stops)
-        if isinstance(image, Picture):
-            name = image.url if len(image.url) < 60 and not image.url.startswith("data:") else "a picture"
-            return Unseen(f"a picture lies behind it ({name})")
-        return Unseen("an image lies behind it that is not read")
+        return (base, *self._layers.background(source, Area(0.0, float(self._cascade.viewport.width))))
 
     def _enter(self, element: Element, style: Style, frame: _Frame, is_root: bool = False) -> _Frame:
         """Return the frame inside an element: its group, what it lies over, its own background."""
         stack, covers = frame.stack, frame.covers
-        positioned = is_positioned(style) or makes_stacking_context(style)
-        if positioned and covers:
+        context = is_root or makes_stacking_context(style)
+        if (context or is_positioned(style)) and covers:
             stack, covers = self._settle(element, style, stack, covers)
-        layers: list[Layer] = []
+        box = area_of(style, frame.around, element.tag)
+        group = self._group(style)
+        beside = (*stack, *group)
+        own: tuple[Layer, ...] = ()
+        painted = style is not self._propagated and not is_root and style.keyword("display") != "contents"
+        if painted and style.keyword("visibility") == "visible" and not self._is_drawing(element):
+            own = self._layers.background(style, box)
+        spans = self._covers_inside(element, style, box, frame) if is_positioned(style) or is_root else ()
+        low = tuple(layer for cover in spans if cover.z < 0 for layer in cover.layers)
+        # below zero a box goes under everything of its stacking context, so under this background unless it is one
+        stack = (*beside, *own, *low) if context else (*beside, *low, *own)
+        return _Frame(
+            stack,
+            (*covers, *(cover for cover in spans if cover.z >= 0)),
+            inside(style, box, frame.around, is_root),
+            beside,
+            self._containers(style, box, frame),
+            self._columns(element, style, len(stack), frame),
+        )
+
+    def _group(self, style: Style) -> tuple[Layer, ...]:
         opacity = style.values.get("opacity", 1.0)
-        if opacity < 1:
-            layers.append(Group(opacity))
-        if why := reason_not_composited(style):
-            layers.append(Unseen(why))
-        beside = (*stack, *layers)
-        display = style.keyword("display")
-        painted = style is not self._propagated and not is_root and display != "contents"
-        if painted and style.keyword("visibility") == "visible" and element.tag != "head":
-            layers.extend(self._background_layers(style))
-        own = self._covers_inside(element, style) if is_positioned(style) or is_root else ()
-        below = tuple(layer for cover in own if cover.z < 0 for layer in cover.layers)
-        stack = (*stack, *layers, *below)
-        return _Frame(stack, (*covers, *(cover for cover in own if cover.z >= 0)), beside)
+        filters = filters_of(style)
+        blend = style.keyword("mix-blend-mode") or "normal"
+        if opacity == 1 and not filters and blend == "normal":
+            return ()
+        if any(one.name == "unknown" for one in filters):
+            return (Unseen("a filter changes the colours as painted"),)
+        return (Group(opacity, filters, blend),)
+
+    def _is_drawing(self, element: Element) -> bool:
+        return element.foreign and element.tag != "svg" and not _in_mathml(element)
+
+    def _containers(self, style: Style, box: Area, frame: _Frame) -> Containers:
+        if style.keyword("container-type") in ("", "normal"):
+            return frame.containers
+        names = style.values.get("container-name")
+        words = names if isinstance(names, tuple) else ()
+        known = frozenset(n.value for n in words if n.type == "ident") or (
+            frozenset({names.name}) if isinstance(names, Keyword) else frozenset()
+        )
+        return (*frame.containers, Container(known, content_of(style, box).width))
+
+    def _columns(
+        self, element: Element, style: Style, depth: int, frame: _Frame
+    ) -> tuple[int, tuple[tuple[Layer, ...], ...]] | None:
+        """Return the backgrounds of a table's columns, which lie between its own and its rows'."""
+        if element.tag != "table":
+            return frame.columns if element.tag in ("tbody", "thead", "tfoot", "tr") else None
+        columns: list[tuple[Layer, ...]] = []
+        for child in element.children:
+            if child.tag not in ("colgroup", "col"):
+                continue
+            outer = self._style(child, style, frame.containers)
+            below = self._layers.background(outer, Area(None, None))
+            inner = [c for c in child.children if c.tag == "col"] or [child]
+            for one in inner:
+                own = (
+                    ()
+                    if one is child
+                    else self._layers.background(self._style(one, outer, frame.containers), Area(None, None))
+                )
+                span = one.attributes.get("span", "1")
+                columns.extend([(*below, *own)] * (min(int(span), 60) if span.isdigit() else 1))
+        return (depth, tuple(columns)) if any(columns) else None
 
     def _settle(
         self, element: Element, style: Style, stack: Stack, covers: tuple[_Cover, ...]
     ) -> tuple[Stack, tuple[_Cover, ...]]:
         """Put the covers that a positioned element stands over into its stack."""
-        value = style.values.get("z-index")
-        z = value if isinstance(value, int) else 0
-        under = [c for c in covers if (z, element.order) > (c.z, c.order)]
-        over = tuple(c for c in covers if (z, element.order) <= (c.z, c.order))
+        place = (_z(style), element.order)
+        under = [c for c in covers if place > (c.z, c.order)]
+        over = tuple(c for c in covers if place <= (c.z, c.order))
         return (*stack, *(layer for cover in under for layer in cover.layers)), over
 
-    def _covers_inside(self, element: Element, style: Style) -> tuple[_Cover, ...]:
+    def _covers_inside(self, element: Element, style: Style, box: Area, frame: _Frame) -> tuple[_Cover, ...]:
         covers: list[_Cover] = []
         if "before" in self._pseudos:
-            self._cover_of_pseudo(element, style, "before", element.order, covers)
+            self._cover_of_pseudo(element, style, "before", element.order, box, covers)
         for child in element.children:
             inline = self._inline(child)
-            plain = not child.classes and not inline and "id" not in child.attributes
-            if (child.children or child.has_text or plain) and child.tag not in ("img", "video", "picture"):
+            plain = not child.classes and not inline and not child.ident
+            if child.tag not in _PICTURES and (plain or _has_words(child)):
                 continue
-            child_style = self._style(child, style)
-            if covers_its_container(child_style) and not self._is_gone(child_style):
-                layers = self._cover_layers(child, child_style)
+            child_style = self._style(child, style, frame.containers)
+            share = reach(child_style, box)
+            if share and not self._is_gone(child_style) and child_style.keyword("visibility") == "visible":
+                layers = self._cover_layers(child, child_style, share)
                 if layers:
                     covers.append(_Cover(layers, _z(child_style), child.order))
         if "after" in self._pseudos:
-            last = _last_order(element)
-            self._cover_of_pseudo(element, style, "after", last, covers)
+            self._cover_of_pseudo(element, style, "after", _last_order(element), box, covers)
         return tuple(sorted(covers, key=lambda cover: (cover.z, cover.order)))
 
-    def _cover_of_pseudo(self, element: Element, style: Style, pseudo: str, order: int, covers: list[_Cover]) -> None:
-        found = self._cascade.pseudo_style(element, pseudo, style)
+    def _cover_of_pseudo(
+        self, element: Element, style: Style, pseudo: str, order: int, box: Area, covers: list[_Cover]
+    ) -> None:
+        found = self._cascade.pseudo_style(self._matcher, element, pseudo, style)
         if found is None or found.values.get("content") is None or found.keyword("content") in ("none", "normal"):
             return
-        if covers_its_container(found) and not self._is_gone(found) and found.keyword("visibility") == "visible":
-            layers = _faded(self._background_layers(found), found.values.get("opacity", 1.0))
+        share = reach(found, box)
+        if share and not self._is_gone(found) and found.keyword("visibility") == "visible":
+            layers = faded(self._layers.background(found, Area(None, None)), found.values.get("opacity", 1.0))
             if layers:
-                covers.append(_Cover(layers, _z(found), order))
+                covers.append(_Cover(layers if share == 1 else partly(layers), _z(found), order))
 
-    def _cover_layers(self, child: Element, style: Style) -> tuple[Layer, ...]:
-        layers = self._background_layers(style)
-        if child.tag in ("img", "video", "picture"):
-            layers = (*layers, Unseen("a picture lies behind it"))
-        return _faded(layers, style.values.get("opacity", 1.0))
+    def _cover_layers(self, child: Element, style: Style, share: float) -> tuple[Layer, ...]:
+        layers = self._layers.background(style, Area(None, None))
+        if child.tag in _PICTURES:
+            layers = (*layers, *self._layers.of_picture(child, self._page))
+        layers = faded(layers, style.values.get("opacity", 1.0))
+        return layers if share == 1 else partly(layers)
 
     def _visit_content(self, element: Element, style: Style, frame: _Frame, steps: list[Callable[[], None]]) -> None:
         """Emit an element's own texts and queue its children, last first."""
-        if is_clipped_away(style) or style.keyword("content-visibility") == "hidden":
+        if style.keyword("content-visibility") == "hidden":
             return
         queue: list[Callable[[], None]] = []
+        shut = element.tag == "details" and "open" not in element.attributes
         if "before" in self._pseudos:
             queue.append(lambda: self._visit_pseudo(element, style, frame, "before"))
-        if element.tag not in _REPLACED and not (element.tag == "details" and "open" not in element.attributes):
+        if element.tag not in _REPLACED and not shut:
             self._own_text(element, style, frame)
         if element.tag not in _REPLACED and element.tag != "textarea" and not _is_dropdown(element):
             for child in element.children:
@@ -220,28 +271,49 @@ class PageWalk:
         steps.extend(reversed(queue))
 
     def _visit(self, element: Element, parent: Style, frame: _Frame, steps: list[Callable[[], None]]) -> None:
-        if element.foreign and element.tag not in _SVG_TEXT and not self._in_mathml(element):
+        if element.foreign and element.tag not in _SVG_TEXT and not _in_mathml(element):
             return
-        style = self._style(element, parent)
+        style = self._style(element, parent, frame.containers)
+        if element is self._body:
+            self._body_colour = style.colour()
         if self._is_gone(style):
             return
-        if style.keyword("display") == "table-caption":
-            frame = _Frame(frame.beside, frame.covers)  # a table's background does not reach under its caption
+        box = area_of(style, frame.around, element.tag)
+        if is_clipped_away(style, box, frame.around):
+            return
+        display = style.keyword("display")
+        if display == "table-caption":
+            # a table's background does not reach under its caption
+            frame = replace(frame, stack=frame.beside)
+        elif frame.columns is not None and element.tag in ("td", "th"):
+            frame = replace(frame, stack=self._on_column(element, frame))
         self._visit_content(element, style, self._enter(element, style, frame), steps)
 
-    def _in_mathml(self, element: Element) -> bool:
-        return any(a.tag == "math" for a in (element, *element.ancestors()))
+    def _on_column(self, cell: Element, frame: _Frame) -> Stack:
+        assert frame.columns is not None
+        depth, columns = frame.columns
+        column = 0
+        for other in cell.parent.children if cell.parent else ():
+            if other is cell:
+                break
+            span = other.attributes.get("colspan", "1")
+            column += min(int(span), 1000) if span.isdigit() else 1
+        return (*frame.stack[:depth], *(columns[column] if column < len(columns) else ()), *frame.stack[depth:])
 
     def _visit_pseudo(self, element: Element, style: Style, frame: _Frame, pseudo: str) -> None:
         if element.tag in _REPLACED or element.tag in ("input", "textarea", "select"):
             return
-        found = self._cascade.pseudo_style(element, pseudo, style)
+        found = self._cascade.pseudo_style(self._matcher, element, pseudo, style)
         if found is None:
             return
         content = found.values.get("content")
-        if not isinstance(content, tuple) or self._is_gone(found) or is_clipped_away(found):
+        if not isinstance(content, tuple) or self._is_gone(found):
             return
-        text = "".join(piece if isinstance(piece, str) else element.attributes.get(piece[1], "") for piece in content)
+        if is_clipped_away(found, area_of(found, frame.around, ""), frame.around):
+            return
+        text = "".join(
+            piece if isinstance(piece, str) else element.attributes.get(piece[1], "") for piece in content
+        ).strip(_INVISIBLE)
         if not text.strip() or found.keyword("visibility") != "visible" or found.font_px == 0:
             return
         inner = self._enter(element, found, frame)
@@ -252,9 +324,10 @@ class PageWalk:
         if painted is not style:
             # a placeholder may be faded on its own
             if (opacity := painted.values.get("opacity", 1.0)) < 1:
-                frame = _Frame((*frame.stack, Group(opacity)), frame.covers)
+                frame = replace(frame, stack=(*frame.stack, Group(opacity)))
             style = painted
-        if not text or style.keyword("visibility") != "visible" or style.font_px == 0:
+        text = text.strip(_INVISIBLE)
+        if not text.strip() or style.keyword("visibility") != "visible" or style.font_px == 0:
             return
         if element.foreign and element.tag in ("svg", "g", "switch"):
             return
@@ -264,17 +337,7 @@ class PageWalk:
         """Return an element's own text and the style it is painted in (a placeholder has its own)."""
         tag = element.tag
         if tag == "input":
-            kind = input_type(element)
-            if kind in _NO_TEXT_INPUTS:
-                return "", style
-            value = element.attributes.get("value", "")
-            if kind in ("submit", "reset", "button"):
-                return (value if "value" in element.attributes else _BUTTON_LABELS.get(kind, "")).strip(), style
-            if value.strip():
-                return value.strip(), style
-            if kind in ("date", "time", "datetime-local", "month", "week"):
-                return "dd/mm/yyyy" if kind == "date" else "--:--", style
-            return self._placeholder(element, style)
+            return self._text_of_input(element, style)
         if tag == "textarea":
             return (element.own_text, style) if element.has_text else self._placeholder(element, style)
         if tag == "select" and _is_dropdown(element):
@@ -284,19 +347,33 @@ class PageWalk:
             return (chosen.own_text if chosen else ""), style
         return (element.own_text if element.has_text else ""), style
 
+    def _text_of_input(self, element: Element, style: Style) -> tuple[str, Style]:
+        kind = input_type(element)
+        if kind in _NO_TEXT_INPUTS:
+            return "", style
+        value = element.attributes.get("value", "")
+        if kind in ("submit", "reset", "button"):
+            return (value if "value" in element.attributes else _BUTTON_LABELS.get(kind, "")).strip(), style
+        if value:
+            return value.strip(), style
+        if kind in _DATE_INPUTS:
+            return "dd/mm/yyyy" if kind == "date" else "--:--", style
+        return self._placeholder(element, style)
+
     def _placeholder(self, element: Element, style: Style) -> tuple[str, Style]:
         text = element.attributes.get("placeholder", "").strip()
         if not text:
             return "", style
-        found = self._cascade.style(element, style, None, {}, "placeholder")
+        found = self._cascade.style(self._matcher, element, style, None, {}, "placeholder")
         return ("" if self._is_gone(found) else text), found
 
     def _emit_run(self, element: Element, style: Style, frame: _Frame, text: str, suffix: str = "") -> None:
         stack = frame.stack
-        above = tuple(layer for cover in frame.covers for layer in cover.layers)
-        colour = self._text_colour(element, style)
-        if element.foreign and self._svg_has_shapes(element):
-            stack = (*stack, Unseen("a drawing (SVG) lies behind it"))
+        above = tuple(layer for cover in frame.covers for layer in cover.layers if not self._layers.hides(layer))
+        if why := self._doubt(element, frame, suffix):
+            stack = (*stack, Unseen(why))
+        if element.foreign and not _in_mathml(element):
+            stack = (*stack, *self._shapes_behind(element, style, frame))
         large = style.font_px >= 24 or (style.font_px >= 18.66 and style.weight >= 700)
         nearest = next((a for a in (element, *element.ancestors()) if a.tag in _FORM_OR_LABEL), None)
         exempt = nearest is not None and nearest.tag in _CONTROLS | {"option"} and is_disabled(nearest)
@@ -311,11 +388,26 @@ class PageWalk:
             is_heading=any(a.tag in _HEADINGS for a in chain),
             is_control=element.tag in _CONTROLS,
         )
-        self._emit(run, Pairing(colour, stack, above, large, exempt), style.font_px, style.weight)
+        pairing = Pairing(self._text_colour(element, style), stack, above, large, exempt)
+        self._emit(run, pairing, style.font_px, style.weight)
+
+    def _doubt(self, element: Element, frame: _Frame, suffix: str) -> str:
+        """Return why a text's colours hang on a container whose width is not known, or an empty text."""
+        if not self._cascade.index.has_containers or not frame.containers:
+            return ""
+        for number in self._matcher.matching(element, self._state, suffix.removeprefix("::") or None):
+            for query in self._cascade.index.rules[number].rule.containers:
+                container = container_for(query, frame.containers)
+                if container is not None and container.width is None:
+                    return "its colours hang on the width of a container, which is not known without layout"
+        return ""
 
     def _text_colour(self, element: Element, style: Style) -> Expression:
-        if element.foreign and not any(a.tag in ("foreignObject", "foreignobject") for a in element.ancestors()):
-            return style.colour("fill") if "fill" in style.values else Literal(BLACK)
+        if element.foreign and not _in_mathml(element) and not _in_foreign_object(element):
+            fill = style.values.get("fill")
+            if isinstance(fill, Keyword):
+                return Unknown("the words are drawn with a pattern")
+            return fill if fill is not None else Literal(BLACK)
         fill = style.values.get("-webkit-text-fill-color", Current())
         colour = style.colour() if isinstance(fill, Current) else fill
         clips = style.values.get("background-clip", ())
@@ -323,40 +415,71 @@ class PageWalk:
             return Unknown("the words are painted with a background")
         return colour
 
-    def _svg_has_shapes(self, element: Element) -> bool:
-        svg = next((a for a in element.ancestors() if a.tag == "svg"), None)
-        return svg is not None and any(e.tag in _SVG_SHAPES for e in _descendants(svg))
+    def _shapes_behind(self, element: Element, style: Style, frame: _Frame) -> tuple[Layer, ...]:
+        """Return what is drawn ahead of a text within its drawing."""
+        drawing = next((a for a in element.ancestors() if a.tag == "svg"), None)
+        if drawing is None:
+            return ()
+        layers: list[Layer] = []
+        colours: list[Expression] = []
+        for shape in _descendants(drawing):
+            if shape.order >= element.order or shape.tag not in _SVG_SHAPES:
+                continue
+            if shape.tag in ("image", "use"):
+                return (Unseen("a drawing (SVG) lies behind it"),)
+            fill = self._fill_of(shape, drawing, style, frame)
+            if fill is None or is_clear(fill):
+                continue
+            if shape.tag == "rect" and _spans(shape, drawing):
+                layers.append(Fill(fill))
+            elif fill not in colours:
+                colours.append(fill)
+        return (*layers, Shade(tuple(colours), partial=True)) if colours else tuple(layers)
+
+    def _fill_of(self, shape: Element, drawing: Element, style: Style, frame: _Frame) -> Expression | None:
+        """Return the fill of a shape, inherited through the groups it stands in."""
+        chain = [shape]
+        for ancestor in shape.ancestors():
+            if ancestor is drawing:
+                break
+            chain.append(ancestor)
+        inherited = style
+        for one in reversed(chain):
+            inherited = self._style(one, inherited, frame.containers)
+            if self._is_gone(inherited):
+                return None
+        fill = inherited.values.get("fill")
+        return fill if not isinstance(fill, Keyword) else None
 
 
 _FORM_OR_LABEL = _CONTROLS | {"option", "label", "fieldset"}
 
 
-def _paints_background(style: Style) -> bool:
-    images = style.values.get("background-image", (None,))
-    return not _is_clear(style.colour("background-color")) or any(image is not None for image in images)
+def _in_mathml(element: Element) -> bool:
+    return element.foreign and any(a.tag == "math" for a in (element, *element.ancestors()))
 
 
-def _is_clear(colour: Expression) -> bool:
-    return isinstance(colour, Literal) and colour.colour.alpha == 0
+def _in_foreign_object(element: Element) -> bool:
+    return any(a.tag in ("foreignObject", "foreignobject") for a in element.ancestors())
+
+
+def _spans(shape: Element, drawing: Element) -> bool:
+    """Return whether a rectangle fills its drawing."""
+    box = drawing.attributes.get("viewBox", drawing.attributes.get("viewbox", "")).replace(",", " ").split()
+    for place, side in ((2, "width"), (3, "height")):
+        own = shape.attributes.get(side, "")
+        whole = {drawing.attributes.get(side, ""), box[place] if len(box) == 4 else ""}
+        if own != "100%" and own not in whole:
+            return False
+    return True
+
+
+def _has_words(element: Element) -> bool:
+    return element.has_text or any(_has_words(child) for child in element.children)
 
 
 def _is_see_through(colour: Expression) -> bool:
     return not isinstance(colour, Literal) or colour.colour.alpha < 1
-
-
-def _faded(layers: tuple[Layer, ...], opacity: float) -> tuple[Layer, ...]:
-    """Return a cover's layers at its opacity; exact for one layer, which covers are made of."""
-    if opacity >= 1:
-        return layers
-    faded: list[Layer] = []
-    for layer in layers:
-        if isinstance(layer, Fill):
-            faded.append(Fill(Faded(layer.colour, opacity, scale=True)))
-        elif isinstance(layer, Shade):
-            faded.append(Shade(tuple(Faded(stop, opacity, scale=True) for stop in layer.stops)))
-        else:
-            faded.append(layer)
-    return tuple(faded)
 
 
 def _z(style: Style) -> int:

@@ -1,0 +1,171 @@
+"""The rules of a page's stylesheets, and which of them match an element.
+
+Whether a selector matches does not depend on the viewport, and for most selectors not on the state either. So each
+element is matched once, and again in another state only against the selectors that speak of that state; the rules
+whose conditions hold at a viewport are picked out afterwards.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
+from typing import Any
+
+from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.source import Source
+from glaucon.core.cascade.stylesheet import Condition, Rule, Stylesheet, parse_stylesheet
+from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.cascade.tree import Document, Element
+
+# Origins and importance in the order CSS Cascading 5, section 6.1, gives.
+UA, HINT, AUTHOR, INLINE, AUTHOR_IMPORTANT, INLINE_IMPORTANT, UA_IMPORTANT = range(7)
+SortKey = tuple[Any, ...]
+_UNLAYERED = 1 << 30
+_QUIRKS_CSS = "table { font-size: initial; font-weight: initial }"
+
+
+@dataclass(slots=True, eq=False)
+class IndexedRule:
+    """A rule with what the cascade sorts by, for its normal and its important declarations."""
+
+    rule: Rule
+    conditions: tuple[Condition, ...]
+    normal_key: SortKey
+    important_key: SortKey
+    number: int
+
+
+_Buckets = dict[tuple[str, str], list[IndexedRule]]
+
+
+@lru_cache(maxsize=2)
+def _user_agent_sheet(quirks: bool) -> Stylesheet:
+    text = files("glaucon.core.cascade").joinpath("useragent.css").read_text("utf-8")
+    return parse_stylesheet(Source("", text + (_QUIRKS_CSS if quirks else ""), editable=False), TokenTable())
+
+
+class RuleIndex:
+    """The rules of a list of stylesheets, each with the condition its link names, by the subject's id, class or tag."""
+
+    def __init__(self, sheets: Iterable[tuple[Stylesheet, Condition | None]], quirks: bool) -> None:
+        self.rules: list[IndexedRule] = []
+        self.states: set[str] = set()
+        self.has_containers = False
+        self.quirks = quirks
+        self._buckets: dict[str | None, _Buckets] = {}
+        self._stateful: dict[tuple[str | None, str], _Buckets] = {}
+        self._layers: dict[tuple[str, ...], int] = {}
+        self._active: dict[Viewport, tuple[bool, ...]] = {}
+        for rule in _user_agent_sheet(quirks).rules():
+            self._add(rule, None, UA, UA_IMPORTANT)
+        linked = [(part, condition) for sheet, condition in sheets for part in sheet.parts]
+        for part, _ in linked:
+            name = part if isinstance(part, tuple) else part.layer if isinstance(part, Rule) else ()
+            for depth in range(1, len(name or ()) + 1):
+                self._layers.setdefault((name or ())[:depth], len(self._layers))
+        for part, condition in linked:
+            if isinstance(part, Rule):
+                self._add(part, condition, AUTHOR, AUTHOR_IMPORTANT)
+
+    def _add(self, rule: Rule, condition: Condition | None, normal: int, important: int) -> None:
+        number = len(self.rules)
+        layer: SortKey = ()
+        if normal == AUTHOR:
+            layer = (*(self._layers[rule.layer[: d + 1]] for d in range(len(rule.layer))), _UNLAYERED)
+            self.states |= rule.selector.states
+            self.has_containers |= bool(rule.containers)
+        reverse = tuple(-index for index in layer)
+        specificity = rule.selector.specificity
+        indexed = IndexedRule(
+            rule,
+            rule.conditions if condition is None else (condition, *rule.conditions),
+            (normal, layer, specificity, number),
+            (important, reverse, specificity, number),
+            number,
+        )
+        self.rules.append(indexed)
+        kind, name = rule.selector.key
+        key = (kind, name.lower() if self.quirks else name)
+        pseudo = rule.selector.pseudo_element
+        self._buckets.setdefault(pseudo, {}).setdefault(key, []).append(indexed)
+        for state in rule.selector.states:
+            self._stateful.setdefault((pseudo, state), {}).setdefault(key, []).append(indexed)
+
+    def pseudo_elements(self) -> set[str]:
+        """Return the pseudo-elements that any rule names."""
+        return {name for name in self._buckets if name}
+
+    def active(self, viewport: Viewport) -> tuple[bool, ...]:
+        """Return for each rule whether its conditions hold at a viewport."""
+        found = self._active.get(viewport)
+        if found is None:
+            answers: dict[int, bool] = {}
+
+            def holds(condition: Condition) -> bool:
+                if id(condition) not in answers:
+                    answers[id(condition)] = condition(viewport)
+                return answers[id(condition)]
+
+            found = tuple(all(holds(condition) for condition in one.conditions) for one in self.rules)
+            self._active[viewport] = found
+        return found
+
+    def matching(self, element: Element, state: State, pseudo: str | None) -> list[int]:
+        """Return the numbers of the rules that match, in order, whatever the viewport."""
+        return self._among(self._buckets.get(pseudo), element, state)
+
+    def matching_stateful(self, element: Element, state: State, pseudo: str | None, flags: Iterable[str]) -> list[int]:
+        """Return those that match among the rules that speak of some states."""
+        found: set[int] = set()
+        for flag in flags:
+            found.update(self._among(self._stateful.get((pseudo, flag)), element, state))
+        return sorted(found)
+
+    def _among(self, buckets: _Buckets | None, element: Element, state: State) -> list[int]:
+        if not buckets:
+            return []
+        found: list[int] = []
+        for key in self._keys(element):
+            for indexed in buckets.get(key, ()):
+                if indexed.rule.selector.matches(element, state):
+                    found.append(indexed.number)
+        found.sort()
+        return found
+
+    def _keys(self, element: Element) -> list[tuple[str, str]]:
+        keys = [("tag", element.tag), ("", "")]
+        keys.extend(("class", name) for name in element.classes)
+        if element.ident:
+            keys.append(("id", element.ident.lower() if self.quirks else element.ident))
+        if element.foreign and element.tag != element.tag.lower():
+            keys.append(("tag", element.tag.lower()))
+        return keys
+
+
+_FLAGS = ("hover", "focus", "active", "visited")
+
+
+class PageMatcher:
+    """Which rules match each element of one page, remembered over states and viewports."""
+
+    def __init__(self, index: RuleIndex, document: Document) -> None:
+        self.index = index
+        self._at_rest: dict[tuple[int, str | None], tuple[int, ...]] = {}
+        self._rest = State()
+        self._size = len(document.elements)
+
+    def matching(self, element: Element, state: State, pseudo: str | None = None) -> tuple[int, ...]:
+        """Return the numbers of the rules that match an element in a state, in order."""
+        key = (element.order, pseudo)
+        at_rest = self._at_rest.get(key)
+        if at_rest is None:
+            at_rest = self._at_rest[key] = tuple(self.index.matching(element, self._rest, pseudo))
+        flags = [flag for flag in _FLAGS if getattr(state, flag) and flag in self.index.states]
+        if not flags:
+            return at_rest
+        touched = self.index.matching_stateful(element, state, pseudo, flags)
+        kept = [n for n in at_rest if not self.index.rules[n].rule.selector.states.intersection(flags)]
+        return at_rest if len(kept) == len(at_rest) and not touched else tuple(sorted({*kept, *touched}))

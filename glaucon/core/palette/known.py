@@ -1,0 +1,41 @@
+"""A surveyed site with all that its studies are read with, made once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from glaucon.core.palette.study import MappedTokens, Study
+from glaucon.core.palette.usage import RoleUse, TokenUse, role_uses, token_uses
+from glaucon.core.reading.findings import SiteReading, SurveyIndex
+from glaucon.core.survey.model import Survey
+
+
+@dataclass
+class KnownSite:
+    """A survey made ready for reading, with its tokens made ready for studies."""
+
+    survey: Survey
+
+    @cached_property
+    def index(self) -> SurveyIndex:
+        """Return the survey's pairings, ready for reading."""
+        return SurveyIndex(self.survey)
+
+    @cached_property
+    def tokens(self) -> MappedTokens:
+        """Return the survey's tokens, ready for studies."""
+        return MappedTokens(self.survey.tokens)
+
+    @cached_property
+    def uses(self) -> list[TokenUse]:
+        """Return what each found colour does."""
+        return token_uses(self.survey)
+
+    def read(self, study: Study) -> SiteReading:
+        """Return the reading of a study on the site."""
+        return self.index.read(self.tokens.values(study), self.tokens.roles(study), study.level)
+
+    def role_uses(self, study: Study) -> dict[str, RoleUse]:
+        """Return what each role of a study mostly does."""
+        return role_uses(self.uses, self.tokens.roles(study))

@@ -1,0 +1,134 @@
+"""The layers a box paints behind its words: its background colour and images, its inset shadows."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from glaucon.core.cascade.computed import Style
+from glaucon.core.cascade.effects import InsetShadow
+from glaucon.core.cascade.expression import Expression, Faded, Literal, evaluate
+from glaucon.core.cascade.images import Gradient, Picture
+from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.cascade.tree import Element
+from glaucon.core.cascade.values import Keyword
+from glaucon.core.colour.value import TRANSPARENT
+from glaucon.core.survey.boxes import Area, has_no_height
+from glaucon.core.survey.model import Fill, Layer, Photo, Shade, Unseen
+from glaucon.core.survey.pictures import NONE, PART, PictureShelf, reach_of_image
+
+# An inset shadow that comes in this far from each edge fills what the words stand on.
+_FILLING_SHADOW_PX = 24.0
+
+
+class LayerMaker:
+    """Turns computed styles into layers, bottom first; remembers them by style and width."""
+
+    def __init__(self, shelf: PictureShelf, tokens: Sequence[ColourToken]) -> None:
+        self._shelf = shelf
+        self._tokens = tokens
+
+    def background(self, style: Style, box: Area) -> tuple[Layer, ...]:
+        """Return what a box paints behind its content."""
+        if not paints_background(style) or has_no_height(style):
+            return ()
+        clips = style.values.get("background-clip", (Keyword("border-box"),))
+        images = style.values.get("background-image", (None,))
+        layers: list[Layer] = []
+        colour = style.colour("background-color")
+        if clips[(len(images) - 1) % len(clips)].name != "text" and not is_clear(colour):
+            layers.append(Fill(colour))
+        blends = style.values.get("background-blend-mode", (Keyword("normal"),))
+        for index in range(len(images) - 1, -1, -1):
+            if images[index] is not None and clips[index % len(clips)].name != "text":
+                layers.extend(self._image(style, index, images[index], box, blends[index % len(blends)].name))
+        layers.extend(Fill(s.colour) for s in reversed(style.values.get("box-shadow", ())) if _fills(s, style))
+        return tuple(layers)
+
+    def _image(self, style: Style, index: int, image: Any, box: Area, blend: str) -> tuple[Layer, ...]:
+        if isinstance(image, Gradient):
+            where = reach_of_image(style, index, None, box)
+            if where == NONE:
+                return ()
+            if len(image.samples) == 1 and where != PART:
+                return (Fill(image.samples[0], blend),)
+            return (Shade(image.samples, where == PART, blend),)
+        if not isinstance(image, Picture):
+            return (Unseen("an image lies behind it that is not read"),)
+        look = self._shelf.look(image)
+        where = reach_of_image(style, index, look.size, box)
+        if where == NONE:
+            return ()
+        if look.why_unknown:
+            return (Unseen(look.why_unknown),)
+        return (Photo(look.colours, where == PART, blend),) if look.colours else ()
+
+    def of_picture(self, element: Element, page: str) -> tuple[Layer, ...]:
+        """Return what an `<img>` or its like paints."""
+        image = element if element.tag == "img" else next((c for c in element.children if c.tag == "img"), None)
+        if image is None:
+            return (Unseen(f"a moving or embedded picture lies behind it (<{element.tag}>)"),)
+        look = self._shelf.look(Picture(image.attributes.get("src", ""), page))
+        if look.why_unknown:
+            return (Unseen(look.why_unknown),)
+        return (Photo(look.colours),) if look.colours else ()
+
+    def hides(self, layer: Layer) -> bool:
+        """Return whether a layer above words would hide them wholly, as a page's curtain does until it is drawn."""
+        if isinstance(layer, Fill):
+            colour = evaluate(layer.colour, lambda token: self._tokens[token].colour)
+            return colour is not None and colour.alpha == 1
+        return isinstance(layer, Unseen) or (isinstance(layer, Photo) and not layer.partial)
+
+
+def paints_background(style: Style) -> bool:
+    """Return whether a style paints anything behind its content."""
+    images = style.values.get("background-image", (None,))
+    return (
+        not is_clear(style.colour("background-color"))
+        or any(image is not None for image in images)
+        or bool(style.values.get("box-shadow"))
+    )
+
+
+def is_clear(colour: Expression) -> bool:
+    """Return whether a colour paints nothing under every palette."""
+    return isinstance(colour, Literal) and colour.colour.alpha == 0
+
+
+def _fills(shadow: InsetShadow, style: Style) -> bool:
+    reach = max(shadow.spread, abs(shadow.y) + shadow.spread, abs(shadow.x) / 4 + shadow.spread)
+    return shadow.blur <= 2 and reach >= max(_FILLING_SHADOW_PX, 1.2 * style.font_px)
+
+
+def faded(layers: tuple[Layer, ...], opacity: float) -> tuple[Layer, ...]:
+    """Return a cover's layers at its opacity; exact for one layer, which covers are made of."""
+    if opacity >= 1:
+        return layers
+    return tuple(_faded(layer, opacity) for layer in layers)
+
+
+def _faded(layer: Layer, opacity: float) -> Layer:
+    if isinstance(layer, Fill):
+        return Fill(Faded(layer.colour, opacity, scale=True), layer.blend)
+    if isinstance(layer, Shade):
+        samples = tuple(Faded(sample, opacity, scale=True) for sample in layer.samples)
+        return Shade(samples, layer.partial, layer.blend)
+    if isinstance(layer, Photo):
+        return Photo(tuple(c.with_alpha(c.alpha * opacity) for c in layer.colours), layer.partial, layer.blend)
+    return layer
+
+
+def partly(layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
+    """Return layers that may or may not reach behind a text."""
+    found: list[Layer] = []
+    for layer in layers:
+        if isinstance(layer, Fill):
+            found.append(Shade((layer.colour,), True, layer.blend))
+        elif isinstance(layer, Shade):
+            found.append(Shade(layer.samples, True, layer.blend))
+        elif isinstance(layer, Photo):
+            found.append(Photo((*layer.colours, TRANSPARENT), True, layer.blend))
+        else:
+            found.append(layer)
+    return tuple(found)
