@@ -95,6 +95,9 @@ def _compare_run(tally: Tally, row: dict[str, Any], true: TrueRun, page: str) ->
     if true.covered:
         tally.left_out["covered by something else"] += 1
         return
+    if "::" in true.path and len(true.ground) and not true.is_uniform:
+        tally.left_out["something else stands among the glyphs of generated text"] += 1
+        return
     if not len(true.ground):
         tally.left_out["no pixels to be had (generated text beside other text)"] += 1
         return
@@ -182,7 +185,8 @@ def row_of(name: str, tally: Tally) -> tuple[str, ...]:
     left_out = sum(tally.left_out.values())
     return (
         name, f"{tally.true:,}", f"{share(tally.found, tally.true):.1f}",
-        f"{share(tally.colour_right, tally.colour_judged):.1f}", f"{share(tally.ground_right, tally.ground_judged):.1f}",
+        f"{share(tally.colour_right, tally.colour_judged):.1f}",
+        f"{share(tally.ground_right, tally.ground_judged):.1f}",
         f"{share(tally.verdict_right, tally.verdict_judged):.1f}", f"{share(tally.unsure, tally.verdict_judged):.1f}",
         f"{share(tally.failing_found, tally.truly_failing):.1f}",
         f"{share(tally.failing_reported_right, tally.failing_reported):.1f}", str(tally.false_pass),

@@ -65,7 +65,6 @@ class ComputedSize:
 class Style:
     """An element's computed values; colours are resolved expressions, sizes in CSS pixels."""
 
-    number: int
     values: dict[str, Any]
     custom: dict[str, list[Any]]
     font_px: float
@@ -73,6 +72,8 @@ class Style:
     dark: bool
     monospace: bool = False
     absolute_size: bool = False
+    heritage: int = 0  # equal where all that children inherit is equal
+    traits: Any = None  # what others work out from a style, once
 
     def keyword(self, name: str) -> str:
         """Return a keyword value, or an empty text where the value is something else."""
@@ -87,28 +88,43 @@ class Style:
 
 @dataclass(slots=True, eq=False)
 class _Winners:
+    """The declarations that win; `inheriting` are the properties that explicitly take the parent's value."""
+
     number: int
     values: dict[str, Any]
     custom: dict[str, list[Any]]
+    inheriting: tuple[str, ...] = ()
+
+    def __post_init__(self) -> None:
+        self.inheriting = tuple(
+            name for name, value in self.values.items() if value == _INHERIT and name not in INHERITED
+        )
+
+
+_INHERIT = Keyword("inherit")
 
 
 class Cascade:
-    """Computes styles for the elements of pages that use the same stylesheets, at one viewport in one state."""
+    """Computes styles for the elements of pages that use the same stylesheets, at one viewport.
 
-    def __init__(self, index: RuleIndex, table: TokenTable, viewport: Viewport, state: State) -> None:
+    Styles are shared: elements with the same winning declarations whose parents pass on the same have the same one.
+    """
+
+    def __init__(self, index: RuleIndex, table: TokenTable, viewport: Viewport) -> None:
         self.index = index
         self.viewport = viewport
         self._table = table
-        self._state = state
         self._active = index.active(viewport)
         self._winners: dict[tuple[Any, ...], _Winners] = {}
-        self._styles: dict[tuple[int, int, float], Style] = {}
+        self._styles: dict[tuple[Any, ...], Style] = {}
+        self._heritages: dict[tuple[Any, ...], int] = {}
         self._root_px = 16.0
 
     def style(
         self,
         matcher: PageMatcher,
         element: Element,
+        state: State,
         parent: Style | None,
         inline: Block | None,
         hints: dict[str, Any],
@@ -116,34 +132,47 @@ class Cascade:
         containers: Containers = (),
     ) -> Style:
         """Return the computed style of an element, or of its pseudo-element with the element's as `parent`."""
-        winners = self._find_winners(matcher, element, inline, hints, pseudo, containers)
-        key = (winners.number, parent.number if parent else -1, self._root_px if parent else -1.0)
+        winners = self._find_winners(matcher, element, state, inline, hints, pseudo, containers)
+        taken = tuple([parent.values.get(name) for name in winners.inheriting]) if parent and winners.inheriting else ()
+        heritage = parent.heritage if parent else -1
+        key = (winners.number, heritage, taken, self._root_px if parent else -1.0)
         found = self._styles.get(key)
         if found is None:
-            computation = _Computation(self._table, self.viewport, self._root_px)
-            found = self._styles[key] = computation.run(winners, parent, len(self._styles))
+            found = self._styles[key] = self._compute(winners, parent)
         if element.parent is None and pseudo is None:
             self._root_px = found.font_px
         return found
 
-    def pseudo_style(self, matcher: PageMatcher, element: Element, pseudo: str, parent: Style) -> Style | None:
+    def _compute(self, winners: _Winners, parent: Style | None) -> Style:
+        style = _Computation(self._table, self.viewport, self._root_px).run(winners, parent)
+        passed_on = (
+            *(style.values.get(name) for name in _PASSED_ON), style.font_px, style.weight, style.dark, style.monospace,
+            style.absolute_size, id(style.custom),
+        )  # fmt: skip
+        style.heritage = self._heritages.setdefault(passed_on, len(self._heritages))
+        return style
+
+    def pseudo_style(
+        self, matcher: PageMatcher, element: Element, state: State, pseudo: str, parent: Style
+    ) -> Style | None:
         """Return the style of an element's pseudo-element, None where no rule makes one."""
-        matched = matcher.matching(element, self._state, pseudo)
-        if not any(self._active[number] for number in matched):
+        matched = matcher.matching(element, state, pseudo)
+        if not matched or not any(self._active[number] for number in matched):
             return None
-        return self.style(matcher, element, parent, None, {}, pseudo)
+        return self.style(matcher, element, state, parent, None, {}, pseudo)
 
     def _find_winners(
         self,
         matcher: PageMatcher,
         element: Element,
+        state: State,
         inline: Block | None,
         hints: dict[str, Any],
         pseudo: str | None,
         containers: Containers,
     ) -> _Winners:
-        seen = self._sorted(self._active_rules(matcher, element, self._state, pseudo, containers), inline, hints)
-        if not self._state.visited:
+        seen = self._sorted(self._active_rules(matcher, element, state, pseudo, containers), inline, hints)
+        if not state.visited:
             return seen
         unseen = self._sorted(self._active_rules(matcher, element, _REST, pseudo, containers), inline, hints)
         key = ("visited", seen.number, unseen.number)
@@ -179,6 +208,7 @@ class Cascade:
 
 
 _REST = State()
+_PASSED_ON = tuple(sorted(INHERITED))
 
 
 def _hint_key(value: Any) -> str:
@@ -229,6 +259,10 @@ def _unreverted(name: str, candidates: list[tuple[SortKey, Any]]) -> Any:
     return Keyword("unset")
 
 
+_SPECIAL = frozenset({"color", "font-size", "font-weight", "font-family", "color-scheme"})
+_PLAINLY_INHERITED = tuple(INHERITED - _SPECIAL)
+
+
 class _Computation:
     """One element's values, from winners and the parent's style."""
 
@@ -237,30 +271,45 @@ class _Computation:
         self._viewport = viewport
         self._root_px = root_px
 
-    def run(self, winners: _Winners, parent: Style | None, number: int) -> Style:
+    def run(self, winners: _Winners, parent: Style | None) -> Style:
         custom = self._custom(winners.custom, parent)
-        specified = {name: self._substituted(name, value, custom) for name, value in winners.values.items()}
+        specified = winners.values
+        if any(isinstance(value, Pending) for value in specified.values()):
+            specified = {name: self._substituted(name, value, custom) for name, value in specified.items()}
         values: dict[str, Any] = {}
-        dark = self._dark(self._defaulted("color-scheme", specified, parent))
-        family = self._defaulted("font-family", specified, parent)
-        values["font-family"] = family
-        values["color-scheme"] = self._defaulted("color-scheme", specified, parent)
+        scheme = values["color-scheme"] = self._defaulted("color-scheme", specified, parent)
+        family = values["font-family"] = self._defaulted("font-family", specified, parent)
+        dark = self._dark(scheme)
         monospace = family == ("monospace",)
         font_px, absolute = self._font_size(specified, parent, monospace)
         weight = self._weight(self._defaulted("font-weight", specified, parent), parent)
         colour = self._colour(self._defaulted("color", specified, parent), parent, dark)
         values["color"] = colour
-        for name in INITIAL:
-            if name in ("color", "font-size", "font-weight", "font-family", "color-scheme"):
-                continue
-            if name not in specified and name not in INHERITED:
-                continue
-            value = self._defaulted(name, specified, parent)
-            if isinstance(value, Pending):
-                continue
-            values[name] = self._computed(name, value, colour, dark, font_px)
+        for name, value in specified.items():
+            if name not in _SPECIAL:
+                self._put(values, name, value, parent, colour, dark, font_px)
+        for name in _PLAINLY_INHERITED:
+            if name not in values:
+                values[name] = parent.values[name] if parent else self._initial(name, colour, dark, font_px)
         values.setdefault("background-color", INITIAL["background-color"])
-        return Style(number, values, custom, font_px, weight, dark, monospace, absolute)
+        return Style(values, custom, font_px, weight, dark, monospace, absolute)
+
+    def _put(
+        self, values: dict[str, Any], name: str, value: Any, parent: Style | None, colour: Expression, dark: bool,
+        font_px: float,
+    ) -> None:  # fmt: skip
+        """Set a property's computed value; what is inherited is computed already."""
+        word = value.name if isinstance(value, Keyword) else ""
+        if word == "inherit" or (word == "unset" and name in INHERITED):
+            if parent is not None and name in parent.values:
+                values[name] = parent.values[name]
+        elif word not in ("initial", "unset", "revert", "revert-layer"):
+            values[name] = self._computed(name, value, colour, dark, font_px)
+        elif name in INHERITED:
+            values[name] = self._initial(name, colour, dark, font_px)
+
+    def _initial(self, name: str, colour: Expression, dark: bool, font_px: float) -> Any:
+        return self._computed(name, INITIAL[name], colour, dark, font_px)
 
     def _dark(self, schemes: Any) -> bool:
         if not isinstance(schemes, tuple) or "dark" not in schemes:
@@ -363,6 +412,8 @@ class _Computation:
     def _computed(self, name: str, value: Any, colour: Expression, dark: bool, font_px: float) -> Any:
         if name in ("background-color", "fill"):
             return resolve(value, colour, dark) if not isinstance(value, Keyword) else Literal(BLACK)
+        if isinstance(value, Keyword):
+            return value
         if name == "-webkit-text-fill-color":
             # currentColor stays itself, so that a child's own colour counts
             return value if isinstance(value, Current) else resolve(value, colour, dark)

@@ -86,8 +86,8 @@ def parse_filter(tokens: list[Any], table: TokenTable) -> tuple[Filter, ...] | N
         elif node.lower_name == "blur":
             if any(n.type == "dimension" and n.value > 1 for n in node.arguments):
                 found.append(Filter("unknown"))
-        elif node.lower_name not in ("drop-shadow",):
-            found.append(Filter("unknown"))
+        elif node.lower_name != "drop-shadow":
+            return None
     return tuple(found)
 
 

@@ -18,7 +18,7 @@ from glaucon.core.cascade.selectors import State
 from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.stylesheet import Condition, Rule, Stylesheet, parse_stylesheet
 from glaucon.core.cascade.tokens import TokenTable
-from glaucon.core.cascade.tree import Document, Element
+from glaucon.core.cascade.tree import Element
 
 # Origins and importance in the order CSS Cascading 5, section 6.1, gives.
 UA, HINT, AUTHOR, INLINE, AUTHOR_IMPORTANT, INLINE_IMPORTANT, UA_IMPORTANT = range(7)
@@ -151,11 +151,11 @@ _FLAGS = ("hover", "focus", "active", "visited")
 class PageMatcher:
     """Which rules match each element of one page, remembered over states and viewports."""
 
-    def __init__(self, index: RuleIndex, document: Document) -> None:
+    def __init__(self, index: RuleIndex) -> None:
         self.index = index
         self._at_rest: dict[tuple[int, str | None], tuple[int, ...]] = {}
+        self._in_state: dict[tuple[int, str | None, State], list[int]] = {}
         self._rest = State()
-        self._size = len(document.elements)
 
     def matching(self, element: Element, state: State, pseudo: str | None = None) -> tuple[int, ...]:
         """Return the numbers of the rules that match an element in a state, in order."""
@@ -166,6 +166,16 @@ class PageMatcher:
         flags = [flag for flag in _FLAGS if getattr(state, flag) and flag in self.index.states]
         if not flags:
             return at_rest
-        touched = self.index.matching_stateful(element, state, pseudo, flags)
+        touched = self._touching(element, state, pseudo, flags)
         kept = [n for n in at_rest if not self.index.rules[n].rule.selector.states.intersection(flags)]
         return at_rest if len(kept) == len(at_rest) and not touched else tuple(sorted({*kept, *touched}))
+
+    def differs(self, element: Element, state: State, pseudo: str | None) -> bool:
+        """Return whether other rules match an element in a state than at rest."""
+        return self.matching(element, state, pseudo) != self.matching(element, self._rest, pseudo)
+
+    def _touching(self, element: Element, state: State, pseudo: str | None, flags: list[str]) -> list[int]:
+        key = (element.order, pseudo, state)
+        if key not in self._in_state:
+            self._in_state[key] = self.index.matching_stateful(element, state, pseudo, flags)
+        return self._in_state[key]

@@ -34,6 +34,9 @@ class Element:
     foreign: bool = False
     order: int = 0
     ident: str = ""
+    is_link: bool = False  # or in one
+    is_heading: bool = False  # or in one
+    is_exempt: bool = False  # text of a disabled control or of its label
     quirky: bool = False  # in a quirks page: `classes` are lower case then
 
     @property

@@ -196,8 +196,8 @@ class CompiledPairings:
             samples = list(layer.samples)
         elif isinstance(layer, Photo):
             samples = [Literal(colour) for colour in layer.colours]
-        if getattr(layer, "partial", False):
-            samples.append(CLEAR)
+        if not samples or getattr(layer, "partial", False):
+            samples.append(CLEAR)  # something unseen that an opaque layer covers is as good as clear
         return list(dict.fromkeys(self.colours.number(sample) for sample in samples))
 
     def rows(self, tokens: Floats) -> tuple[NDArray[np.int64], Floats, Floats]:

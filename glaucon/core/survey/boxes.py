@@ -6,7 +6,7 @@ section 10.3); heights hardly ever are.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.effects import Filter, Moved
@@ -35,31 +35,111 @@ class Area:
         return None if self.left is None or self.width is None else self.left + self.width
 
 
-@dataclass(frozen=True, slots=True)
-class Surroundings:
-    """Where an element is laid out: its container, what positioned boxes refer to, how the container lays out."""
+@dataclass(slots=True)
+class Traits:
+    """What is asked of a style again and again."""
 
-    container: Area
-    positioned: Area
-    viewport: Area
-    is_flow: bool = True
-    is_page_positioned: bool = True  # the positioned container is the page itself
+    display: str
+    position: str
+    is_positioned: bool
+    is_out_of_flow: bool
+    makes_context: bool
+    is_shown: bool
+    may_be_away: bool
+
+
+def traits_of(style: Style) -> Traits:
+    """Return the traits of a style, worked out once."""
+    if style.traits is None:
+        position = style.keyword("position")
+        style.traits = Traits(
+            style.keyword("display"),
+            position,
+            position not in ("static", ""),
+            position in ("absolute", "fixed"),
+            makes_stacking_context(style),
+            style.keyword("visibility") == "visible",
+            _may_be_away(style, position),
+        )
+    traits: Traits = style.traits
+    return traits
+
+
+def _may_be_away(style: Style, position: str) -> bool:
+    """Return whether a style has anything that could cut its box to nothing or move it out of reach."""
+    values = style.values
+    indent = values.get("text-indent")
+    return (
+        position not in ("static", "")
+        or (isinstance(indent, Extent) and (indent.px < 0 or indent.share >= 1))
+        or any(name in values for name in ("clip", "clip-path", "transform", "overflow-x", "overflow-y", "translate"))
+        or any(isinstance(m := values.get(f"margin-{side}"), Extent) and m.px < -100 for side in ("left", "top"))
+    )
+
+
+class Place:
+    """Where an element is laid out, worked out only when somebody asks.
+
+    `positioned` is the place that positioned boxes refer to, None for the page itself.
+    """
+
+    __slots__ = ("_area", "_content", "_parent", "is_flow", "positioned", "style", "tag", "viewport")
+
+    def __init__(self, parent: Place | None, style: Style | None, tag: str, viewport: Area) -> None:
+        self._parent = parent
+        self.style = style
+        self.tag = tag
+        self.viewport = viewport
+        self._area: Area | None = viewport if style is None else None
+        self._content: Area | None = None
+        self.positioned: Place | None = parent.positioned if parent else None
+        self.is_flow = True
+        if style is not None and parent is not None:
+            display = traits_of(style).display
+            self.is_flow = display in ("block", "list-item", "flow-root", "inline-block")
+            if traits_of(style).is_positioned or is_moved(style) or filters_of(style):
+                self.positioned = self
+
+    @property
+    def area(self) -> Area:
+        """Return the border box."""
+        if self._area is None:
+            assert self.style is not None and self._parent is not None
+            inline = traits_of(self.style).display in ("inline", "ruby") and not traits_of(self.style).is_out_of_flow
+            self._area = Area(None, None) if inline else area_of(self.style, self._parent, self.tag)
+        return self._area
+
+    @property
+    def content(self) -> Area:
+        """Return the box that blocks inside are laid out in."""
+        if self._content is None:
+            if self.style is None:
+                self._content = self.viewport
+            elif self._parent is not None and self._is_see_through():
+                self._content = self._parent.content
+            else:
+                self._content = content_of(self.style, self.area)
+        return self._content
+
+    def _is_see_through(self) -> bool:
+        assert self.style is not None
+        return traits_of(self.style).display in ("inline", "ruby") and not traits_of(self.style).is_out_of_flow
+
+    @property
+    def containing(self) -> Area:
+        """Return the box that absolutely positioned boxes inside refer to."""
+        return self.viewport if self.positioned is None else self.positioned.area
+
+    @property
+    def is_page_positioned(self) -> bool:
+        """Return whether positioned boxes inside refer to the page itself."""
+        return self.positioned is None
 
 
 def extent_of(style: Style, name: str) -> Extent | None:
     """Return a computed length, None for keywords such as `auto`."""
     value = style.values.get(name)
     return value if isinstance(value, Extent) else None
-
-
-def is_positioned(style: Style) -> bool:
-    """Return whether an element is painted with the positioned ones."""
-    return style.keyword("position") not in ("static", "")
-
-
-def is_out_of_flow(style: Style) -> bool:
-    """Return whether an element is absolutely or fixedly positioned."""
-    return style.keyword("position") in ("absolute", "fixed")
 
 
 def is_moved(style: Style) -> bool:
@@ -102,22 +182,22 @@ def _promises(style: Style) -> bool:
     return any(word in ("transform", "opacity", "filter", "perspective") for word in words)
 
 
-def area_of(style: Style, around: Surroundings, tag: str) -> Area:
+def area_of(style: Style, around: Place, tag: str) -> Area:
     """Return the border box of an element (its width without margins), as far as it is known."""
-    position = style.keyword("position")
-    if position in ("absolute", "fixed"):
-        return _positioned_area(style, around.viewport if position == "fixed" else around.positioned)
-    display = style.keyword("display")
-    width = _wanted_width(style, around.container.width)
+    traits = traits_of(style)
+    if traits.is_out_of_flow:
+        return _positioned_area(style, around.viewport if traits.position == "fixed" else around.containing)
+    display = traits.display
+    width = _wanted_width(style, around.content.width)
     left_margin, right_margin = extent_of(style, "margin-left"), extent_of(style, "margin-right")
     block = display in ("block", "list-item", "flex", "grid", "flow-root", "table") and tag not in _REPLACED
     if style.keyword("float") not in ("none", "") or not around.is_flow or not block:
         return Area(None, width)
-    available = around.container.width
+    available = around.content.width
     if width is None and available is not None and display != "table" and not _is_intrinsic(style):
         start, end = (m.of(available) if m else 0.0 for m in (left_margin, right_margin))
         width = _limited(style, available - (start or 0.0) - (end or 0.0), available)
-    left = around.container.left
+    left = around.content.left
     if left is None or width is None or available is None:
         return Area(None if left_margin or style.values.get("margin-left") == _AUTO else left, width)
     if style.values.get("margin-left") == _AUTO:
@@ -188,9 +268,12 @@ def _positioned_area(style: Style, container: Area) -> Area:
     return Area(None, width)
 
 
-def is_clipped_away(style: Style, box: Area, around: Surroundings) -> bool:
+def is_clipped_away(place: Place, around: Place) -> bool:
     """Return whether an element is cut to nothing or moved out of reach, as text for screen readers is."""
-    if is_out_of_flow(style) and _is_empty_clip(style):
+    style = place.style
+    if style is None or not traits_of(style).may_be_away:
+        return False
+    if traits_of(style).is_out_of_flow and _is_empty_clip(style):
         return True
     if _is_empty_clip_path(style):
         return True
@@ -199,12 +282,16 @@ def is_clipped_away(style: Style, box: Area, around: Surroundings) -> bool:
         return True
     if indent is not None and indent.share >= 1 and style.keyword("overflow-x") in ("hidden", "clip"):
         return True
-    return _is_moved_away(style, box, around) or _is_shut(style)
+    return _is_moved_away(style, place.area, around) or _is_shut(style)
 
 
 def _is_shut(style: Style) -> bool:
     """Return whether a box hides what overflows it and is no larger than a dot."""
-    if style.keyword("display") == "inline" and not is_out_of_flow(style) and style.keyword("float") == "none":
+    if (
+        style.keyword("display") == "inline"
+        and not traits_of(style).is_out_of_flow
+        and style.keyword("float") == "none"
+    ):
         return False
     across = style.keyword("overflow-x") in ("hidden", "clip") and _is_tiny(style, "width")
     down = style.keyword("overflow-y") in ("hidden", "clip") and _is_tiny(style, "height")
@@ -227,7 +314,7 @@ def has_no_height(style: Style) -> bool:
     return height is not None and height.px == 0 and height.share == 0 and not padded
 
 
-def _is_moved_away(style: Style, box: Area, around: Surroundings) -> bool:
+def _is_moved_away(style: Style, box: Area, around: Place) -> bool:
     """Return whether a box is out of the scrollable area: left of it, above it, or beside a fixed viewport."""
     moved = style.values.get("transform")
     if isinstance(moved, Moved):
@@ -240,9 +327,9 @@ def _is_moved_away(style: Style, box: Area, around: Surroundings) -> bool:
             return True
         if style.keyword("position") == "fixed" and moved.x.share >= 1 and _is_zero(style, "right"):
             return True
-        if moved.y.share <= -1 and is_out_of_flow(style) and _is_at_top(style, around):
+        if moved.y.share <= -1 and traits_of(style).is_out_of_flow and _is_at_top(style, around):
             return True
-    if not is_positioned(style):
+    if not traits_of(style).is_positioned:
         return box.right is not None and box.right <= 0 and box.left is not None and box.left <= _OFF_CANVAS_PX
     if any((e := extent_of(style, side)) is not None and e.px <= _OFF_CANVAS_PX for side in ("left", "top")):
         return True
@@ -251,7 +338,7 @@ def _is_moved_away(style: Style, box: Area, around: Surroundings) -> bool:
     return _is_outside(style, box, 0.0, around) or _is_above(style, around)
 
 
-def _is_outside(style: Style, box: Area, shift: float, around: Surroundings) -> bool:
+def _is_outside(style: Style, box: Area, shift: float, around: Place) -> bool:
     right = extent_of(style, "right")
     width = around.viewport.width or _LARGEST_PX
     if box.right is not None and box.right + shift <= 0:
@@ -263,7 +350,7 @@ def _is_outside(style: Style, box: Area, shift: float, around: Surroundings) -> 
     return False
 
 
-def _is_above(style: Style, around: Surroundings) -> bool:
+def _is_above(style: Style, around: Place) -> bool:
     """Return whether a box ends above the page's first line."""
     top, height = extent_of(style, "top"), extent_of(style, "height")
     if top is None or (style.keyword("position") != "fixed" and not around.is_page_positioned):
@@ -273,7 +360,7 @@ def _is_above(style: Style, around: Surroundings) -> bool:
     return height is not None and height.share == 0 and top.px + height.px <= 0 and top.px < 0
 
 
-def _is_at_top(style: Style, around: Surroundings) -> bool:
+def _is_at_top(style: Style, around: Place) -> bool:
     at_page = style.keyword("position") == "fixed" or around.is_page_positioned
     return at_page and _is_zero(style, "top")
 
@@ -306,7 +393,7 @@ def _is_empty_clip_path(style: Style) -> bool:
 
 def reach(style: Style, container: Area) -> float:
     """Return how much of the box it is positioned in an out-of-flow box covers, at least: 0, 1 or between."""
-    if not is_out_of_flow(style) or is_moved(style):
+    if not traits_of(style).is_out_of_flow or is_moved(style):
         return 0.0
     across = _reach_along(style, "left", "right", "width", container.width)
     down = _reach_along(style, "top", "bottom", "height", None)
@@ -332,22 +419,3 @@ def _reach_along(style: Style, start: str, end: str, size: str, whole: float | N
 
 def _is_intrinsic_along(style: Style, size: str) -> bool:
     return style.keyword(size) not in ("auto", "")
-
-
-def inside(style: Style, box: Area, around: Surroundings, is_root: bool) -> Surroundings:
-    """Return the surroundings of an element's children."""
-    display = style.keyword("display")
-    if display == "contents":
-        return around
-    if display in ("inline", "ruby") and not is_out_of_flow(style):
-        return (
-            around
-            if not is_positioned(style)
-            else replace(around, positioned=Area(None, None), is_page_positioned=False)
-        )
-    content = content_of(style, box)
-    is_flow = display in ("block", "list-item", "flow-root", "inline-block")
-    positioned, at_page = around.positioned, around.is_page_positioned
-    if not is_root and (is_positioned(style) or is_moved(style) or filters_of(style)):
-        positioned, at_page = box, False
-    return Surroundings(content, positioned, around.viewport, is_flow, at_page)

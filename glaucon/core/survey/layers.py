@@ -73,6 +73,11 @@ class LayerMaker:
             return (Unseen(look.why_unknown),)
         return (Photo(look.colours),) if look.colours else ()
 
+    def is_opaque(self, style: Style) -> bool:
+        """Return whether a box has a background colour that lets nothing through, as the site came."""
+        colour = evaluate(style.colour("background-color"), lambda token: self._tokens[token].colour)
+        return colour is not None and colour.alpha == 1 and style.values.get("opacity", 1.0) == 1
+
     def hides(self, layer: Layer) -> bool:
         """Return whether a layer above words would hide them wholly, as a page's curtain does until it is drawn."""
         if isinstance(layer, Fill):

@@ -10,24 +10,29 @@ from glaucon.core.cascade.computed import Cascade
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import PageMatcher, RuleIndex
-from glaucon.core.cascade.selectors import STATES, State
+from glaucon.core.cascade.selectors import STATES, State, is_disabled
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.survey.layers import LayerMaker
-from glaucon.core.survey.model import ContextKey, Pairing, Run, Sighting, Survey
+from glaucon.core.survey.model import ContextKey, Pairing, Run, Survey
 from glaucon.core.survey.pictures import PictureShelf
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
-from glaucon.core.survey.walk import Emit, PageWalk
+from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 2
+ENGINE = 3
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
 _MAX_BANDS = 8
+
+
+_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
+_CONTROLS = frozenset({"input", "textarea", "select", "button"})
+_CONTROLS_AND_LABELS = _CONTROLS | {"option", "label", "fieldset"}
 
 
 @dataclass(slots=True)
@@ -35,23 +40,52 @@ class _Collector:
     """Numbers runs and pairings as they are met."""
 
     survey: Survey
-    runs: dict[tuple[str, str], int] = field(default_factory=dict)
     pairings: dict[Pairing, int] = field(default_factory=dict)
 
-    def into(self, sightings: list[Sighting]) -> Emit:
-        def emit(run: Run, pairing: Pairing, size_px: float, weight: int) -> None:
-            key = (run.page, run.path)
-            number = self.runs.get(key)
+    def of_page(self, page: str) -> Register:
+        """Return what notes the texts of one page."""
+        runs: dict[tuple[int, str], int] = {}
+
+        def register(element: Element, suffix: str, text: str, pairing: Pairing) -> tuple[int, int]:
+            key = (element.order, suffix)
+            number = runs.get(key)
             if number is None:
-                number = self.runs[key] = len(self.survey.runs)
-                self.survey.runs.append(run)
+                number = runs[key] = len(self.survey.runs)
+                self.survey.runs.append(_run(page, element, suffix, text))
             which = self.pairings.get(pairing)
             if which is None:
                 which = self.pairings[pairing] = len(self.survey.pairings)
                 self.survey.pairings.append(pairing)
-            sightings.append(Sighting(number, which, size_px, weight))
+            return number, which
 
-        return emit
+        return register
+
+
+def _run(page: str, element: Element, suffix: str, text: str) -> Run:
+    return Run(
+        page=page,
+        path=element.path() + suffix,
+        text=text[:80],
+        characters=len(text),
+        tag=element.tag,
+        is_link=element.is_link,
+        is_heading=element.is_heading,
+        is_control=element.tag in _CONTROLS,
+    )
+
+
+def _mark(document: Document) -> None:
+    """Note on each element what it stands in: a link, a heading, a disabled control."""
+    for element in document.elements:
+        parent = element.parent
+        element.is_link = (element.tag == "a" and "href" in element.attributes) or (
+            parent is not None and parent.is_link
+        )
+        element.is_heading = element.tag in _HEADINGS or (parent is not None and parent.is_heading)
+        if element.tag in _CONTROLS_AND_LABELS:
+            element.is_exempt = element.tag in _CONTROLS | {"option"} and is_disabled(element)
+        else:
+            element.is_exempt = parent is not None and parent.is_exempt
 
 
 class Surveyor:
@@ -63,7 +97,7 @@ class Surveyor:
         self.library = SheetLibrary(site, self.table)
         self.layers = LayerMaker(PictureShelf(site), self.table.tokens)
         self._indexes: dict[tuple[tuple[tuple[int, str], ...], bool], RuleIndex] = {}
-        self._cascades: dict[tuple[int, Viewport, State], Cascade] = {}
+        self._cascades: dict[tuple[int, Viewport], Cascade] = {}
         self._thresholds: set[float] = set()
 
     def survey(
@@ -102,33 +136,29 @@ class Surveyor:
     def _page(
         self, page: str, document: Document, linked: list[LinkedSheet], keys: list[ContextKey], collector: _Collector
     ) -> None:
-        hints = Hints(page, document.markup.source, self.table)
         blocks: dict[int, Block | None] = {}
 
         def inline(element: Element) -> Block | None:
+            if not element.attributes:
+                return None
             if element.order not in blocks:
                 blocks[element.order] = self.library.of_attribute(page, document, element)
             return blocks[element.order]
 
+        _mark(document)
         index = self._index(linked, document.quirks)
-        matcher = PageMatcher(index, document)
-        rest: dict[Viewport, list[Sighting]] = {}
-        for key in keys:
+        hints = Hints(page, document.markup.source, self.table)
+        context = PageContext(page, document, PageMatcher(index), inline, hints, self.layers, collector.of_page(page))
+        rest: dict[Viewport, Remembered] = {}
+        for key in sorted(keys, key=lambda key: key.state != "rest"):
             viewport = Viewport(key.width, key.scheme)
-            sightings: list[Sighting] = []
-            reused = rest.get(viewport)
-            if key.state in ("hover", "focus") and key.state not in index.states and reused is not None:
-                # No rule answers to this state: it looks as it does at rest.
-                collector.survey.sightings[key].extend(reused)
-                continue
-            cascade = self._cascade(index, viewport, State.named(key.state))
-            emit = collector.into(sightings)
-            PageWalk(
-                page, document, cascade, matcher, inline, hints, State.named(key.state), self.layers, emit
-            ).run()  # fmt: skip
+            state = State.named(key.state)
+            # visited links are told from others by hints too, so that state is walked whole
+            before = rest.get(viewport) if key.state not in ("rest", "visited") else None
+            found = PageWalk(context, self._cascade(index, viewport), state, before).run()
             if key.state == "rest":
-                rest[viewport] = sightings
-            collector.survey.sightings[key].extend(sightings)
+                rest[viewport] = found
+            collector.survey.sightings[key].extend(found.sightings)
 
     def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:
         key = (tuple((id(one.sheet), one.media) for one in linked), quirks)
@@ -136,10 +166,10 @@ class Surveyor:
             self._indexes[key] = RuleIndex([(one.sheet, condition_of(one)) for one in linked], quirks)
         return self._indexes[key]
 
-    def _cascade(self, index: RuleIndex, viewport: Viewport, state: State) -> Cascade:
-        key = (id(index), viewport, state)
+    def _cascade(self, index: RuleIndex, viewport: Viewport) -> Cascade:
+        key = (id(index), viewport)
         if key not in self._cascades:
-            self._cascades[key] = Cascade(index, self.table, viewport, state)
+            self._cascades[key] = Cascade(index, self.table, viewport)
         return self._cascades[key]
 
     def _conclude(self, survey: Survey) -> None:

@@ -2,12 +2,16 @@
 
 Paint order follows CSS 2.1, Appendix E, as far as boxes can be told apart without layout: every ancestor's
 background lies behind a text; boxes that span their container are put into the stack by z-index and order.
+
+A page is walked whole at rest. In another state only those parts are walked again in which some rule that speaks of
+the state matches; the rest is taken over.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import Any
 
 from glaucon.core.cascade.colours import SYSTEM_COLOURS
 from glaucon.core.cascade.computed import Cascade, Style
@@ -15,41 +19,32 @@ from glaucon.core.cascade.containers import Container, Containers, container_for
 from glaucon.core.cascade.expression import Current, Expression, Literal, Unknown, resolve
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.rules import PageMatcher
-from glaucon.core.cascade.selectors import State, input_type, is_disabled
+from glaucon.core.cascade.selectors import State
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
-from glaucon.core.survey.boxes import (
-    Area,
-    Surroundings,
-    area_of,
-    content_of,
-    filters_of,
-    inside,
-    is_clipped_away,
-    is_positioned,
-    makes_stacking_context,
-    reach,
-)
+from glaucon.core.survey.boxes import Area, Place, filters_of, is_clipped_away, reach, traits_of
 from glaucon.core.survey.layers import LayerMaker, faded, is_clear, paints_background, partly
-from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Run, Shade, Stack, Unseen
+from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Shade, Sighting, Stack, Unseen
+from glaucon.core.survey.texts import (
+    descendants,
+    generated_words,
+    has_words,
+    is_dropdown,
+    own_words,
+    placeholder_words,
+)
 
-_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
-_PICTURES = frozenset({"img", "video", "picture", "canvas", "iframe", "object", "embed"})
-_REPLACED = frozenset({"audio", "meter", "progress", "br", "wbr", *_PICTURES} - {"picture"})
+PICTURES = frozenset({"img", "video", "picture", "canvas", "iframe", "object", "embed"})
+_REPLACED = frozenset({"audio", "meter", "progress", "br", "wbr", *PICTURES} - {"picture"})
+_CONTROLS_WITHOUT_CONTENT = frozenset({"input", "textarea", "select"})
 _SVG_TEXT = frozenset(
     {"text", "tspan", "textPath", "a", "svg", "g", "switch", "foreignObject", "foreignobject", "textpath"}
 )
 _SVG_SHAPES = frozenset({"rect", "circle", "ellipse", "path", "polygon", "image", "use"})
-_CONTROLS = frozenset({"input", "textarea", "select", "button"})
-_BUTTON_LABELS = {"submit": "Submit", "reset": "Reset"}
-_NO_TEXT_INPUTS = frozenset({"hidden", "range", "color", "checkbox", "radio", "image", "file"})
-_DATE_INPUTS = frozenset({"date", "time", "datetime-local", "month", "week"})
-# Generated text and own text of these alone is nothing to read: marks of no width.
-_INVISIBLE = "\u200b\u200c\u200d\u2060\ufeff\u00ad"
-
-Emit = Callable[[Run, Pairing, float, int], None]
+_NOWHERE = Area(None, None)
+_MOST_DEPTH_OF_FLOOR = 4
 
 
 @dataclass(slots=True)
@@ -61,127 +56,190 @@ class _Cover:
     order: int
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, eq=False)
 class _Frame:
-    """What an element's children start from."""
+    """What an element's children start from. `same` holds while everything is as it is at rest."""
 
     stack: Stack
     covers: tuple[_Cover, ...]
-    around: Surroundings
+    place: Place
     beside: Stack = ()  # without the element's own background: what a table's caption stands on
     containers: Containers = ()
     columns: tuple[int, tuple[tuple[Layer, ...], ...]] | None = None  # where in the stack columns go, and theirs
+    same: bool = False
+
+
+@dataclass(slots=True)
+class Remembered:
+    """What a page showed at rest, for its other states: where each element's sightings begin and end."""
+
+    sightings: list[Sighting]
+    spans: dict[int, tuple[int, int]]
+    floating: set[int]  # elements with out-of-flow children: what is beside those colours them
+
+
+# Registers a text of an element (with the suffix of generated text) in a pairing; returns the text's and its number.
+Register = Callable[[Element, str, str, Pairing], tuple[int, int]]
+
+
+@dataclass(slots=True)
+class PageContext:
+    """What all walks over one page share."""
+
+    page: str
+    document: Document
+    matcher: PageMatcher
+    inline: Callable[[Element], Block | None]
+    hints: Hints
+    layers: LayerMaker
+    register: Register
 
 
 class PageWalk:
-    """Walks a page's tree once and emits its runs in document order."""
+    """Walks a page's tree in one state at one viewport and notes its texts in document order."""
 
-    def __init__(
-        self,
-        page: str,
-        document: Document,
-        cascade: Cascade,
-        matcher: PageMatcher,
-        inline: Callable[[Element], Block | None],
-        hints: Hints,
-        state: State,
-        layers: LayerMaker,
-        emit: Emit,
-    ) -> None:
-        self._page = page
-        self._document = document
+    def __init__(self, context: PageContext, cascade: Cascade, state: State, rest: Remembered | None = None) -> None:
+        self._context = context
         self._cascade = cascade
-        self._matcher = matcher
-        self._inline = inline
-        self._hints = hints
+        self._matcher = context.matcher
+        self._layers = context.layers
         self._state = state
-        self._layers = layers
-        self._emit = emit
-        self._body = next((e for e in document.elements if e.tag == "body"), None)
+        self._rest = rest
+        self._body = next((e for e in context.document.elements if e.tag == "body"), None)
         self._pseudos = cascade.index.pseudo_elements() & {"before", "after"}
         self._propagated: Style | None = None
         self._body_colour: Expression | None = None
+        self._known: dict[tuple[int, str, int, int, int], tuple[int, int]] = {}
+        self._kept: list[object] = []  # what is known by identity must outlive the walk
+        self._touched = self._find_touched() if rest is not None else set()
+        self.result = Remembered([], {}, set())
 
-    def run(self) -> None:
-        """Emit every run of the page."""
-        root = self._document.root
+    def run(self) -> Remembered:
+        """Return every text of the page as this context shows it."""
+        root = self._context.document.root
         style = self._style(root, None, ())
-        if self._is_gone(style):
-            return
-        page = Area(0.0, float(self._cascade.viewport.width))
-        frame = _Frame(self._canvas(root, style), (), Surroundings(page, page, page))
+        if style is None or self._is_gone(style):
+            return self.result
+        viewport = Area(0.0, float(self._cascade.viewport.width))
+        page = Place(None, None, "", viewport)
+        same = self._rest is not None and root.order not in self._touched
+        frame = _Frame(self._canvas(root, style, viewport), (), page, same=same)
+        inner = self._enter(root, style, frame, is_root=True)
+        inner.place.positioned = None
+        if self._body is not None and self._body.order in self._touched:
+            inner.same = False
         # An explicit stack of steps keeps document order without Python's recursion limit.
         steps: list[Callable[[], None]] = []
-        self._visit_content(root, style, self._enter(root, style, frame, is_root=True), steps)
+        self._visit_content(root, style, inner, steps)
         while steps:
             steps.pop()()
+        return self.result
+
+    # which parts differ from rest
+
+    def _find_touched(self) -> set[int]:
+        """Return the elements in or at which a rule that speaks of the state matches otherwise than at rest."""
+        assert self._rest is not None
+        touched: set[int] = set()
+        pseudos = (None, *self._pseudos, "placeholder")
+        for element in self._context.document.elements:
+            if all(not self._matcher.differs(element, self._state, pseudo) for pseudo in pseudos):
+                continue
+            touched.add(element.order)
+            parent = element.parent
+            if parent is not None and parent.order in self._rest.floating:
+                touched.add(parent.order)
+        self._inside = {a.order for order in touched for a in self._context.document.elements[order].ancestors()}
+        return touched
+
+    def _take_over(self, element: Element) -> bool:
+        """Take over what an element showed at rest, if nothing in it differs; return whether that was so."""
+        if self._rest is None or element.order in self._touched or element.order in self._inside:
+            return False
+        start, end = self._rest.spans.get(element.order, (0, 0))
+        self.result.sightings.extend(self._rest.sightings[start:end])
+        return True
+
+    # styles
 
     def _style(self, element: Element, parent: Style | None, containers: Containers) -> Style:
-        hints = self._hints.of(element, self._state, self._body, self._body_colour)
-        return self._cascade.style(self._matcher, element, parent, self._inline(element), hints, containers=containers)
+        context = self._context
+        hints = context.hints.of(element, self._state, self._body, self._body_colour)
+        inline = context.inline(element)
+        return self._cascade.style(self._matcher, element, self._state, parent, inline, hints, containers=containers)
+
+    def _pseudo_style(self, element: Element, pseudo: str, style: Style) -> Style | None:
+        return self._cascade.pseudo_style(self._matcher, element, self._state, pseudo, style)
 
     def _is_gone(self, style: Style) -> bool:
-        return style.keyword("display") == "none" or style.values.get("opacity", 1.0) == 0
+        return traits_of(style).display == "none" or style.values.get("opacity", 1.0) == 0
 
-    def _canvas(self, root: Element, style: Style) -> Stack:
+    def _canvas(self, root: Element, style: Style, viewport: Area) -> Stack:
         """Return the canvas: the viewport's own colour, then the background propagated to it."""
         base = Fill(resolve(SYSTEM_COLOURS["canvas"], Current(), style.dark))
         source = style
         if not paints_background(style) and self._body is not None:
             source = self._style(self._body, style, ())
-            if source.keyword("display") == "none":
+            if traits_of(source).display == "none":
                 source = style
         self._propagated = source
-        return (base, *self._layers.background(source, Area(0.0, float(self._cascade.viewport.width))))
+        return (base, *self._layers.background(source, viewport))
 
-    def _enter(self, element: Element, style: Style, frame: _Frame, is_root: bool = False) -> _Frame:
+    # frames
+
+    def _enter(self, element: Element, style: Style, frame: _Frame, is_root: bool = False, pseudo: str = "") -> _Frame:
         """Return the frame inside an element: its group, what it lies over, its own background."""
         stack, covers = frame.stack, frame.covers
-        context = is_root or makes_stacking_context(style)
-        if (context or is_positioned(style)) and covers:
+        traits = traits_of(style)
+        context = is_root or traits.makes_context
+        if covers and (context or traits.is_positioned):
             stack, covers = self._settle(element, style, stack, covers)
-        box = area_of(style, frame.around, element.tag)
+        place = Place(frame.place, style, "" if pseudo else element.tag, frame.place.viewport)
         group = self._group(style)
-        beside = (*stack, *group)
-        own: tuple[Layer, ...] = ()
-        painted = style is not self._propagated and not is_root and style.keyword("display") != "contents"
-        if painted and style.keyword("visibility") == "visible" and not self._is_drawing(element):
-            own = self._layers.background(style, box)
-        spans = self._covers_inside(element, style, box, frame) if is_positioned(style) or is_root else ()
+        beside = (*stack, *group) if group else stack
+        own = self._own_layers(element, style, place, is_root)
+        spans: tuple[_Cover, ...] = ()
+        if not pseudo and (traits.is_positioned or is_root):
+            spans = self._covers_inside(element, style, place, frame)
         low = tuple(layer for cover in spans if cover.z < 0 for layer in cover.layers)
         # below zero a box goes under everything of its stacking context, so under this background unless it is one
-        stack = (*beside, *own, *low) if context else (*beside, *low, *own)
+        added = (*own, *low) if context else (*low, *own)
+        stack = (*beside, *added) if added else beside
         return _Frame(
             stack,
-            (*covers, *(cover for cover in spans if cover.z >= 0)),
-            inside(style, box, frame.around, is_root),
+            (*covers, *(cover for cover in spans if cover.z >= 0)) if spans else covers,
+            place,
             beside,
-            self._containers(style, box, frame),
+            self._containers(style, place, frame),
             self._columns(element, style, len(stack), frame),
+            frame.same and element.order not in self._touched,
         )
+
+    def _own_layers(self, element: Element, style: Style, place: Place, is_root: bool) -> tuple[Layer, ...]:
+        painted = style is not self._propagated and not is_root and traits_of(style).display != "contents"
+        if not painted or not traits_of(style).is_shown or not paints_background(style) or _is_drawn(element):
+            return ()
+        return self._layers.background(style, place.area)
 
     def _group(self, style: Style) -> tuple[Layer, ...]:
         opacity = style.values.get("opacity", 1.0)
         filters = filters_of(style)
-        blend = style.keyword("mix-blend-mode") or "normal"
+        blend = style.keyword("mix-blend-mode") if "mix-blend-mode" in style.values else "normal"
         if opacity == 1 and not filters and blend == "normal":
             return ()
         if any(one.name == "unknown" for one in filters):
             return (Unseen("a filter changes the colours as painted"),)
         return (Group(opacity, filters, blend),)
 
-    def _is_drawing(self, element: Element) -> bool:
-        return element.foreign and element.tag != "svg" and not _in_mathml(element)
-
-    def _containers(self, style: Style, box: Area, frame: _Frame) -> Containers:
-        if style.keyword("container-type") in ("", "normal"):
+    def _containers(self, style: Style, place: Place, frame: _Frame) -> Containers:
+        if "container-type" not in style.values or style.keyword("container-type") == "normal":
             return frame.containers
         names = style.values.get("container-name")
         words = names if isinstance(names, tuple) else ()
         known = frozenset(n.value for n in words if n.type == "ident") or (
             frozenset({names.name}) if isinstance(names, Keyword) else frozenset()
         )
-        return (*frame.containers, Container(known, content_of(style, box).width))
+        return (*frame.containers, Container(known, place.content.width))
 
     def _columns(
         self, element: Element, style: Style, depth: int, frame: _Frame
@@ -194,99 +252,150 @@ class PageWalk:
             if child.tag not in ("colgroup", "col"):
                 continue
             outer = self._style(child, style, frame.containers)
-            below = self._layers.background(outer, Area(None, None))
-            inner = [c for c in child.children if c.tag == "col"] or [child]
-            for one in inner:
-                own = (
-                    ()
-                    if one is child
-                    else self._layers.background(self._style(one, outer, frame.containers), Area(None, None))
-                )
+            below = self._layers.background(outer, _NOWHERE)
+            for one in [c for c in child.children if c.tag == "col"] or [child]:
+                own = () if one is child else self._style(one, outer, frame.containers)
+                layers = (*below, *self._layers.background(own, _NOWHERE)) if isinstance(own, Style) else below
                 span = one.attributes.get("span", "1")
-                columns.extend([(*below, *own)] * (min(int(span), 60) if span.isdigit() else 1))
+                columns.extend([layers] * (min(int(span), 60) if span.isdigit() else 1))
         return (depth, tuple(columns)) if any(columns) else None
 
     def _settle(
         self, element: Element, style: Style, stack: Stack, covers: tuple[_Cover, ...]
     ) -> tuple[Stack, tuple[_Cover, ...]]:
         """Put the covers that a positioned element stands over into its stack."""
-        place = (_z(style), element.order)
-        under = [c for c in covers if place > (c.z, c.order)]
-        over = tuple(c for c in covers if place <= (c.z, c.order))
+        own = (_z(style), element.order)
+        under = [c for c in covers if own > (c.z, c.order)]
+        over = tuple(c for c in covers if own <= (c.z, c.order))
         return (*stack, *(layer for cover in under for layer in cover.layers)), over
 
-    def _covers_inside(self, element: Element, style: Style, box: Area, frame: _Frame) -> tuple[_Cover, ...]:
+    # boxes laid over and under words
+
+    def _covers_inside(self, element: Element, style: Style, place: Place, frame: _Frame) -> tuple[_Cover, ...]:
         covers: list[_Cover] = []
         if "before" in self._pseudos:
-            self._cover_of_pseudo(element, style, "before", element.order, box, covers)
+            self._cover_of_pseudo(element, style, "before", element.order, place, covers)
         for child in element.children:
-            inline = self._inline(child)
-            plain = not child.classes and not inline and not child.ident
-            if child.tag not in _PICTURES and (plain or _has_words(child)):
+            plain = not child.classes and not child.ident and not self._context.inline(child)
+            if child.tag not in PICTURES and (plain or has_words(child)):
                 continue
             child_style = self._style(child, style, frame.containers)
-            share = reach(child_style, box)
-            if share and not self._is_gone(child_style) and child_style.keyword("visibility") == "visible":
+            if not traits_of(child_style).is_out_of_flow or not traits_of(child_style).is_shown:
+                continue
+            share = reach(child_style, place.area)
+            if share and not self._is_gone(child_style):
                 layers = self._cover_layers(child, child_style, share)
                 if layers:
                     covers.append(_Cover(layers, _z(child_style), child.order))
         if "after" in self._pseudos:
-            self._cover_of_pseudo(element, style, "after", _last_order(element), box, covers)
+            self._cover_of_pseudo(element, style, "after", _last_order(element), place, covers)
         return tuple(sorted(covers, key=lambda cover: (cover.z, cover.order)))
 
     def _cover_of_pseudo(
-        self, element: Element, style: Style, pseudo: str, order: int, box: Area, covers: list[_Cover]
+        self, element: Element, style: Style, pseudo: str, order: int, place: Place, covers: list[_Cover]
     ) -> None:
-        found = self._cascade.pseudo_style(self._matcher, element, pseudo, style)
+        found = self._pseudo_style(element, pseudo, style)
         if found is None or found.values.get("content") is None or found.keyword("content") in ("none", "normal"):
             return
-        share = reach(found, box)
-        if share and not self._is_gone(found) and found.keyword("visibility") == "visible":
-            layers = faded(self._layers.background(found, Area(None, None)), found.values.get("opacity", 1.0))
+        share = reach(found, place.area)
+        if share and not self._is_gone(found) and traits_of(found).is_shown:
+            layers = faded(self._layers.background(found, _NOWHERE), found.values.get("opacity", 1.0))
             if layers:
                 covers.append(_Cover(layers if share == 1 else partly(layers), _z(found), order))
 
     def _cover_layers(self, child: Element, style: Style, share: float) -> tuple[Layer, ...]:
-        layers = self._layers.background(style, Area(None, None))
-        if child.tag in _PICTURES:
-            layers = (*layers, *self._layers.of_picture(child, self._page))
+        layers = self._layers.background(style, _NOWHERE)
+        if child.tag in PICTURES:
+            layers = (*layers, *self._layers.of_picture(child, self._context.page))
         layers = faded(layers, style.values.get("opacity", 1.0))
         return layers if share == 1 else partly(layers)
 
+    def _floor(self, element: Element, style: Style, parent: Style, frame: _Frame) -> tuple[Layer, ...]:
+        """Return what an out-of-flow box without a ground of its own is laid over: its container's content.
+
+        Without layout that is known where the container holds one thing besides, as a picture under its caption or a
+        field under its label.
+        """
+        if element.parent is None or frame.place.is_page_positioned or self._layers.is_opaque(style):
+            return ()
+        shown: list[tuple[Element, Style]] = []
+        for child in element.parent.children:
+            if child is element:
+                continue
+            child_style = self._style(child, parent, frame.containers)
+            if not self._is_gone(child_style) and not traits_of(child_style).is_out_of_flow:
+                shown.append((child, child_style))
+        if len(shown) > 1:
+            shown = [one for one in shown if _holds_picture(one[0])][:1]
+        return self._laid_under(*shown[0], frame, depth=0) if shown else ()
+
+    def _laid_under(self, element: Element, style: Style, frame: _Frame, depth: int) -> tuple[Layer, ...]:
+        layers = self._layers.background(style, _NOWHERE)
+        if element.tag in PICTURES:
+            return (*layers, *self._layers.of_picture(element, self._context.page))
+        inner = [c for c in element.children if c.tag not in ("script", "style")]
+        if len(inner) == 1 and depth < _MOST_DEPTH_OF_FLOOR and not element.has_text:
+            child_style = self._style(inner[0], style, frame.containers)
+            if not self._is_gone(child_style) and not traits_of(child_style).is_out_of_flow:
+                return (*layers, *self._laid_under(inner[0], child_style, frame, depth + 1))
+        return layers
+
+    # the walk
+
     def _visit_content(self, element: Element, style: Style, frame: _Frame, steps: list[Callable[[], None]]) -> None:
-        """Emit an element's own texts and queue its children, last first."""
-        if style.keyword("content-visibility") == "hidden":
+        """Note an element's own texts and queue its children, last first."""
+        start = len(self.result.sightings)
+        if "content-visibility" in style.values and style.keyword("content-visibility") == "hidden":
+            self.result.spans[element.order] = (start, start)
             return
         queue: list[Callable[[], None]] = []
         shut = element.tag == "details" and "open" not in element.attributes
-        if "before" in self._pseudos:
+        generates = (
+            bool(self._pseudos) and element.tag not in _REPLACED and element.tag not in _CONTROLS_WITHOUT_CONTENT
+        )
+        if generates and "before" in self._pseudos:
             queue.append(lambda: self._visit_pseudo(element, style, frame, "before"))
         if element.tag not in _REPLACED and not shut:
             self._own_text(element, style, frame)
-        if element.tag not in _REPLACED and element.tag != "textarea" and not _is_dropdown(element):
+        if element.tag not in _REPLACED and element.tag != "textarea" and not is_dropdown(element):
             for child in element.children:
                 queue.append(lambda child=child: self._visit(child, style, frame, steps))  # type: ignore[misc]
-        if "after" in self._pseudos:
+        if generates and "after" in self._pseudos:
             queue.append(lambda: self._visit_pseudo(element, style, frame, "after"))
-        steps.extend(reversed(queue))
+        if queue:
+            queue.append(lambda: self._close(element, start))
+            steps.extend(reversed(queue))
+        else:
+            self._close(element, start)
+
+    def _close(self, element: Element, start: int) -> None:
+        self.result.spans[element.order] = (start, len(self.result.sightings))
 
     def _visit(self, element: Element, parent: Style, frame: _Frame, steps: list[Callable[[], None]]) -> None:
         if element.foreign and element.tag not in _SVG_TEXT and not _in_mathml(element):
+            return
+        if frame.same and self._take_over(element):
             return
         style = self._style(element, parent, frame.containers)
         if element is self._body:
             self._body_colour = style.colour()
         if self._is_gone(style):
             return
-        box = area_of(style, frame.around, element.tag)
-        if is_clipped_away(style, box, frame.around):
+        traits = traits_of(style)
+        if traits.may_be_away and is_clipped_away(
+            Place(frame.place, style, element.tag, frame.place.viewport), frame.place
+        ):
             return
-        display = style.keyword("display")
-        if display == "table-caption":
+        if traits.display == "table-caption":
             # a table's background does not reach under its caption
             frame = replace(frame, stack=frame.beside)
         elif frame.columns is not None and element.tag in ("td", "th"):
             frame = replace(frame, stack=self._on_column(element, frame))
+        if traits.is_out_of_flow:
+            if element.parent is not None:
+                self.result.floating.add(element.parent.order)
+            if floor := self._floor(element, style, parent, frame):
+                frame = replace(frame, stack=(*frame.stack, *floor))
         self._visit_content(element, style, self._enter(element, style, frame), steps)
 
     def _on_column(self, cell: Element, frame: _Frame) -> Stack:
@@ -301,95 +410,48 @@ class PageWalk:
         return (*frame.stack[:depth], *(columns[column] if column < len(columns) else ()), *frame.stack[depth:])
 
     def _visit_pseudo(self, element: Element, style: Style, frame: _Frame, pseudo: str) -> None:
-        if element.tag in _REPLACED or element.tag in ("input", "textarea", "select"):
-            return
-        found = self._cascade.pseudo_style(self._matcher, element, pseudo, style)
+        found = self._pseudo_style(element, pseudo, style)
         if found is None:
             return
-        content = found.values.get("content")
-        if not isinstance(content, tuple) or self._is_gone(found):
+        text = generated_words(found.values.get("content"), element)
+        if not text or self._is_gone(found) or not traits_of(found).is_shown or found.font_px == 0:
             return
-        if is_clipped_away(found, area_of(found, frame.around, ""), frame.around):
+        if is_clipped_away(Place(frame.place, found, "", frame.place.viewport), frame.place):
             return
-        text = "".join(
-            piece if isinstance(piece, str) else element.attributes.get(piece[1], "") for piece in content
-        ).strip(_INVISIBLE)
-        if not text.strip() or found.keyword("visibility") != "visible" or found.font_px == 0:
-            return
-        inner = self._enter(element, found, frame)
-        self._emit_run(element, found, inner, text.strip(), suffix=f"::{pseudo}")
+        self._note(element, found, self._enter(element, found, frame, pseudo=pseudo), text, f"::{pseudo}")
 
     def _own_text(self, element: Element, style: Style, frame: _Frame) -> None:
-        text, painted = self._text_of(element, style)
-        if painted is not style:
+        text = own_words(element)
+        if not text and (text := placeholder_words(element)):
+            style = self._cascade.style(self._matcher, element, self._state, style, None, {}, "placeholder")
+            if self._is_gone(style):
+                return
             # a placeholder may be faded on its own
-            if (opacity := painted.values.get("opacity", 1.0)) < 1:
+            if (opacity := style.values.get("opacity", 1.0)) < 1:
                 frame = replace(frame, stack=(*frame.stack, Group(opacity)))
-            style = painted
-        text = text.strip(_INVISIBLE)
-        if not text.strip() or style.keyword("visibility") != "visible" or style.font_px == 0:
+        if not text or not traits_of(style).is_shown or style.font_px == 0:
             return
         if element.foreign and element.tag in ("svg", "g", "switch"):
             return
-        self._emit_run(element, style, frame, text)
+        self._note(element, style, frame, text, "")
 
-    def _text_of(self, element: Element, style: Style) -> tuple[str, Style]:
-        """Return an element's own text and the style it is painted in (a placeholder has its own)."""
-        tag = element.tag
-        if tag == "input":
-            return self._text_of_input(element, style)
-        if tag == "textarea":
-            return (element.own_text, style) if element.has_text else self._placeholder(element, style)
-        if tag == "select" and _is_dropdown(element):
-            options = [e for e in _descendants(element) if e.tag == "option"]
-            chosen = next((o for o in reversed(options) if "selected" in o.attributes), None)
-            chosen = chosen or next((o for o in options if "disabled" not in o.attributes), None)
-            return (chosen.own_text if chosen else ""), style
-        return (element.own_text if element.has_text else ""), style
-
-    def _text_of_input(self, element: Element, style: Style) -> tuple[str, Style]:
-        kind = input_type(element)
-        if kind in _NO_TEXT_INPUTS:
-            return "", style
-        value = element.attributes.get("value", "")
-        if kind in ("submit", "reset", "button"):
-            return (value if "value" in element.attributes else _BUTTON_LABELS.get(kind, "")).strip(), style
-        if value:
-            return value.strip(), style
-        if kind in _DATE_INPUTS:
-            return "dd/mm/yyyy" if kind == "date" else "--:--", style
-        return self._placeholder(element, style)
-
-    def _placeholder(self, element: Element, style: Style) -> tuple[str, Style]:
-        text = element.attributes.get("placeholder", "").strip()
-        if not text:
-            return "", style
-        found = self._cascade.style(self._matcher, element, style, None, {}, "placeholder")
-        return ("" if self._is_gone(found) else text), found
-
-    def _emit_run(self, element: Element, style: Style, frame: _Frame, text: str, suffix: str = "") -> None:
-        stack = frame.stack
-        above = tuple(layer for cover in frame.covers for layer in cover.layers if not self._layers.hides(layer))
+    def _note(self, element: Element, style: Style, frame: _Frame, text: str, suffix: str) -> None:
+        stack, covers = frame.stack, frame.covers
         if why := self._doubt(element, frame, suffix):
             stack = (*stack, Unseen(why))
-        if element.foreign and not _in_mathml(element):
+        drawn = element.foreign and not _in_mathml(element)
+        if drawn:
             stack = (*stack, *self._shapes_behind(element, style, frame))
-        large = style.font_px >= 24 or (style.font_px >= 18.66 and style.weight >= 700)
-        nearest = next((a for a in (element, *element.ancestors()) if a.tag in _FORM_OR_LABEL), None)
-        exempt = nearest is not None and nearest.tag in _CONTROLS | {"option"} and is_disabled(nearest)
-        chain = (element, *element.ancestors())
-        run = Run(
-            page=self._page,
-            path=element.path() + suffix,
-            text=text[:80],
-            characters=len(text),
-            tag=element.tag,
-            is_link=any(a.tag == "a" and "href" in a.attributes for a in chain),
-            is_heading=any(a.tag in _HEADINGS for a in chain),
-            is_control=element.tag in _CONTROLS,
-        )
-        pairing = Pairing(self._text_colour(element, style), stack, above, large, exempt)
-        self._emit(run, pairing, style.font_px, style.weight)
+        colour = self._text_colour(element, style)
+        key = (element.order, suffix, id(colour), id(stack), id(covers))
+        known = self._known.get(key)
+        if known is None:
+            large = style.font_px >= 24 or (style.font_px >= 18.66 and style.weight >= 700)
+            above = tuple(layer for cover in covers for layer in cover.layers if not self._layers.hides(layer))
+            pairing = Pairing(colour, stack, above, large, element.is_exempt)
+            known = self._known[key] = self._context.register(element, suffix, text, pairing)
+            self._kept.append((colour, stack, covers))
+        self.result.sightings.append(Sighting(*known, style.font_px, style.weight))
 
     def _doubt(self, element: Element, frame: _Frame, suffix: str) -> str:
         """Return why a text's colours hang on a container whose width is not known, or an empty text."""
@@ -415,6 +477,8 @@ class PageWalk:
             return Unknown("the words are painted with a background")
         return colour
 
+    # drawings
+
     def _shapes_behind(self, element: Element, style: Style, frame: _Frame) -> tuple[Layer, ...]:
         """Return what is drawn ahead of a text within its drawing."""
         drawing = next((a for a in element.ancestors() if a.tag == "svg"), None)
@@ -422,7 +486,7 @@ class PageWalk:
             return ()
         layers: list[Layer] = []
         colours: list[Expression] = []
-        for shape in _descendants(drawing):
+        for shape in descendants(drawing):
             if shape.order >= element.order or shape.tag not in _SVG_SHAPES:
                 continue
             if shape.tag in ("image", "use"):
@@ -448,11 +512,13 @@ class PageWalk:
             inherited = self._style(one, inherited, frame.containers)
             if self._is_gone(inherited):
                 return None
-        fill = inherited.values.get("fill")
-        return fill if not isinstance(fill, Keyword) else None
+        fill: Any = inherited.values.get("fill")
+        return None if isinstance(fill, Keyword) else fill
 
 
-_FORM_OR_LABEL = _CONTROLS | {"option", "label", "fieldset"}
+def _is_drawn(element: Element) -> bool:
+    """Return whether an element is part of a drawing, where backgrounds are not painted."""
+    return element.foreign and element.tag != "svg" and not _in_mathml(element)
 
 
 def _in_mathml(element: Element) -> bool:
@@ -474,8 +540,11 @@ def _spans(shape: Element, drawing: Element) -> bool:
     return True
 
 
-def _has_words(element: Element) -> bool:
-    return element.has_text or any(_has_words(child) for child in element.children)
+def _holds_picture(element: Element) -> bool:
+    """Return whether an element shows a picture and nothing else."""
+    while len(element.children) == 1 and not element.has_text:
+        element = element.children[0]
+    return element.tag in PICTURES
 
 
 def _is_see_through(colour: Expression) -> bool:
@@ -487,24 +556,7 @@ def _z(style: Style) -> int:
     return value if isinstance(value, int) else 0
 
 
-def _descendants(element: Element) -> list[Element]:
-    found: list[Element] = []
-    pending = list(reversed(element.children))
-    while pending:
-        node = pending.pop()
-        found.append(node)
-        pending.extend(reversed(node.children))
-    return found
-
-
 def _last_order(element: Element) -> int:
     while element.children:
         element = element.children[-1]
     return element.order
-
-
-def _is_dropdown(element: Element) -> bool:
-    if element.tag != "select":
-        return False
-    size = element.attributes.get("size", "1")
-    return "multiple" not in element.attributes and not (size.isdigit() and int(size) > 1)

@@ -1,0 +1,91 @@
+"""The words an element shows of its own: its text nodes, a control's value or placeholder, generated content."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from glaucon.core.cascade.selectors import input_type
+from glaucon.core.cascade.tree import Element
+
+_BUTTON_LABELS = {"submit": "Submit", "reset": "Reset"}
+_NO_TEXT_INPUTS = frozenset({"hidden", "range", "color", "checkbox", "radio", "image", "file"})
+_DATE_INPUTS = frozenset({"date", "time", "datetime-local", "month", "week"})
+# Text of these alone is nothing to read: marks of no width.
+_INVISIBLE = "\u200b\u200c\u200d\u2060\ufeff\u00ad"
+
+
+def own_words(element: Element) -> str:
+    """Return the words of an element's own, not those of a placeholder; an empty text where there are none."""
+    if element.tag == "input":
+        return _input_words(element)
+    if element.tag == "select" and is_dropdown(element):
+        return _readable(_chosen_words(element))
+    return _readable(element.own_text) if element.has_text else ""
+
+
+def placeholder_words(element: Element) -> str:
+    """Return the placeholder a control shows, an empty text where it shows none."""
+    if element.tag == "textarea":
+        return "" if element.has_text else element.attributes.get("placeholder", "").strip()
+    if element.tag != "input" or element.attributes.get("value"):
+        return ""
+    kind = input_type(element)
+    if kind in _NO_TEXT_INPUTS | _DATE_INPUTS | _BUTTON_LABELS.keys() or kind == "button":
+        return ""
+    return element.attributes.get("placeholder", "").strip()
+
+
+def generated_words(content: Any, element: Element) -> str:
+    """Return the words of a `content` value."""
+    if not isinstance(content, tuple):
+        return ""
+    pieces = (piece if isinstance(piece, str) else element.attributes.get(piece[1], "") for piece in content)
+    return _readable("".join(pieces))
+
+
+def is_dropdown(element: Element) -> bool:
+    """Return whether a select shows only what is chosen."""
+    if element.tag != "select":
+        return False
+    size = element.attributes.get("size", "1")
+    return "multiple" not in element.attributes and not (size.isdigit() and int(size) > 1)
+
+
+def has_words(element: Element) -> bool:
+    """Return whether an element or anything in it has text nodes."""
+    return element.has_text or any(has_words(child) for child in element.children)
+
+
+def descendants(element: Element) -> list[Element]:
+    """Return everything in an element, in document order."""
+    found: list[Element] = []
+    pending = list(reversed(element.children))
+    while pending:
+        node = pending.pop()
+        found.append(node)
+        pending.extend(reversed(node.children))
+    return found
+
+
+def _readable(text: str) -> str:
+    text = text.strip(_INVISIBLE).strip()
+    return text if text.strip(_INVISIBLE) else ""
+
+
+def _input_words(element: Element) -> str:
+    kind = input_type(element)
+    if kind in _NO_TEXT_INPUTS:
+        return ""
+    value = element.attributes.get("value", "")
+    if kind in ("submit", "reset", "button"):
+        return (value if "value" in element.attributes else _BUTTON_LABELS.get(kind, "")).strip()
+    if not value and kind in _DATE_INPUTS:
+        return "dd/mm/yyyy" if kind == "date" else "--:--"
+    return value.strip()
+
+
+def _chosen_words(element: Element) -> str:
+    options = [e for e in descendants(element) if e.tag == "option"]
+    chosen = next((o for o in reversed(options) if "selected" in o.attributes), None)
+    chosen = chosen or next((o for o in options if "disabled" not in o.attributes), None)
+    return chosen.own_text if chosen else ""
