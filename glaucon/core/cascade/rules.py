@@ -128,21 +128,19 @@ class RuleIndex:
         if not buckets:
             return []
         found: list[int] = []
-        for key in self._keys(element):
+        above = element.above
+        for key in element.keys:
             for indexed in buckets.get(key, ()):
-                if indexed.rule.selector.matches(element, state):
+                selector = indexed.rule.selector
+                if above & selector.needs == selector.needs and selector.matches(element, state):
                     found.append(indexed.number)
         found.sort()
         return found
 
-    def _keys(self, element: Element) -> list[tuple[str, str]]:
-        keys = [("tag", element.tag), ("", "")]
-        keys.extend(("class", name) for name in element.classes)
-        if element.ident:
-            keys.append(("id", element.ident.lower() if self.quirks else element.ident))
-        if element.foreign and element.tag != element.tag.lower():
-            keys.append(("tag", element.tag.lower()))
-        return keys
+    def stateful_pseudos(self, flags: Iterable[str]) -> list[str | None]:
+        """Return the pseudo-elements (None for elements themselves) that rules speaking of some states style."""
+        wanted = set(flags)
+        return list(dict.fromkeys(pseudo for pseudo, state in self._stateful if state in wanted))
 
 
 _FLAGS = ("hover", "focus", "active", "visited")
@@ -163,6 +161,8 @@ class PageMatcher:
         at_rest = self._at_rest.get(key)
         if at_rest is None:
             at_rest = self._at_rest[key] = tuple(self.index.matching(element, self._rest, pseudo))
+        if state == self._rest:
+            return at_rest
         flags = [flag for flag in _FLAGS if getattr(state, flag) and flag in self.index.states]
         if not flags:
             return at_rest
@@ -170,9 +170,14 @@ class PageMatcher:
         kept = [n for n in at_rest if not self.index.rules[n].rule.selector.states.intersection(flags)]
         return at_rest if len(kept) == len(at_rest) and not touched else tuple(sorted({*kept, *touched}))
 
-    def differs(self, element: Element, state: State, pseudo: str | None) -> bool:
-        """Return whether other rules match an element in a state than at rest."""
-        return self.matching(element, state, pseudo) != self.matching(element, self._rest, pseudo)
+    def touched(self, elements: Iterable[Element], state: State) -> list[Element]:
+        """Return the elements that other rules match in a state than at rest, themselves or in generated text."""
+        flags = [flag for flag in _FLAGS if getattr(state, flag) and flag in self.index.states]
+        pseudos = self.index.stateful_pseudos(flags)
+        return [
+            element for element in elements
+            if any(self.matching(element, state, p) != self.matching(element, self._rest, p) for p in pseudos)
+        ]  # fmt: skip
 
     def _touching(self, element: Element, state: State, pseudo: str | None, flags: list[str]) -> list[int]:
         key = (element.order, pseudo, state)

@@ -16,7 +16,7 @@ from cssselect2 import parser as css
 from tinycss2.ast import IdentToken
 from tinycss2.nth import parse_nth
 
-from glaucon.core.cascade.tree import Element
+from glaucon.core.cascade.tree import Element, key_bits
 
 STATES = ("rest", "hover", "focus", "active", "visited")
 
@@ -73,6 +73,7 @@ class Selector:
     pseudo_element: str | None
     key: tuple[str, str]  # ("id"|"class"|"tag"|"", name) that the subject must have
     states: frozenset[str]
+    needs: int  # the keys that ancestors must have, as bits
 
 
 def compile_selectors(tokens: list[Any]) -> list[Selector]:
@@ -92,7 +93,14 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
                 matches = _compile(one.parsed_tree, used)
                 if one.pseudo_element is None or one.pseudo_element in KEPT_PSEUDO_ELEMENTS:
                     selectors.append(
-                        Selector(matches, one.specificity, one.pseudo_element, _key(one.parsed_tree), frozenset(used))
+                        Selector(
+                            matches,
+                            one.specificity,
+                            one.pseudo_element,
+                            _key(one.parsed_tree),
+                            frozenset(used),
+                            _needs(one.parsed_tree),
+                        )
                     )
         except (css.SelectorError, _Invalid):
             return []
@@ -161,6 +169,29 @@ def _key(tree: Any) -> tuple[str, str]:
         elif isinstance(simple, css.LocalNameSelector) and not best[0]:
             best = ("tag", simple.lower_local_name)
     return best
+
+
+def _needs(tree: Any) -> int:
+    """Return the keys that some ancestor of the subject must have, as bits."""
+    bits = 0
+    while isinstance(tree, css.CombinedSelector):
+        if tree.combinator in (" ", ">"):
+            left = tree.left.right if isinstance(tree.left, css.CombinedSelector) else tree.left
+            bits |= key_bits(_plain_keys(left))
+        tree = tree.left
+    return bits
+
+
+def _plain_keys(compound: Any) -> list[tuple[str, str]]:
+    keys: list[tuple[str, str]] = []
+    for simple in getattr(compound, "simple_selectors", []):
+        if isinstance(simple, css.IDSelector):
+            keys.append(("id", simple.ident))
+        elif isinstance(simple, css.ClassSelector):
+            keys.append(("class", simple.class_name))
+        elif isinstance(simple, css.LocalNameSelector):
+            keys.append(("tag", simple.lower_local_name))
+    return keys
 
 
 def _compile(tree: Any, used: set[str]) -> Matches:

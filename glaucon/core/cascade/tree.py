@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
@@ -34,6 +34,8 @@ class Element:
     foreign: bool = False
     order: int = 0
     ident: str = ""
+    keys: tuple[tuple[str, str], ...] = ()  # what rules are looked up by: tag, id, classes
+    above: int = 0  # the ancestors' keys as bits, so that most descendant selectors fail at once
     is_link: bool = False  # or in one
     is_heading: bool = False  # or in one
     is_exempt: bool = False  # text of a disabled control or of its label
@@ -88,10 +90,13 @@ def parse_document(source: str) -> Document:
     elements: list[Element] = []
     quirks = _is_quirks(source)
     root = _build(root_node, markup, elements) if root_node is not None else Element("html", {}, None, 1, None)
-    if quirks:
-        for element in elements:
+    for element in elements:
+        if quirks:
             element.quirky = True
             element.classes = frozenset(name.lower() for name in element.classes)
+        element.keys = _keys(element)
+        if element.parent is not None:
+            element.above = element.parent.above | key_bits(element.parent.keys)
     return Document(root, elements or [root], markup, quirks)
 
 
@@ -138,6 +143,28 @@ def _element(
         element.classes = frozenset(_SPACES.split(names.strip(" \t\n\f\r")))
     elements.append(element)
     return element
+
+
+def _keys(element: Element) -> tuple[tuple[str, str], ...]:
+    ident = element.ident.lower() if element.quirky else element.ident
+    keys = [("tag", element.tag), ("", ""), *(("class", name) for name in element.classes)]
+    if ident:
+        keys.append(("id", ident))
+    if element.foreign and element.tag != element.tag.lower():
+        keys.append(("tag", element.tag.lower()))
+    return tuple(keys)
+
+
+_BITS = 509
+
+
+def key_bits(keys: Iterable[tuple[str, str]]) -> int:
+    """Return some keys as bits of one number; different keys may share a bit, equal ones always do."""
+    bits = 0
+    for kind, name in keys:
+        if kind:
+            bits |= 1 << (hash((kind, name.lower())) % _BITS)
+    return bits
 
 
 def _is_quirks(source: str) -> bool:

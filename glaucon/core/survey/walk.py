@@ -141,10 +141,7 @@ class PageWalk:
         """Return the elements in or at which a rule that speaks of the state matches otherwise than at rest."""
         assert self._rest is not None
         touched: set[int] = set()
-        pseudos = (None, *self._pseudos, "placeholder")
-        for element in self._context.document.elements:
-            if all(not self._matcher.differs(element, self._state, pseudo) for pseudo in pseudos):
-                continue
+        for element in self._matcher.touched(self._context.document.elements, self._state):
             touched.add(element.order)
             parent = element.parent
             if parent is not None and parent.order in self._rest.floating:
