@@ -1,4 +1,4 @@
-"""The cascade and the compositing, held against Chromium's computed styles and pixels."""
+"""The cascade and the compositing, held against Chromium's computed styles and pixels, asked afresh."""
 
 from __future__ import annotations
 
@@ -10,66 +10,118 @@ import pytest
 from playwright.sync_api import Browser
 
 from glaucon.core.cascade.expression import evaluate
-from glaucon.core.reading.reading import read_pairings
+from glaucon.core.reading.reading import CompiledPairings, token_array
 from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
+from tests.oracle import corpus
+from tests.oracle.__main__ import explained, hold
+from tests.oracle.agreement import Tally
 from tests.oracle.chromium_truth import TrueRun, true_runs
 from tests.oracle.server import serve
 
-CONTEXTS = [ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover")]
+WIDTHS, STATES = (1280, 390), ("rest", "hover")
 TEXT_TOLERANCE, GROUND_TOLERANCE = 1, 2  # of 255
 
 
 @pytest.fixture(scope="module")
 def survey(otterlock: Path) -> Survey:
-    return survey_site(read_site(otterlock), CONTEXTS)
+    return survey_site(read_site(otterlock), [ContextKey(width, state) for width in WIDTHS for state in STATES])
 
 
-@pytest.mark.parametrize("context", CONTEXTS, ids=lambda c: f"{c.width}-{c.state}")
-def test_every_run_of_the_sample_site_is_as_chromium_paints_it(
-    browser: Browser, otterlock: Path, survey: Survey, context: ContextKey, capsys: pytest.CaptureFixture[str]
-) -> None:
-    """Text colours within 1 of 255, grounds within 2; what varies or is a picture is counted and named."""
-    verdicts = read_pairings(survey.pairings, lambda n: survey.tokens[n].colour)
-    truth: dict[tuple[str, str], TrueRun] = {}
+@pytest.fixture(scope="module")
+def truth(browser: Browser, otterlock: Path, survey: Survey) -> dict[ContextKey, dict[tuple[str, str], TrueRun]]:
+    found: dict[ContextKey, dict[tuple[str, str], TrueRun]] = {key: {} for key in survey.sightings}
     with serve(otterlock) as address:
         for page in survey.pages:
-            for path, run in true_runs(browser, address + page, context.width, context.state).items():
-                truth[page, path] = run
-    counts: Counter[str] = Counter()
+            for width in WIDTHS:
+                for state, runs in true_runs(browser, address + page, width, STATES).items():
+                    found[ContextKey(width, state)] |= {(page, path): run for path, run in runs.items()}
+    return found
+
+
+def test_every_run_of_the_sample_site_is_as_chromium_paints_it(
+    survey: Survey, truth: dict[ContextKey, dict[tuple[str, str], TrueRun]], capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Text colours within 1 of 255, grounds within 2; what varies or is a picture is counted and named."""
+    readings = list(CompiledPairings(survey.pairings, survey.tokens).read(token_array(survey.tokens)))
     wrong: list[str] = []
-    ours = set()
-    for sighting in survey.sightings[context]:
-        run, pairing = survey.runs[sighting.run], survey.pairings[sighting.pairing]
-        ours.add((run.page, run.path))
-        true = truth.get((run.page, run.path))
-        if true is None:
-            wrong.append(f"{run.page} {run.path} is not rendered: {run.text!r}")
-            continue
-        counts["compared"] += 1
-        colour = evaluate(pairing.colour, lambda n: survey.tokens[n].colour)
-        assert colour is not None
-        mine = np.array([*(channel * 255 for channel in colour.rgb), colour.alpha * 255])
-        if np.abs(mine - np.array([*true.colour[:3], true.colour[3] * 255])).max() > TEXT_TOLERANCE + 1e-6:
-            wrong.append(f"{run.page} {run.path} text {colour.hex()}, Chromium {true.colour}: {run.text!r}")
-        if abs(sighting.size_px - true.size_px) > 0.02 or sighting.weight != true.weight:
-            wrong.append(
-                f"{run.page} {run.path} {sighting.size_px}/{sighting.weight}, Chromium {true.size_px}/{true.weight}"
-            )
-        verdict = verdicts[sighting.pairing]
-        if verdict.kind != "solid":
-            counts[f"{verdict.kind}: {verdict.why or 'a gradient lies behind it'}"] += 1
-        elif len(true.ground):
-            assert verdict.background is not None
-            off = np.abs(true.ground.astype(int) - np.array(verdict.background.bytes)).max(axis=1)
-            if (off > GROUND_TOLERANCE).mean() > 0:
-                seen = Counter(map(tuple, true.ground.tolist())).most_common(2)
-                wrong.append(f"{run.page} {run.path} ground {verdict.background.hex()}, Chromium {seen}: {run.text!r}")
-            counts["grounds compared"] += 1
-    wrong.extend(f"{page} {path} was not found" for page, path in truth.keys() - ours)
-    with capsys.disabled():
-        print(f"\n  {context.width} px, {context.state}: {dict(counts)}")
+    compared = 0
+    for context, true_ones in truth.items():
+        counts: Counter[str] = Counter()
+        ours = set()
+        for sighting in survey.sightings[context]:
+            run, pairing = survey.runs[sighting.run], survey.pairings[sighting.pairing]
+            where = f"{context.width} {context.state} {run.page} {run.path} {run.text!r}"
+            ours.add((run.page, run.path))
+            true = true_ones.get((run.page, run.path))
+            if true is None:
+                wrong.append(f"{where} is not rendered")
+                continue
+            counts["compared"] += 1
+            colour = evaluate(pairing.colour, lambda n: survey.tokens[n].colour)
+            assert colour is not None
+            mine = np.array([*(channel * 255 for channel in colour.rgb), colour.alpha * 255])
+            if np.abs(mine - np.array([*true.colour[:3], true.colour[3] * 255])).max() > TEXT_TOLERANCE + 1e-6:
+                wrong.append(f"{where} text {colour.hex()}, Chromium {true.colour}")
+            if abs(sighting.size_px - true.size_px) > 0.02 or sighting.weight != true.weight:
+                wrong.append(f"{where} {sighting.size_px}/{sighting.weight}, Chromium {true.size_px}/{true.weight}")
+            verdict = readings[sighting.pairing]
+            if verdict.kind != "solid":
+                counts[f"{verdict.kind}: {verdict.why or 'a picture or gradient lies behind it'}"] += 1
+            elif len(true.ground) and "::" not in run.path:
+                assert verdict.background is not None
+                off = np.abs(true.ground.astype(int) - np.array(verdict.background.bytes)).max(axis=1)
+                if (off > GROUND_TOLERANCE).any():
+                    wrong.append(f"{where} ground {verdict.background.hex()}, Chromium {true.ground[:3].tolist()}")
+                counts["grounds compared"] += 1
+        wrong.extend(
+            f"{context.width} {context.state} {page} {path} was not found" for page, path in true_ones.keys() - ours
+        )
+        compared += counts["compared"]
+        with capsys.disabled():
+            print(f"\n  {context.width} px, {context.state}: {dict(counts)}")
     assert wrong == []
-    assert counts["compared"] >= 100
-    assert counts["grounds compared"] >= 100
+    assert compared >= 400
+
+
+@pytest.mark.parametrize("folder", corpus.own_sites(), ids=lambda folder: folder.name)
+def test_feature_site_agrees_with_chromium(browser: Browser, folder: Path) -> None:
+    """A fixed slice of the corpus: wide at rest and narrow pointed at. What is known to differ is in accuracy.md."""
+    tally = hold(browser, folder, widths=(1280,), states=("rest",))
+    tally.add(hold(browser, folder, widths=(390,), states=("hover",)))
+    shares = {
+        "recall": Tally.share(tally.found, tally.true),
+        "colour": Tally.share(tally.colour_right, tally.colour_judged),
+        "verdict": Tally.share(tally.verdict_right, tally.verdict_judged),
+    }
+    least = FLOORS.get(folder.name, {"recall": 99.0, "colour": 99.0, "verdict": 99.0})
+    assert {name: share for name, share in shares.items() if share < least[name]} == {}, explained(tally.examples)
+
+
+# What cannot be told without layout keeps these families below the rest.
+FLOORS = {
+    "broken-markup": {"recall": 97.0, "colour": 97.0, "verdict": 97.0},
+    "controls": {"recall": 99.0, "colour": 97.0, "verdict": 99.0},
+    "generated-words": {"recall": 99.0, "colour": 98.0, "verdict": 99.0},
+    "gradients": {"recall": 99.0, "colour": 99.0, "verdict": 93.0},
+    "old-markup": {"recall": 99.0, "colour": 96.0, "verdict": 99.0},  # colours without their # in quirks pages
+    "pictures": {"recall": 99.0, "colour": 99.0, "verdict": 85.0},
+    "positioned": {"recall": 99.0, "colour": 94.0, "verdict": 90.0},
+    "stacks": {"recall": 99.0, "colour": 96.0, "verdict": 95.0},
+}
+
+
+@pytest.mark.prove
+@pytest.mark.parametrize("site", corpus.REAL, ids=lambda site: site.name)
+def test_real_site_agrees_with_chromium(browser: Browser, site: corpus.RealSite) -> None:
+    """The aims of the real sites: 98 % of runs, 99 of colours, 98 of grounds, 97 of verdicts; few false passes."""
+    tally = hold(browser, corpus.fetch(site))
+    shares = {
+        "recall": (Tally.share(tally.found, tally.true), 98.0),
+        "colour": (Tally.share(tally.colour_right, tally.colour_judged), 99.0),
+        "ground": (Tally.share(tally.ground_right, tally.ground_judged), 98.0),
+        "verdict": (Tally.share(tally.verdict_right, tally.verdict_judged), 97.0),
+    }
+    assert {name: share for name, (share, aim) in shares.items() if share < aim} == {}, explained(tally.examples)
+    assert tally.false_pass <= 0.002 * tally.true, explained([e for e in tally.examples if e.kind == "false pass"])

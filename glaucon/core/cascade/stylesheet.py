@@ -24,7 +24,7 @@ from glaucon.core.cascade.properties import (
     parse_declaration,
 )
 from glaucon.core.cascade.selectors import Selector, compile_selectors
-from glaucon.core.cascade.source import Source
+from glaucon.core.cascade.source import Source, shallow
 from glaucon.core.cascade.tokens import TokenTable
 
 Condition = Callable[[Viewport], bool]
@@ -114,7 +114,7 @@ _SHOWN_STATES = frozenset({"hover", "focus", "focus-visible", "focus-within", "a
 def parse_stylesheet(source: Source, table: TokenTable) -> Stylesheet:
     """Return the stylesheet of a piece of CSS; what does not parse is dropped and told in `problems`."""
     reader = _Reader(source, table)
-    nodes = tinycss2.parse_stylesheet(source.text, skip_comments=True, skip_whitespace=True)
+    nodes = tinycss2.parse_stylesheet(shallow(source.text), skip_comments=True, skip_whitespace=True)
     reader.read(nodes, _Context())
     return reader.sheet
 
@@ -122,7 +122,7 @@ def parse_stylesheet(source: Source, table: TokenTable) -> Stylesheet:
 def parse_inline(source: Source, table: TokenTable, selector: str) -> Block:
     """Return the block of a `style` attribute."""
     reader = _Reader(source, table)
-    nodes = tinycss2.parse_blocks_contents(source.text, skip_comments=True, skip_whitespace=True)
+    nodes = tinycss2.parse_blocks_contents(shallow(source.text), skip_comments=True, skip_whitespace=True)
     return reader.block([n for n in nodes if n.type == "declaration"], selector, "inline", "")
 
 

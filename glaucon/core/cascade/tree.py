@@ -60,9 +60,12 @@ class Element:
 
     def path(self) -> str:
         """Return the path of the audit report: names joined by `>`, each but the root's numbered."""
-        if self.parent is None:
-            return self.tag
-        return f"{self.parent.path()}>{self.tag}:nth-child({self.position})"
+        parts: list[str] = []
+        node = self
+        while node.parent is not None:
+            parts.append(f"{node.tag}:nth-child({node.position})")
+            node = node.parent
+        return ">".join([node.tag, *reversed(parts)])
 
     def ancestors(self) -> Iterator[Element]:
         """Yield the parents, innermost first."""

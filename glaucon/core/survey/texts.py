@@ -53,7 +53,13 @@ def is_dropdown(element: Element) -> bool:
 
 def has_words(element: Element) -> bool:
     """Return whether an element or anything in it has text nodes."""
-    return element.has_text or any(has_words(child) for child in element.children)
+    pending = [element]
+    while pending:
+        node = pending.pop()
+        if node.has_text:
+            return True
+        pending.extend(node.children)
+    return False
 
 
 def descendants(element: Element) -> list[Element]:

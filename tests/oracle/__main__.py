@@ -1,0 +1,105 @@
+"""Holds the engine against Chromium and prints the tables of docs/accuracy.md: python -m tests.oracle [--real] [NAME …]
+
+With --write the tables are put into docs/accuracy.md between their marks. Chromium is asked afresh every time.
+"""
+
+from __future__ import annotations
+
+import argparse
+import re
+from collections.abc import Iterable
+from pathlib import Path
+
+from playwright.sync_api import Browser, sync_playwright
+
+from glaucon.core.exchange.audit import audit_survey
+from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.site import read_site
+from glaucon.core.survey.survey import survey_site
+from tests import chromium
+from tests.oracle import corpus
+from tests.oracle.agreement import HEADINGS, Example, Tally, compare_page, row_of
+from tests.oracle.chromium_truth import true_runs
+from tests.oracle.server import serve
+
+DOCUMENT = corpus.ROOT / "docs" / "accuracy.md"
+WIDTHS, STATES = (1280, 390), ("rest", "hover")
+
+
+def hold(browser: Browser, folder: Path, widths: Iterable[int] = WIDTHS, states: Iterable[str] = STATES) -> Tally:
+    """Return how the engine's report on a site agrees with what Chromium paints."""
+    states = list(states)
+    contexts = [ContextKey(width, state) for width in widths for state in states]
+    survey = survey_site(read_site(folder), contexts)
+    reports = {context: audit_survey(survey, context, "AA")["runs"] for context in contexts}
+    tally = Tally()
+    with serve(folder) as address:
+        for page in survey.pages:
+            for width in sorted({context.width for context in contexts}):
+                truth = true_runs(browser, address + page, width, states)
+                for state in states:
+                    found = compare_page(reports[ContextKey(width, state)], truth[state], page)
+                    for example in found.examples:
+                        example.page = f"{page} at {width} px, {state}"
+                    tally.add(found)
+    return tally
+
+
+def table(rows: Iterable[tuple[str, Tally]]) -> str:
+    """Return tallies as a table with their sum at the end."""
+    total = Tally()
+    lines = [f"| {' | '.join(HEADINGS)} |", f"|{'---|' * len(HEADINGS)}"]
+    for name, tally in rows:
+        lines.append(f"| {' | '.join(row_of(name, tally))} |")
+        total.add(tally)
+    lines.append(f"| {' | '.join(f'**{cell}**' for cell in row_of('all', total))} |")
+    left_out = ", ".join(f"{reason}: {count}" for reason, count in total.left_out.most_common())
+    return "\n".join(lines) + f"\n\nLeft out, in texts: {left_out or 'none'}. Disabled controls: {total.exempt}.\n"
+
+
+def explained(examples: list[Example], most: int = 12) -> str:
+    """Return examples by what is wrong with them, for a person to look into."""
+    groups: dict[tuple[str, str, str], list[Example]] = {}
+    for one in examples:
+        groups.setdefault((one.kind, one.ours, one.theirs), []).append(one)
+    lines = []
+    for (kind, ours, theirs), members in sorted(groups.items(), key=lambda item: -len(item[1]))[:most]:
+        first = members[0]
+        where = f"{first.page}: {first.path} “{first.text[:40]}”"
+        lines.append(f"  {len(members):>4} {kind}: ours {ours}; Chromium {theirs}; {where}")
+    return "\n".join(lines)
+
+
+def write(mark: str, text: str) -> None:
+    """Put a table into the document between its marks."""
+    before = DOCUMENT.read_text("utf-8")
+    pattern = re.compile(rf"(<!-- {mark} -->\n).*?(<!-- /{mark} -->)", re.S)
+    DOCUMENT.write_text(pattern.sub(lambda found: found[1] + text + found[2], before), "utf-8")
+
+
+def main() -> None:
+    """Run it."""
+    options = argparse.ArgumentParser(description=__doc__)
+    options.add_argument("names", nargs="*")
+    options.add_argument("--real", action="store_true", help="the real sites, not the own ones")
+    options.add_argument("--write", action="store_true", help="put the table into docs/accuracy.md")
+    chosen = options.parse_args()
+    folders = [corpus.fetch(site) for site in corpus.REAL] if chosen.real else corpus.own_sites()
+    folders = [folder for folder in folders if not chosen.names or folder.name in chosen.names]
+    rows: list[tuple[str, Tally]] = []
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
+        for folder in folders:
+            tally = hold(browser, folder)
+            rows.append((folder.name, tally))
+            print(" | ".join(row_of(folder.name, tally)), flush=True)
+            print(explained(tally.examples))
+        browser.close()
+    text = table(rows)
+    print(text)
+    if chosen.write:
+        write("real" if chosen.real else "own", text)
+
+
+if __name__ == "__main__":
+    main()
