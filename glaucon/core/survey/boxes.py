@@ -391,6 +391,20 @@ def _is_empty_clip_path(style: Style) -> bool:
     return bool(shares) and (shares[0] >= 50 or (len(shares) > 1 and shares[1] >= 50))
 
 
+# A bar that begins this near to the page's edge stands over what the page begins with.
+_TOP_PX = 60.0
+
+
+def is_laid_along_top(style: Style) -> bool:
+    """Return whether an out-of-flow box is a bar along the top of what it refers to."""
+    top, bottom = extent_of(style, "top"), extent_of(style, "bottom")
+    if (top is None and bottom is not None) or (top is not None and not (0 <= top.px <= _TOP_PX and top.share == 0)):
+        return False
+    width = extent_of(style, "width")
+    both = extent_of(style, "left") is not None and extent_of(style, "right") is not None
+    return both or (width is not None and width.share >= 1)
+
+
 def reach(style: Style, container: Area) -> float:
     """Return how much of the box it is positioned in an out-of-flow box covers, at least: 0, 1 or between."""
     if not traits_of(style).is_out_of_flow or is_moved(style):

@@ -22,6 +22,8 @@ from glaucon.core.survey.boxes import Area, extent_of
 from glaucon.core.survey.site import SiteFiles
 
 MAX_PIXELS = 40_000_000
+_SPOT = 0.02
+_SMALL = 64 * 64  # pixels; all of a tile shows
 # Larger pictures are looked at in this size: single bright pixels are nothing a reader sees behind words.
 _LOOK_PX = 256
 _SVG_COLOUR = re.compile(
@@ -120,13 +122,17 @@ def _look_at_pixels(data: bytes) -> Look:
 
 
 def _telling_colours(pixels: np.ndarray) -> tuple[Colour, ...]:
-    """Return the extremes of luminance and some colours between, for each degree of opacity."""
+    """Return the extremes of luminance and some colours between, for each degree of opacity.
+
+    Of a photograph the outermost parts of the range are left out: a spot that small seldom falls behind words.
+    """
+    edge = _SPOT if len(pixels) > _SMALL else 0.0
     found: dict[tuple[int, ...], Colour] = {}
     bands = np.clip((pixels[:, 3] * 4).astype(int), 0, 3)
     for band in np.unique(bands):
         members = pixels[bands == band]
         order = np.argsort(relative_luminance(members[:, :3]), kind="stable")
-        for share in (0.0, 0.25, 0.5, 0.75, 1.0):
+        for share in (edge, 0.25, 0.5, 0.75, 1.0 - edge):
             r, g, b, alpha = members[order[int(share * (len(order) - 1))]].tolist()
             colour = TRANSPARENT if alpha == 0 else Colour(r, g, b, alpha)
             found.setdefault((*colour.bytes, round(colour.alpha * 255)), colour)

@@ -24,7 +24,15 @@ from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
-from glaucon.core.survey.boxes import Area, Place, filters_of, is_clipped_away, reach, traits_of
+from glaucon.core.survey.boxes import (
+    Area,
+    Place,
+    filters_of,
+    is_clipped_away,
+    is_laid_along_top,
+    reach,
+    traits_of,
+)
 from glaucon.core.survey.layers import LayerMaker, faded, is_clear, paints_background, partly
 from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Shade, Sighting, Stack, Unseen
 from glaucon.core.survey.texts import (
@@ -45,6 +53,7 @@ _SVG_TEXT = frozenset(
 _SVG_SHAPES = frozenset({"rect", "circle", "ellipse", "path", "polygon", "image", "use"})
 _NOWHERE = Area(None, None)
 _MOST_DEPTH_OF_FLOOR = 4
+_MOST_DEPTH_OF_TOP = 8
 
 
 @dataclass(slots=True)
@@ -108,6 +117,7 @@ class PageWalk:
         self._body = next((e for e in context.document.elements if e.tag == "body"), None)
         self._pseudos = cascade.index.pseudo_elements() & {"before", "after"}
         self._propagated: Style | None = None
+        self._body_style: Style | None = None
         self._body_colour: Expression | None = None
         self._known: dict[tuple[int, str, int, int, int], tuple[int, int]] = {}
         self._kept: list[object] = []  # what is known by identity must outlive the walk
@@ -125,7 +135,6 @@ class PageWalk:
         same = self._rest is not None and root.order not in self._touched
         frame = _Frame(self._canvas(root, style, viewport), (), page, same=same)
         inner = self._enter(root, style, frame, is_root=True)
-        inner.place.positioned = None
         if self._body is not None and self._body.order in self._touched:
             inner.same = False
         # An explicit stack of steps keeps document order without Python's recursion limit.
@@ -192,6 +201,8 @@ class PageWalk:
         if covers and (context or traits.is_positioned):
             stack, covers = self._settle(element, style, stack, covers)
         place = Place(frame.place, style, "" if pseudo else element.tag, frame.place.viewport)
+        if is_root or (element is self._body and not pseudo):
+            place.positioned = None  # as good as the page itself
         group = self._group(style)
         beside = (*stack, *group) if group else stack
         own = self._own_layers(element, style, place, is_root)
@@ -313,8 +324,10 @@ class PageWalk:
         Without layout that is known where the container holds one thing besides, as a picture under its caption or a
         field under its label.
         """
-        if element.parent is None or frame.place.is_page_positioned or self._layers.is_opaque(style):
+        if element.parent is None or self._layers.is_opaque(style):
             return ()
+        if frame.place.is_page_positioned:
+            return self._page_top(frame) if is_laid_along_top(style) else ()
         shown: list[tuple[Element, Style]] = []
         for child in element.parent.children:
             if child is element:
@@ -325,6 +338,25 @@ class PageWalk:
         if len(shown) > 1:
             shown = [one for one in shown if _holds_picture(one[0])][:1]
         return self._laid_under(*shown[0], frame, depth=0) if shown else ()
+
+    def _page_top(self, frame: _Frame) -> tuple[Layer, ...]:
+        """Return what the page begins with: a bar fixed along its top stands over that."""
+        element, style = self._body, self._body_style
+        for _ in range(_MOST_DEPTH_OF_TOP):
+            if element is None or style is None:
+                return ()
+            first: tuple[Element, Style] | None = None
+            for child in element.children:
+                child_style = self._style(child, style, frame.containers)
+                if not self._is_gone(child_style) and not traits_of(child_style).is_out_of_flow:
+                    first = child, child_style
+                    break
+            if first is None:
+                return ()
+            element, style = first
+            if layers := self._layers.background(style, _NOWHERE):
+                return layers
+        return ()
 
     def _laid_under(self, element: Element, style: Style, frame: _Frame, depth: int) -> tuple[Layer, ...]:
         layers = self._layers.background(style, _NOWHERE)
@@ -375,7 +407,7 @@ class PageWalk:
             return
         style = self._style(element, parent, frame.containers)
         if element is self._body:
-            self._body_colour = style.colour()
+            self._body_style, self._body_colour = style, style.colour()
         if self._is_gone(style):
             return
         traits = traits_of(style)
