@@ -41,8 +41,10 @@
       if (s.display !== "inline" && s.display !== "contents") {
         const cuts = seen ? ["hidden", "clip", "auto", "scroll"] : ["hidden", "clip"];
         const x = cuts.includes(s.overflowX), y = cuts.includes(s.overflowY);
-        if (a !== document.body && a !== document.documentElement)
-          cut({ left: x ? own.left : -1e7, right: x ? own.right : 1e7, top: y ? own.top : -1e7, bottom: y ? own.bottom : 1e7 });
+        if (a === document.body || a === document.documentElement) continue;
+        // where something scrolls, scrolling brings it into the part that shows
+        if (!seen && /auto|scroll/.test(s.overflowX + s.overflowY)) [l, t, r, b] = [own.left, own.top, own.right, own.bottom];
+        else cut({ left: x ? own.left : -1e7, right: x ? own.right : 1e7, top: y ? own.top : -1e7, bottom: y ? own.bottom : 1e7 });
       }
       const rect = s.clip.match(/^rect\((-?[\d.]+|auto)(?:px)?,? (-?[\d.]+|auto)(?:px)?,? (-?[\d.]+|auto)(?:px)?,? (-?[\d.]+|auto)(?:px)?\)$/);
       if (rect && ["absolute", "fixed"].includes(s.position))

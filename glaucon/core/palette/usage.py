@@ -6,8 +6,10 @@ from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from glaucon.core.cascade.expression import tokens_in
-from glaucon.core.survey.model import Pairing, Survey, layer_tokens
+from glaucon.core.survey.model import Pairing, Run, Survey, layer_tokens
 
 _LINES = ("border", "outline", "column-rule")
 _OTHERS = ("shadow", "tap-highlight", "scrollbar", "filter")
@@ -34,53 +36,99 @@ def ground_token(pairing: Pairing) -> int | None:
     return next((found[0] for layer in reversed(pairing.below) if (found := layer_tokens(layer))), None)
 
 
+_STATES = ("rest", "hover", "focus", "active", "visited")
+# what shows only in a state or on a phone still counts a little, so that it is not taken for unused
+_ELSEWHERE = 0.001
+
+
+@dataclass(frozen=True, slots=True)
+class _PairingUse:
+    """The use of one pairing: weights of its texts, which they are, and in which states."""
+
+    words: float
+    links: float
+    headings: float
+    controls: float
+    buttons: float
+    runs: set[int]
+    states: set[str]
+
+
 def token_uses(survey: Survey) -> list[TokenUse]:
     """Return the use of every token of a survey."""
     uses = [TokenUse(_kind_by_property(token.property)) for token in survey.tokens]
-    counted: set[tuple[int, int, str]] = set()
-    widest = max((key.width for key in survey.sightings), default=0)
-    for key, sightings in survey.sightings.items():
-        for sighting in sightings:
-            run, pairing = survey.runs[sighting.run], survey.pairings[sighting.pairing]
-            # what shows only in a state or on a phone still counts a little, so that it is not taken for unused
-            share = 1.0 if key.state == "rest" and key.width == widest else 0.001
-            weight = run.characters * sighting.size_px**2 * share
-            once = (sighting.run, sighting.pairing, "rest" if key.state == "rest" else key.state)
-            if once in counted:
-                continue
-            counted.add(once)
-            below = ground_token(pairing)
-            for number in tokens_in(pairing.colour):
-                _note(uses[number], survey, sighting.run, key.state)
-                uses[number].words += weight
-                uses[number].links += weight * run.is_link
-                uses[number].headings += weight * run.is_heading
-                uses[number].buttons += weight * run.is_control
-                if below is not None:
-                    uses[number].on[below] += weight
-            if below is not None:
-                use = uses[below]
-                _note(use, survey, sighting.run, key.state)
-                use.ground += weight
-                is_field = run.tag in ("input", "textarea", "select")
-                use.buttons += weight * (
-                    run.tag == "button"
-                    or (run.is_link and not run.is_heading)
-                    or (is_field and not pairing.exempt and _is_button_like(survey, sighting.run))
-                )
+    for pairing, of_pairing in zip(survey.pairings, _pairing_uses(survey), strict=True):
+        if not of_pairing.runs:
+            continue
+        below = ground_token(pairing)
+        for number in tokens_in(pairing.colour):
+            _add_words(uses[number], of_pairing, below)
+        if below is not None:
+            uses[below].ground += of_pairing.words
+            uses[below].buttons += of_pairing.buttons
+            _note(uses[below], of_pairing)
     for use in uses:
+        use.pages = {survey.runs[run].page for run in use.runs}
         _settle_kind(use)
     return uses
 
 
-def _is_button_like(survey: Survey, run: int) -> bool:
-    return survey.runs[run].tag == "input" and "submit" in survey.runs[run].text.lower()
+def _add_words(use: TokenUse, of_pairing: _PairingUse, below: int | None) -> None:
+    use.words += of_pairing.words
+    use.links += of_pairing.links
+    use.headings += of_pairing.headings
+    use.buttons += of_pairing.controls
+    if below is not None:
+        use.on[below] += of_pairing.words
+    _note(use, of_pairing)
 
 
-def _note(use: TokenUse, survey: Survey, run: int, state: str) -> None:
-    use.states.add(state)
-    use.runs.add(run)
-    use.pages.add(survey.runs[run].page)
+def _note(use: TokenUse, of_pairing: _PairingUse) -> None:
+    use.states |= of_pairing.states
+    use.runs |= of_pairing.runs
+
+
+def _pairing_uses(survey: Survey) -> list[_PairingUse]:
+    """Return the use of every pairing: each text counts once a pairing and state, at the widest screen it has it."""
+    widest = max((key.width for key in survey.sightings), default=0)
+    runs = survey.runs
+    count = max(1, len(runs))
+    columns = []
+    for key, sightings in sorted(survey.sightings.items(), key=lambda item: -item[0].width):
+        number = _STATES.index(key.state)
+        share = 1.0 if key.state == "rest" and key.width == widest else _ELSEWHERE
+        # pairing, run and state as one number, which sorts much quicker than rows of three
+        place = np.asarray(sightings.pairings, dtype=np.int64) * count + np.asarray(sightings.runs)
+        columns.append((place * len(_STATES) + number, np.asarray(sightings.sizes_px) ** 2 * share))
+    if not columns:
+        return [_PairingUse(0, 0, 0, 0, 0, set(), set()) for _ in survey.pairings]
+    places, first = np.unique(np.concatenate([place for place, _ in columns]), return_index=True)
+    pairing, run, state = places // len(_STATES) // count, places // len(_STATES) % count, places % len(_STATES)
+    weight = np.concatenate([w for _, w in columns])[first] * np.array([r.characters for r in runs], dtype=float)[run]
+
+    def summed(counts: list[bool]) -> list[float]:
+        flags = np.array(counts, dtype=float)[run]
+        sums: list[float] = np.bincount(pairing, weight * flags, minlength=len(survey.pairings)).tolist()
+        return sums
+
+    sums = zip(
+        summed([True] * len(runs)),
+        summed([r.is_link for r in runs]),
+        summed([r.is_heading for r in runs]),
+        summed([r.is_control for r in runs]),
+        summed([_is_button_like(r) for r in runs]),
+        strict=True,
+    )
+    starts = np.searchsorted(pairing, np.arange(len(survey.pairings) + 1))
+    return [
+        _PairingUse(*some, set(run[a:b].tolist()), {_STATES[s] for s in np.unique(state[a:b])})
+        for some, a, b in zip(sums, starts[:-1], starts[1:], strict=True)
+    ]
+
+
+def _is_button_like(run: Run) -> bool:
+    submits = run.tag == "input" and "submit" in run.text.lower()
+    return run.tag == "button" or submits or (run.is_link and not run.is_heading)
 
 
 def _kind_by_property(name: str) -> str:

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.cascade.expression import Expression, Literal, tokens_in
+from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings
@@ -100,6 +101,19 @@ class _Groups:
     members: list[Numbers]
 
 
+@dataclass(frozen=True, slots=True)
+class _Use:
+    """Where some pairings show."""
+
+    places: int
+    page_numbers: Numbers
+    pages: list[str]
+    states: list[str]
+    widths: list[int]
+    sample: str
+    characters: int
+
+
 class SurveyIndex:
     """A survey with what each pairing's reading needs, made once and used for every palette edit."""
 
@@ -120,17 +134,22 @@ class SurveyIndex:
         self._widths = sorted({key.width for key in self.survey.sightings}, reverse=True)
         self._state_bits = np.zeros(size, dtype=np.int64)
         self._width_bits = np.zeros(size, dtype=np.int64)
-        pairs: list[Numbers] = [np.zeros((0, 2), dtype=np.int64)]
+        runs = len(self.survey.runs)
+        # a pairing and a run as one number: sorting those is much quicker than sorting rows of two
+        pairs: list[Numbers] = [np.zeros(0, dtype=np.int64)]
         for key, sightings in self.survey.sightings.items():
-            found = np.array([(s.pairing, s.run) for s in sightings], dtype=np.int64).reshape(-1, 2)
-            pairs.append(found)
-            used = np.unique(found[:, 0])
+            pairing = np.asarray(sightings.pairings, dtype=np.int64)
+            pairs.append(np.unique(pairing * runs + np.asarray(sightings.runs, dtype=np.int64)))
+            used = np.unique(pairing)
             self._state_bits[used] |= 1 << _STATES.index(key.state)
             self._width_bits[used] |= 1 << self._widths.index(key.width)
-        both = np.unique(np.concatenate(pairs), axis=0)
-        self._runs = both[:, 1]
-        self._starts = np.searchsorted(both[:, 0], np.arange(size + 1))
+        both = np.unique(np.concatenate(pairs))
+        self._runs = both % max(1, runs)
+        self._starts = np.searchsorted(both // max(1, runs), np.arange(size + 1))
         self.is_used = self._starts[1:] > self._starts[:-1]
+        self._pages = np.zeros((size, len(self.survey.pages)), dtype=bool)
+        self._pages[both // max(1, runs), self._run_page[self._runs]] = True
+        self._known_uses: dict[bytes, _Use] = {}
 
     def runs_of(self, pairings: Numbers | list[int]) -> Numbers:
         """Return the texts that show any of some pairings, each once."""
@@ -174,7 +193,7 @@ class SurveyIndex:
         readings = {}
         for name, pairings in zip(names, arrays, strict=True):
             runs = self.runs_of(pairings)
-            readings[name] = RoleReading(places=len(runs), pages=len(np.unique(self._run_page[runs])))
+            readings[name] = RoleReading(places=len(runs), pages=int(self._pages[pairings].any(axis=0).sum()))
         return _Roles(names, words, ground, readings, arrays)
 
     def group(self, readings: Readings, roles: _Roles) -> _Groups:
@@ -205,11 +224,7 @@ class SurveyIndex:
         worst = int(members[0])
         verdict = readings[worst]
         telling = members[readings.verdict[members] == readings.verdict[worst]]
-        runs = self.runs_of(telling)
-        own = self._runs[self._starts[worst] : self._starts[worst + 1]]
-        longest = int(own[np.argmax(np.minimum(self._run_characters[own], 60))])
-        states = int(np.bitwise_or.reduce(self._state_bits[telling]))
-        widths = int(np.bitwise_or.reduce(self._width_bits[telling]))
+        use = self._use_of(telling)
         return Finding(
             words=Side(_name(roles, roles.words[worst]), _hex(verdict.colour)),
             ground=Side(_name(roles, roles.ground[worst]), _hex(verdict.background)),
@@ -217,14 +232,40 @@ class SurveyIndex:
             ratio=verdict.ratio,
             required=verdict.required,
             large_only=verdict.verdict == "fail" and verdict.ratio is not None and verdict.ratio >= _HALF,
-            places=len(runs),
-            pages=[self.survey.pages[page] for page in np.unique(self._run_page[runs]).tolist()],
-            states=[state for bit, state in enumerate(_STATES) if states >> bit & 1],
-            widths=[width for bit, width in enumerate(self._widths) if widths >> bit & 1],
-            sample=self.survey.runs[longest].text,
+            places=use.places,
+            pages=use.pages,
+            states=use.states,
+            widths=use.widths,
+            sample=self._use_of(members[:1]).sample,
             why=verdict.why,
-            characters=int(self._run_characters[runs].sum()),
+            characters=use.characters,
             pairings=tuple(telling.tolist()),
+        )
+
+    def _use_of(self, pairings: Numbers) -> _Use:
+        """Return where some pairings show, remembered: from one palette edit to the next most stay together."""
+        key = pairings.tobytes()
+        found = self._known_uses.get(key)
+        if found is None:
+            if len(self._known_uses) > 20_000:
+                self._known_uses.clear()
+            found = self._known_uses[key] = self._find_use(pairings)
+        return found
+
+    def _find_use(self, pairings: Numbers) -> _Use:
+        runs = self.runs_of(pairings)
+        longest = int(runs[np.argmax(np.minimum(self._run_characters[runs], 60))])
+        states = int(np.bitwise_or.reduce(self._state_bits[pairings]))
+        widths = int(np.bitwise_or.reduce(self._width_bits[pairings]))
+        on_pages = np.nonzero(self._pages[pairings].any(axis=0))[0]
+        return _Use(
+            len(runs),
+            on_pages,
+            [self.survey.pages[page] for page in on_pages.tolist()],
+            [state for bit, state in enumerate(_STATES) if states >> bit & 1],
+            [width for bit, width in enumerate(self._widths) if widths >> bit & 1],
+            self.survey.runs[longest].text,
+            int(self._run_characters[runs].sum()),
         )
 
     def findings_of(self, readings: Readings, groups: _Groups, role: str | None = None) -> list[Finding]:
@@ -250,15 +291,14 @@ class SurveyIndex:
         findings = self.findings_of(readings, groups)
         hard = self.runs_of(np.nonzero(self.is_used & (readings.verdict == FAIL))[0])
         unsure = self.runs_of(np.nonzero(self.is_used & (readings.verdict == UNSURE))[0])
-        page_counts = dict.fromkeys(self.survey.pages, 0)
+        counts = np.zeros(len(self.survey.pages), dtype=np.int64)
         for finding in findings:
             if finding.verdict == "fail":
-                for page in finding.pages:
-                    page_counts[page] += 1
+                counts[self._use_of(np.array(finding.pairings, dtype=np.int64)).page_numbers] += 1
         return SiteReading(
             findings=findings,
             roles=_role_readings(readings, known),
-            page_counts=page_counts,
+            page_counts=dict(zip(self.survey.pages, counts.tolist(), strict=True)),
             texts=len(self.survey.runs),
             hard=len(hard),
             unsure=len(np.setdiff1d(unsure, hard, assume_unique=True)),
@@ -283,20 +323,20 @@ def _packed(srgb: Floats) -> Numbers:
 
 
 def _role_readings(readings: Readings, roles: _Roles) -> dict[str, RoleReading]:
+    used = [(name, pairings) for name, pairings in zip(roles.names, roles.involved, strict=True) if len(pairings)]
+    if not used:
+        return {}
+    flat = np.concatenate([pairings for _, pairings in used])
+    starts = np.cumsum([0, *(len(pairings) for _, pairings in used[:-1])])
+    verdict, ratio = readings.verdict[flat], readings.ratio[flat]
+    judged = np.where((verdict == PASS) | (verdict == FAIL), ratio, np.inf)
+    lowest = np.minimum.reduceat(judged, starts)
+    worst = np.minimum.reduceat(np.where(verdict == FAIL, ratio, np.inf), starts)
     result: dict[str, RoleReading] = {}
-    for name, pairings in zip(roles.names, roles.involved, strict=True):
-        if not len(pairings):
-            continue
+    for (name, _), low, bad in zip(used, lowest.tolist(), worst.tolist(), strict=True):
         use = roles.readings[name]
-        judged = pairings[(readings.verdict[pairings] == PASS) | (readings.verdict[pairings] == FAIL)]
-        lowest, verdict = None, "pass"
-        if len(judged):
-            worst = judged[np.argmin(readings.ratio[judged])]
-            lowest = readings[int(worst)].ratio
-            failing = judged[readings.verdict[judged] == FAIL]
-            if len(failing):
-                verdict = "half" if readings.ratio[failing].min() >= _HALF else "fail"
-        result[name] = RoleReading(lowest, verdict, use.places, use.pages)
+        word = "pass" if bad == np.inf else "half" if bad >= _HALF else "fail"
+        result[name] = RoleReading(None if low == np.inf else cut_ratio(low), word, use.places, use.pages)
     return result
 
 

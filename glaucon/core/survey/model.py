@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from array import array
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.effects import Filter
@@ -111,6 +113,29 @@ class Sighting:
     weight: int
 
 
+@dataclass(slots=True)
+class Sightings:
+    """All sightings of one context in order, as columns: millions of them are held and kept for large sites."""
+
+    runs: array[int] = field(default_factory=lambda: array("i"))
+    pairings: array[int] = field(default_factory=lambda: array("i"))
+    sizes_px: array[float] = field(default_factory=lambda: array("d"))
+    weights: array[int] = field(default_factory=lambda: array("h"))
+
+    def extend(self, sightings: list[Sighting]) -> None:
+        """Add some sightings."""
+        self.runs.extend([one.run for one in sightings])
+        self.pairings.extend([one.pairing for one in sightings])
+        self.sizes_px.extend([one.size_px for one in sightings])
+        self.weights.extend([one.weight for one in sightings])
+
+    def __len__(self) -> int:
+        return len(self.runs)
+
+    def __iter__(self) -> Iterator[Sighting]:
+        return (Sighting(*row) for row in zip(self.runs, self.pairings, self.sizes_px, self.weights, strict=True))
+
+
 @dataclass(frozen=True, slots=True)
 class ContextKey:
     """One state at one viewport width."""
@@ -128,7 +153,7 @@ class Survey:
     tokens: list[ColourToken]
     runs: list[Run] = field(default_factory=list)
     pairings: list[Pairing] = field(default_factory=list)
-    sightings: dict[ContextKey, list[Sighting]] = field(default_factory=dict)
+    sightings: dict[ContextKey, Sightings] = field(default_factory=dict)
     problems: list[Problem] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     elements: int = 0

@@ -16,14 +16,14 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.survey.layers import LayerMaker
-from glaucon.core.survey.model import ContextKey, Pairing, Run, Survey
+from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
 from glaucon.core.survey.pictures import PictureShelf
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 3
+ENGINE = 4
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -120,7 +120,7 @@ class Surveyor:
             documents.append((page, document, linked))
         keys = list(contexts) if contexts is not None else self._all_contexts()
         survey = Survey(pages=pages, tokens=self.table.tokens)
-        survey.sightings = {key: [] for key in keys}
+        survey.sightings = {key: Sightings() for key in keys}
         collector = _Collector(survey)
         for done, (page, document, linked) in enumerate(documents):
             progress("reading pages", done, len(documents))
