@@ -57,11 +57,6 @@
     return r - l > 1 && b - t > 1 ? [l + scrollX, t + scrollY, r - l, b - t] : null;
   };
   const inArea = ([l, t, w, h]) => l + w > 0 && t + h > 0 && l < width && t < height;
-  const inScroller = (e) => {
-    for (let a = e; a && a !== document.body && a !== document.documentElement; a = a.parentElement)
-      if (/auto|scroll/.test(styleOf(a).overflowX + styleOf(a).overflowY)) return true;
-    return false;
-  };
 
   const shown = (e) => {
     const own = styleOf(e);
@@ -76,7 +71,7 @@
   };
   const opacityOf = (e) => { let o = 1; for (let a = e; a; a = a.parentElement) o *= +styleOf(a).opacity; return o; };
   const found = [];
-  const clip = (rects, e, seen = true) => [...rects].filter((r) => r.width > 0 && r.height > 0).map((r) => clipped(r, e, seen)).filter((b) => b && (inArea(b) || (!seen && inScroller(e))));
+  const clip = (rects, e, seen = true) => [...rects].filter((r) => r.width > 0 && r.height > 0).map((r) => clipped(r, e, seen)).filter((b) => b && inArea(b));
   const add = (e, style, rects, text, suffix = "") => {
     if (!clip(rects, e, false).length) return;
     const boxes = clip(rects, e);
@@ -121,6 +116,7 @@
       range.selectNodeContents(e);
       const others = e.textContent.trim() ? [...range.getClientRects()].map((r) => [r.left + scrollX, r.top + scrollY, r.width, r.height]) : [];
       const inFlow = !["absolute", "fixed"].includes(s.position);
+      if (inFlow && !clip(e.getClientRects(), e, false).length && styleOf(e).display !== "contents") continue;
       found.push({ path: path(e) + which, glyphs: alone && inFlow, whole: alone && inFlow ? clip(e.getClientRects(), e) : [], others, colour: rgba(s.webkitTextFillColor), opacity: opacityOf(e) * +s.opacity, size: parseFloat(s.fontSize), weight: +s.fontWeight, boxes: [], text });
     }
     const texts = [...e.childNodes].filter((n) => n.nodeType === 3 && /\S/.test(n.data));

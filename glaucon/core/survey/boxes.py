@@ -19,6 +19,8 @@ _NONE = Keyword("none")
 _OFF_CANVAS_PX = -900.0
 # A box that reaches over less than this share of its container is taken for an ornament beside the words.
 _ORNAMENT_SHARE = 0.4
+# One that leaves less than a rim covers all that words stand on.
+_WHOLE_SHARE = 0.8
 _LARGEST_PX = 1e9
 
 
@@ -410,8 +412,14 @@ def reach(style: Style, container: Area) -> float:
     if not traits_of(style).is_out_of_flow or is_moved(style):
         return 0.0
     across = _reach_along(style, "left", "right", "width", container.width)
-    down = _reach_along(style, "top", "bottom", "height", None)
-    return min(across, down) if min(across, down) >= _ORNAMENT_SHARE else 0.0
+    box = _positioned_area(style, container)
+    if box.left is not None and box.right is not None and container.right is not None:
+        inside = min(box.right, container.right) - max(box.left, container.left or 0.0)
+        across = min(across, inside / container.width if container.width else 0.0)
+    share = min(across, _reach_along(style, "top", "bottom", "height", None))
+    if share >= _WHOLE_SHARE:
+        return 1.0
+    return share if share >= _ORNAMENT_SHARE else 0.0
 
 
 def _reach_along(style: Style, start: str, end: str, size: str, whole: float | None) -> float:

@@ -290,7 +290,8 @@ class PageWalk:
             child_style = self._style(child, style, frame.containers)
             if not traits_of(child_style).is_out_of_flow or not traits_of(child_style).is_shown:
                 continue
-            share = reach(child_style, place.area)
+            fixed = traits_of(child_style).position == "fixed"
+            share = reach(child_style, place.viewport if fixed else place.area)
             if share and not self._is_gone(child_style):
                 layers = self._cover_layers(child, child_style, share)
                 if layers:
