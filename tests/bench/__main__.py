@@ -169,8 +169,8 @@ def main() -> None:
     if chosen.write:
         head = (
             "# Speed and memory\n\nPrinted by `bin/bench` and kept by `bin/bench --write`. "
-            f"Seen with Python {platform.python_version()} on 2 cores; ratios are of one run. Chromium is asked for its "
-            "computed styles only: each page loaded once a width, every element forced into each state, no pictures.\n\n"
+            f"Seen with Python {platform.python_version()} on 2 cores; ratios are of one run. Chromium is asked for "
+            "its computed styles only: each page loaded once a width, each element forced into each state.\n\n"
         )
         (ROOT / "docs" / "performance.md").write_text(head + table + "\n", encoding="utf-8")
 
