@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import atexit
 import os
+import shutil
 import tempfile
 
 os.environ["GLAUCON_DATA"] = tempfile.mkdtemp(prefix="glaucon-test-")
@@ -15,3 +17,4 @@ HUEY.pop("filename")
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # a file, since the live server answers from threads of its own
 DATABASES["default"]["TEST"] = {"NAME": DATABASES["default"]["NAME"].with_name("test.sqlite3")}
+atexit.register(shutil.rmtree, os.environ["GLAUCON_DATA"], ignore_errors=True)

@@ -87,7 +87,7 @@ def check(current: np.ndarray, some: Counterparts, every: int) -> None:
 BRUTE = settings(deadline=None, suppress_health_check=list(HealthCheck), phases=(Phase.explicit, Phase.generate))
 
 
-@settings(BRUTE, max_examples=8)
+@settings(BRUTE, max_examples=4)
 @given(colours, counterparts())
 @example(np.array([140, 138, 120]) / 255, against(("#fbf7ef", 4.5), ("#efe6d6", 4.5), ("#e4d3b0", 4.5)))
 @example(np.array([140, 138, 120]) / 255, against(("#ffffff", 4.5), ("#000000", 4.5), ("#767676", 4.5)))

@@ -12,7 +12,7 @@ const stateOf = (pair: Finding) => (pair.states.includes("rest") ? "" : (STATE_W
 </script>
 
 <template>
-  <div class="MixTrayReadOn">
+  <div class="MixTrayReadOn" tabindex="0" role="region" :aria-label="isGround ? `Read upon it` : `Read on`">
     <h2>{{ isGround ? "Read upon it" : "Read on" }}</h2>
     <p v-if="!rows.length" class="soft">No text stands here.</p>
     <ul>
