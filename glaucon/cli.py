@@ -1,15 +1,23 @@
-"""The command line: `glaucon audit PATH`, for people who never open the web application."""
+"""The command line, for people who never open the web application: a developer's build, a nightly check."""
 
 from __future__ import annotations
 
 import argparse
+import json
+import os
 import sys
 from pathlib import Path
 
 from glaucon.core.cascade.selectors import STATES
-from glaucon.core.errors import GlauconError
+from glaucon.core.errors import GlauconError, StudyError
+from glaucon.core.exchange import colours
 from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site
+from glaucon.core.exchange.hand_back import WAYS, HandedBack, hand_back
+from glaucon.core.palette.known import KnownSite
+from glaucon.core.palette.proposal import propose
+from glaucon.core.palette.study import Study, read_study
 from glaucon.core.survey.site import read_site
+from glaucon.core.survey.survey import survey_site
 
 NOTHING_FAILS, SOMETHING_FAILS, COULD_NOT = 0, 1, 2
 
@@ -44,6 +52,18 @@ def _parser() -> argparse.ArgumentParser:
     audit.add_argument("--format", choices=("table", "json", "csv"), default="table", dest="form")
     audit.add_argument("--scheme", choices=("light", "dark"), default="light", help="prefers-color-scheme")
     audit.set_defaults(run=_audit)
+    found = commands.add_parser("colours", help="the colours a site uses and the palette proposed for it")
+    found.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
+    found.add_argument("--format", choices=("table", "json"), default="table", dest="form")
+    found.set_defaults(run=_colours)
+    recolour = commands.add_parser("recolour", help="the site handed back in other colours")
+    recolour.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
+    recolour.add_argument("--set", action="append", default=[], metavar="ROLE=VALUE", dest="values")
+    recolour.add_argument("--study", type=Path, metavar="FILE", help="a study instead of the proposed palette")
+    recolour.add_argument("--as", choices=WAYS, default="site", dest="way", help="the way it comes (default site)")
+    recolour.add_argument("--out", type=Path, required=True, metavar="FILE")
+    recolour.add_argument("--format", choices=("table", "json"), default="table", dest="form")
+    recolour.set_defaults(run=_recolour)
     return parser
 
 
@@ -59,6 +79,76 @@ def _audit(options: argparse.Namespace) -> int:
     writer = {"table": as_table, "json": as_json, "csv": as_csv}[options.form]
     sys.stdout.write(writer(report))
     return SOMETHING_FAILS if report["summary"]["fail"] else NOTHING_FAILS
+
+
+def _colours(options: argparse.Namespace) -> int:
+    report = colours.colours_report(read_site(options.path))
+    sys.stdout.write(colours.as_json(report) if options.form == "json" else colours.as_table(report))
+    return NOTHING_FAILS
+
+
+def _recolour(options: argparse.Namespace) -> int:
+    site = read_site(options.path)
+    known = KnownSite(survey_site(site))
+    study = _study(options, known).with_values(_values(options.values))
+    handed = hand_back(site, known.survey, study, options.way)
+    _write_out(options.out, handed.data)
+    failing = known.read(study).hard
+    _say_recoloured(options, study, handed, failing)
+    return SOMETHING_FAILS if failing else NOTHING_FAILS
+
+
+def _study(options: argparse.Namespace, known: KnownSite) -> Study:
+    if options.study is None:
+        return propose(known.survey).study(known.survey, "Proposed")
+    try:
+        return read_study(json.loads(options.study.read_text("utf-8")))
+    except OSError as error:
+        raise StudyError(f"“{options.study}” could not be read ({error.strerror}).") from error
+    except ValueError as error:
+        raise StudyError(f"“{options.study}” is no study: it is not JSON ({error}).") from error
+
+
+def _values(pairs: list[str]) -> dict[str, str]:
+    values = {}
+    for pair in pairs:
+        role, sign, value = pair.partition("=")
+        if not sign or not role.strip() or not value.strip():
+            raise StudyError(f"“{pair}” is not ROLE=VALUE; write for example --set text=#223322.")
+        values[role.strip()] = value.strip()
+    return values
+
+
+def _write_out(path: Path, data: bytes) -> None:
+    """Write a file whole or not at all."""
+    part = path.with_name(f".{path.name}.part")
+    try:
+        part.write_bytes(data)
+        os.replace(part, path)
+    except OSError as error:
+        part.unlink(missing_ok=True)
+        raise GlauconError(f"“{path}” could not be written ({error.strerror}); choose another place.") from error
+
+
+def _say_recoloured(options: argparse.Namespace, study: Study, handed: HandedBack, failing: int) -> None:
+    moved = [{"role": r.name, "from": r.found, "to": r.value} for r in study.changed_roles()]
+    unreached = [
+        {"file": one.token.file, "line": one.token.line, "colour": one.token.text, "why": one.why}
+        for one in handed.unreached
+    ]
+    if options.form == "json":
+        report = {
+            "format": 1, "as": options.way, "changed": moved, "files": handed.changed, "unreached": unreached,
+            "failing": failing,
+        }  # fmt: skip
+        sys.stdout.write(json.dumps(report, indent=1, ensure_ascii=False) + "\n")
+        return
+    lines = [f"{one['role']}: {one['from']} → {one['to']}" for one in moved] or ["The palette is unchanged."]
+    if handed.changed:
+        lines.append(f"{len(handed.changed)} files differ: {', '.join(handed.changed[:12])}")
+    lines += [f"not reached: {u['file']}, line {u['line']}: {u['colour']}: {u['why']}" for u in unreached]
+    lines.append(f"{failing} texts are hard to read." if failing else "Every text that could be judged reads.")
+    sys.stdout.write("\n".join(lines) + "\n")
 
 
 if __name__ == "__main__":

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import io
-import zipfile
 from collections.abc import Iterator
 
 from django.db import transaction
@@ -18,10 +16,9 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.services import study_of
+from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.palette import study as core
-
-_ZIP_DATE = (1987, 4, 18, 8, 0, 0)  # the same bytes for the same files
 
 
 @contextlib.contextmanager
@@ -117,9 +114,4 @@ def download(site: Site) -> bytes:
     files = files_of(site)
     current = study_of(site).current
     assert current is not None
-    changed = recolour_site(files, known_of(site).survey.tokens, current.read())
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for path, data in sorted({**files.files, **changed.files}.items()):
-            archive.writestr(zipfile.ZipInfo(path, _ZIP_DATE), data, zipfile.ZIP_DEFLATED)
-    return out.getvalue()
+    return hand_back(files, known_of(site).survey, current.read(), "site").data

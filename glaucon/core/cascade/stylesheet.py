@@ -30,6 +30,19 @@ from glaucon.core.cascade.tokens import TokenTable
 Condition = Callable[[Viewport], bool]
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Written:
+    """A rule as its file writes it: what an add-on stylesheet says again in other colours.
+
+    `prelude` has nesting resolved; `wrappers` are the at-rules around it, outermost first.
+    """
+
+    source: Source
+    prelude: str
+    wrappers: tuple[str, ...]
+    declarations: tuple[Any, ...]
+
+
 @dataclass(slots=True, eq=False)
 class Block:
     """The declarations of one rule that count here; known by identity."""
@@ -38,6 +51,7 @@ class Block:
     important: dict[str, Any] = field(default_factory=dict)
     custom: dict[str, list[Any]] = field(default_factory=dict)
     important_custom: dict[str, list[Any]] = field(default_factory=dict)
+    written: Written | None = None
 
     def __bool__(self) -> bool:
         return bool(self.normal or self.important or self.custom or self.important_custom)
@@ -53,6 +67,7 @@ class Rule:
     layer: tuple[str, ...]
     order: int
     containers: tuple[ContainerQuery, ...] = ()
+    around: tuple[str, ...] = ()  # the at-rules that an @import puts around it
 
 
 @dataclass(slots=True)
@@ -62,6 +77,7 @@ class Import:
     url: str
     conditions: tuple[Condition, ...]
     layer: tuple[str, ...] | None
+    media: str = ""
 
 
 @dataclass(slots=True)
@@ -92,6 +108,7 @@ class Stylesheet:
     problems: list[Problem] = field(default_factory=list)
     pseudo_places: list[PseudoPlace] = field(default_factory=list)
     urls: list[tuple[str, int, int]] = field(default_factory=list)
+    blocks: list[Block] = field(default_factory=list)
 
     def rules(self) -> Iterator[Rule]:
         """Yield the rules in order."""
@@ -105,15 +122,19 @@ class _Context:
     parent: list[Any] | None = None
     containers: tuple[ContainerQuery, ...] = ()
     media: str = ""
+    wrappers: tuple[str, ...] = ()
     anonymous: list[int] = field(default_factory=lambda: [0])
 
 
 _SHOWN_STATES = frozenset({"hover", "focus", "focus-visible", "focus-within", "active", "visited"})
 
 
-def parse_stylesheet(source: Source, table: TokenTable) -> Stylesheet:
-    """Return the stylesheet of a piece of CSS; what does not parse is dropped and told in `problems`."""
-    reader = _Reader(source, table)
+def parse_stylesheet(source: Source, table: TokenTable, keep_all: bool = False) -> Stylesheet:
+    """Return the stylesheet of a piece of CSS; what does not parse is dropped and told in `problems`.
+
+    Rules that set nothing the engine reads are left out, unless `keep_all`.
+    """
+    reader = _Reader(source, table, keep_all)
     nodes = tinycss2.parse_stylesheet(shallow(source.text), skip_comments=True, skip_whitespace=True)
     reader.read(nodes, _Context())
     return reader.sheet
@@ -123,13 +144,17 @@ def parse_inline(source: Source, table: TokenTable, selector: str) -> Block:
     """Return the block of a `style` attribute."""
     reader = _Reader(source, table)
     nodes = tinycss2.parse_blocks_contents(shallow(source.text), skip_comments=True, skip_whitespace=True)
-    return reader.block([n for n in nodes if n.type == "declaration"], selector, "inline", "")
+    declarations = [n for n in nodes if n.type == "declaration"]
+    block = reader.block(declarations, selector, "inline", "")
+    block.written = Written(source, "", (), tuple(declarations))
+    return block
 
 
 class _Reader:
-    def __init__(self, source: Source, table: TokenTable) -> None:
+    def __init__(self, source: Source, table: TokenTable, keep_all: bool = False) -> None:
         self.source = source
         self.table = table
+        self.keep_all = keep_all
         table.base = source.file
         self.sheet = Stylesheet(source.file)
         self.order = 0
@@ -190,8 +215,10 @@ class _Reader:
         if not declarations:
             return
         block = self.block(declarations, text, "rule", context.media)
-        if not block:
+        if not block and not self.keep_all:
             return
+        block.written = Written(self.source, _text_of(context.parent), context.wrappers, tuple(declarations))
+        self.sheet.blocks.append(block)
         for selector in selectors:
             self.order += 1
             self.sheet.parts.append(
@@ -214,6 +241,7 @@ class _Reader:
         """Return the context inside a conditional or layer rule, None for at-rules that hold no style rules."""
         keyword = node.lower_at_keyword
         conditions, layer, media = context.conditions, context.layer, context.media
+        wrappers = (*context.wrappers, f"@{keyword} {tinycss2.serialize(node.prelude).strip()}".strip())
         if keyword == "media":
             prelude = node.prelude
             self.sheet.thresholds |= width_thresholds(prelude)
@@ -225,7 +253,7 @@ class _Reader:
         elif keyword == "container":
             query = ContainerQuery.read(node.prelude)
             self.sheet.thresholds |= width_thresholds(list(query.prelude))
-            return replace(context, containers=(*context.containers, query))
+            return replace(context, containers=(*context.containers, query), wrappers=wrappers)
         elif keyword == "layer":
             name = tinycss2.serialize(node.prelude).strip()
             if not name:
@@ -235,7 +263,7 @@ class _Reader:
             self.sheet.parts.append(layer)
         elif keyword not in ("scope", "starting-style") or keyword == "starting-style":
             return None
-        return replace(context, conditions=conditions, layer=layer, media=media)
+        return replace(context, conditions=conditions, layer=layer, media=media, wrappers=wrappers)
 
     def _import(self, node: Any, context: _Context) -> None:
         tokens = significant(node.prelude)
@@ -258,7 +286,8 @@ class _Reader:
                 return
             rest = rest[1:]
         self.sheet.thresholds |= width_thresholds(rest)
-        self.sheet.parts.append(Import(url, (lambda viewport: media_matches(rest, viewport),), layer))
+        media = tinycss2.serialize(rest).strip()
+        self.sheet.parts.append(Import(url, (lambda viewport: media_matches(rest, viewport),), layer, media))
 
     def _note_states(self, prelude: list[Any]) -> None:
         for index, node in enumerate(prelude):
@@ -330,6 +359,10 @@ class _Reader:
             for child in node.arguments:
                 inner_names = names or "gradient" in node.lower_name or node.lower_name == "color-mix"
                 self._register_node(child, prop, selector, kind, media, inner_names)
+
+
+def _text_of(prelude: list[Any] | None) -> str:
+    return "" if prelude is None else str(tinycss2.serialize(prelude)).strip()
 
 
 def significant_prelude(tokens: list[Any]) -> list[Any]:

@@ -15,7 +15,7 @@ from glaucon.core.palette.study import Role, Study, token_key
 from glaucon.core.survey.site import SiteFiles, is_page
 
 Edit = tuple[int, int, str]
-_DEFAULT_RULES = {
+DEFAULT_RULES = {
     "default-canvas": ":where(body) {{ background-color: {value} }}",
     "default-text": ":where(:root) {{ color: {value} }}",
     "default-link": ":where(:any-link) {{ color: {value} }}",
@@ -86,7 +86,7 @@ def palette_css(study: Study, tokens: Iterable[ColourToken], roles: Iterable[Rol
         # below every rule of the site's own, as the browser defaults they stand for are
         lines.append("@layer gl-defaults {")
         for text, name in worn:
-            lines.append("  " + _DEFAULT_RULES[text].format(value=f"var({property_name(name)})"))
+            lines.append("  " + DEFAULT_RULES[text].format(value=f"var({property_name(name)})"))
         lines.append("}")
     return "\n".join(lines) + "\n"
 

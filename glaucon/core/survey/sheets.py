@@ -41,6 +41,7 @@ class SheetLibrary:
     table: TokenTable
     sheets: dict[str, Stylesheet] = field(default_factory=dict)
     missing: dict[str, str] = field(default_factory=dict)
+    keep_all: bool = False
     _inline: dict[tuple[str, int], Block] = field(default_factory=dict)
 
     def of_file(self, path: str, depth: int = 0) -> Stylesheet:
@@ -48,7 +49,7 @@ class SheetLibrary:
         if path not in self.sheets:
             text = decode_source(self.site.files[path]).text
             self.sheets[path] = Stylesheet(path)  # a circle of imports finds it empty
-            sheet = parse_stylesheet(Source(path, text), self.table)
+            sheet = parse_stylesheet(Source(path, text), self.table, self.keep_all)
             self._flatten(sheet, path, depth)
             self.sheets[path] = sheet
         return self.sheets[path]
@@ -61,7 +62,7 @@ class SheetLibrary:
         start, end = tag.content
         source = document.markup.source
         piece = Source(page, source[start:end], start, first_line=source.count("\n", 0, start) + 1)
-        sheet = parse_stylesheet(piece, self.table)
+        sheet = parse_stylesheet(piece, self.table, self.keep_all)
         self._flatten(sheet, page, 0)
         self.sheets[f"{page}@{start}"] = sheet
         return sheet
@@ -97,6 +98,7 @@ class SheetLibrary:
             imported = self.of_file(path, depth + 1)
             sheet.thresholds |= imported.thresholds
             prefix = part.layer or ()
+            around = _around(part)
             if prefix:
                 parts.append(prefix)
             for inner in imported.parts:
@@ -104,9 +106,10 @@ class SheetLibrary:
                     conditions = (*part.conditions, *inner.conditions)
                     parts.append(
                         Rule(
-                            inner.selector, inner.block, conditions, prefix + inner.layer, inner.order, inner.containers
+                            inner.selector, inner.block, conditions, prefix + inner.layer, inner.order,
+                            inner.containers, around + inner.around,
                         )
-                    )
+                    )  # fmt: skip
                 elif isinstance(inner, tuple):
                     parts.append(prefix + inner)
         sheet.parts = parts
@@ -140,6 +143,12 @@ class SheetLibrary:
         if "://" in href or href.startswith("//"):
             return page
         return href.lstrip("/") if href.startswith("/") else f"{page.rsplit('/', 1)[0]}/{href}" if "/" in page else href
+
+
+def _around(imported: Import) -> tuple[str, ...]:
+    """Return the at-rules that mean what an import's own conditions mean."""
+    media = (f"@media {imported.media}",) if imported.media else ()
+    return (*media, f"@layer {'.'.join(imported.layer)}") if imported.layer else media
 
 
 def condition_of(linked: LinkedSheet) -> Condition | None:

@@ -1,0 +1,288 @@
+"""An add-on stylesheet: the least set of rules that recolours a site whose own files cannot be edited.
+
+It stands after everything the site has. A rule with a changed colour is said again with the same selector, under the
+same conditions and in the same layer, so it wins where it won before and loses where it lost. What came after it with
+equal weight on the same elements is said again too, since it would lose to the copy otherwise.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from glaucon.core.cascade.rules import AUTHOR, IndexedRule, PageMatcher, RuleIndex
+from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, Written
+from glaucon.core.cascade.text import decode_source
+from glaucon.core.cascade.tokens import ColourToken, TokenTable
+from glaucon.core.cascade.tree import Document, parse_document
+from glaucon.core.colour.value import css_text
+from glaucon.core.exchange.addon_attributes import AttributeRules
+from glaucon.core.exchange.addon_text import Place, Unreached, changed_places, overlap, rendered, scoped, wrapped
+from glaucon.core.exchange.recolour import DEFAULT_RULES
+from glaucon.core.palette.study import Study, token_key
+from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of
+from glaucon.core.survey.site import Progress, SiteFiles, is_page
+
+_EVERY_STATE = State(hover=True, focus=True, active=True, visited=True)
+_HEAD = "/* The colours of this site, made with Glaucon. Keep it after everything else. */\n"
+
+
+@dataclass(slots=True)
+class Addon:
+    """The stylesheet, and the changed colours that no stylesheet can reach, with the reason."""
+
+    css: str
+    unreached: list[Unreached] = field(default_factory=list)
+
+
+def addon_stylesheet(
+    site: SiteFiles,
+    tokens: Iterable[ColourToken],
+    study: Study,
+    progress: Progress = lambda what, done, total: None,
+) -> Addon:
+    """Return the add-on stylesheet of a study; empty where it changes nothing.
+
+    `progress` is told ("matching rules", pages done, pages in all) and may raise to cancel.
+    """
+    changed = {role.name: role.colour for role in study.changed_roles()}
+    new: dict[Place, str] = {}
+    touched: list[ColourToken] = []
+    defaults: dict[str, str] = {}
+    for token in tokens:
+        colour = changed.get(study.mapping.get(token_key(token) or "", ""))
+        if colour is None:
+            continue
+        value = css_text(colour.with_alpha(colour.alpha * token.colour.alpha))
+        if token.kind == "default":
+            defaults[token.text] = value
+        else:
+            new[token.file, token.start] = value
+            touched.append(token)
+    if not new and not defaults:
+        return Addon("")
+    return _Maker(site, new, touched, defaults).make(progress)
+
+
+@dataclass(slots=True, eq=False)
+class _Entry:
+    """A rule of the site that may be said again: which of its declarations, and on which pages it holds."""
+
+    written: Written
+    around: tuple[str, ...]
+    linked: str  # the file that pages link; "" for a style element
+    texts: list[str]
+    keep: list[bool]
+    pages: set[str] = field(default_factory=set)
+    places: list[Place] = field(default_factory=list)  # of the changed colours in it, in each copy of it
+
+    @property
+    def is_said(self) -> bool:
+        return any(self.keep)
+
+
+@dataclass(slots=True, eq=False)
+class _PageRules:
+    page: str
+    document: Document
+    index: RuleIndex
+    entries: dict[int, _Entry]  # by the rule's number in the index
+
+
+class _Maker:
+    def __init__(
+        self, site: SiteFiles, new: dict[Place, str], touched: list[ColourToken], defaults: dict[str, str]
+    ) -> None:
+        self._site = site
+        self._new = new
+        self._touched = {(token.file, token.start): token for token in touched}
+        self._defaults = defaults
+        self._library = SheetLibrary(site, TokenTable(), keep_all=True)
+        self._attributes = AttributeRules(new)
+        self._entries: dict[tuple[object, ...], _Entry] = {}
+        self._order: list[_Entry] = []
+        self._indexes: dict[tuple[object, ...], RuleIndex] = {}
+        self._together: dict[tuple[int, tuple[int, ...]], list[tuple[IndexedRule, _Entry]]] = {}
+        self._left: dict[Place, str] = {}  # what is not reached, and why
+
+    def make(self, progress: Progress) -> Addon:
+        pages: list[_PageRules] = []
+        for done, page in enumerate(self._site.pages):
+            progress("matching rules", done, len(self._site.pages))
+            pages.append(self._page(page))
+            self._note_matches(pages[-1])
+        while any(_spread_along(rows) for rows in self._together.values()):
+            pass
+        rules, said = self._rules(pages)
+        hints, said_hints = self._attributes.hints(self._touched.values())
+        inline, said_inline = self._attributes.inline()
+        reached = said | said_hints | said_inline
+        self._left.update(self._attributes.left)
+        unreached = [
+            Unreached(token, self._left.get(place, "no stylesheet can reach where it stands"))
+            for place, token in self._touched.items()
+            if place not in reached
+        ]
+        body = self._default_texts(pages, unreached) + hints + rules + inline
+        return Addon(_HEAD + body if body else "", unreached)
+
+    # reading the site
+
+    def _page(self, page: str) -> _PageRules:
+        document = parse_document(decode_source(self._site.files[page]).text)
+        linked = self._library.of_page(page, document)
+        index = self._index(linked, document.quirks)
+        around = {id(rule.block): rule.around for sheet in linked for rule in sheet.sheet.rules()}
+        sheet_of = {id(rule.block): sheet for sheet in linked for rule in sheet.sheet.rules()}
+        entries: dict[int, _Entry] = {}
+        of_block: dict[int, _Entry] = {}
+        copies: Counter[object] = Counter()
+        for indexed in index.rules:
+            block = indexed.rule.block
+            if indexed.normal_key[0] != AUTHOR or block.written is None:
+                continue
+            if id(block) not in of_block:
+                of_block[id(block)] = self._entry(page, block, sheet_of[id(block)], around[id(block)], copies)
+            entries[indexed.number] = of_block[id(block)]
+        for sheet in linked:
+            # rules none of whose selectors the engine matches, such as those of scroll bars
+            for block in sheet.sheet.blocks:
+                if id(block) not in of_block:
+                    of_block[id(block)] = self._entry(page, block, sheet, (), copies)
+        self._merge_order(list(of_block.values()))
+        for element in document.elements:
+            inline = self._library.of_attribute(page, document, element)
+            if inline is not None and inline.written is not None:
+                self._attributes.note(element, inline.written)
+        return _PageRules(page, document, index, entries)
+
+    def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:
+        key = (*((id(one.sheet), one.media) for one in linked), quirks)
+        if key not in self._indexes:
+            self._indexes[key] = RuleIndex([(one.sheet, condition_of(one)) for one in linked], quirks)
+        return self._indexes[key]
+
+    def _entry(
+        self, page: str, block: Block, sheet: LinkedSheet, around: tuple[str, ...], copies: Counter[object]
+    ) -> _Entry:
+        written = block.written
+        assert written is not None
+        media = (f"@media {sheet.media}",) if sheet.media.strip() else ()
+        around = (*media, *around, *written.wrappers)
+        said = [rendered(written.source, declaration, self._new) for declaration in written.declarations]
+        key: tuple[object, ...] = (id(block), around)
+        if is_page(sheet.sheet.file):
+            # the same style element on many pages is one
+            text = (around, written.prelude, tuple(said))
+            key = (text, copies[text])
+            copies[text] += 1
+        entry = self._entries.get(key)
+        if entry is None:
+            linked = "" if is_page(sheet.sheet.file) else sheet.sheet.file
+            texts, keep = [text for text, _ in said], [changed for _, changed in said]
+            entry = self._entries[key] = _Entry(written, around, linked, texts, keep)
+        entry.pages.add(page)
+        if entry.is_said:
+            entry.places.extend(changed_places(written, self._new))
+        return entry
+
+    def _merge_order(self, of_page: list[_Entry]) -> None:
+        """Put what is new after what it follows on its page."""
+        at = {id(entry): n for n, entry in enumerate(self._order)}
+        pieces: dict[int, list[_Entry]] = {}
+        last = -1
+        for entry in of_page:
+            if id(entry) in at:
+                last = max(last, at[id(entry)])
+            else:
+                pieces.setdefault(last, []).append(entry)
+        if pieces:
+            merged = list(pieces.get(-1, []))
+            for n, entry in enumerate(self._order):
+                merged.append(entry)
+                merged.extend(pieces.get(n, ()))
+            self._order = merged
+
+    def _note_matches(self, rules: _PageRules) -> None:
+        """Note which rules meet on an element, in whatever state."""
+        matcher = PageMatcher(rules.index)
+        pseudos = [None, *sorted(rules.index.pseudo_elements())]
+        for element in rules.document.elements:
+            for pseudo in pseudos:
+                numbers = matcher.matching(element, State(), pseudo)
+                if rules.index.states:
+                    numbers = tuple(sorted({*numbers, *matcher.matching(element, _EVERY_STATE, pseudo)}))
+                key = (id(rules.index), numbers)
+                if numbers and key not in self._together:
+                    self._together[key] = [
+                        (rules.index.rules[n], rules.entries[n]) for n in numbers if n in rules.entries
+                    ]
+
+    # writing
+
+    def _rules(self, pages: list[_PageRules]) -> tuple[str, set[Place]]:
+        strays = self._strays(pages)
+        pieces: list[tuple[tuple[str, ...], str]] = []
+        reached: set[Place] = set()
+        for entry in self._order:
+            if not entry.is_said:
+                continue
+            prelude = entry.written.prelude
+            why = ""
+            if any(wrapper.strip().lower() == "@layer" for wrapper in entry.around):
+                why = "its rule stands in a cascade layer without a name"
+            elif id(entry) in strays and not entry.linked:
+                why = "it stands in the page's own style element, and other pages would take the rule on"
+            elif id(entry) in strays:
+                prelude = scoped(prelude, entry.linked)
+            if why:
+                self._left.update(dict.fromkeys(entry.places, why))
+                continue
+            said = [text for text, keep in zip(entry.texts, entry.keep, strict=True) if keep]
+            reached.update(entry.places)
+            pieces.append((entry.around, f"{prelude} {{ {'; '.join(said)} }}"))
+        return wrapped(pieces), reached
+
+    def _strays(self, pages: list[_PageRules]) -> set[int]:
+        """Return the entries that would match something on a page they do not hold on."""
+        found: set[int] = set()
+        rules_of: dict[int, list[Rule]] = {}
+        for page in pages:
+            for number, entry in page.entries.items():
+                if entry.is_said and page.page == min(entry.pages):
+                    rules_of.setdefault(id(entry), []).append(page.index.rules[number].rule)
+        for page in pages:
+            elsewhere = [e for e in self._order if e.is_said and page.page not in e.pages]
+            owner = {id(rule): id(entry) for entry in elsewhere for rule in rules_of.get(id(entry), ())}
+            sheet = Stylesheet("", [rule for entry in elsewhere for rule in rules_of.get(id(entry), ())])
+            if not sheet.parts:
+                continue
+            index = RuleIndex([(sheet, None)], page.document.quirks)
+            for element in page.document.elements:
+                for pseudo in (None, *index.pseudo_elements()):
+                    matching = index.matching(element, _EVERY_STATE, pseudo)
+                    found |= {owner[id(rule)] for n in matching if id(rule := index.rules[n].rule) in owner}
+        return found
+
+    def _default_texts(self, pages: list[_PageRules], unreached: list[Unreached]) -> str:
+        if any(indexed.rule.layer for page in pages for indexed in page.index.rules):
+            why = "the site has cascade layers, and a rule for a browser's default would beat them"
+            unreached.extend(Unreached(one, why) for one in TokenTable().tokens if one.text in self._defaults)
+            return ""
+        return "".join(f"{DEFAULT_RULES[text].format(value=value)}\n" for text, value in self._defaults.items())
+
+
+def _spread_along(rows: list[tuple[IndexedRule, _Entry]]) -> bool:
+    moved = False
+    said: list[tuple[str, object]] = []
+    for indexed, entry in rows:
+        for n, declaration in enumerate(entry.written.declarations):
+            name = declaration.name if declaration.name.startswith("--") else declaration.lower_name
+            key = indexed.important_key[:3] if declaration.important else indexed.normal_key[:3]
+            if not entry.keep[n] and any(other == key and overlap(name, before) for before, other in said):
+                entry.keep[n] = moved = True
+            if entry.keep[n]:
+                said.append((name, key))
+    return moved
