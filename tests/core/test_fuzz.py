@@ -33,11 +33,11 @@ def survive(page: bytes, sheet: bytes) -> None:
     """Read a made site; raise where it is not read within the time."""
     files = {"index.html": page, "style.css": sheet}
     before = dict(files)
-    start = time.perf_counter()
+    start = time.process_time()
     survey = survey_site(SiteFiles(files), CONTEXTS)
     for context in CONTEXTS:
         audit_survey(survey, context, "AA")
-    assert time.perf_counter() - start < MOST_SECONDS
+    assert time.process_time() - start < MOST_SECONDS
     assert files == before
 
 
@@ -116,9 +116,9 @@ DEEP = {
 def test_what_is_deep_or_long_is_survived(name: str) -> None:
     page, sheet = DEEP[name]
     head = b"" if b"<link" in page else b"<link rel=stylesheet href=style.css>"
-    start = time.perf_counter()
+    start = time.process_time()
     survey_site(SiteFiles({"index.html": head + page, "style.css": sheet}), CONTEXTS)
-    assert time.perf_counter() - start < 4 * MOST_SECONDS
+    assert time.process_time() - start < 4 * MOST_SECONDS
 
 
 @pytest.mark.prove

@@ -70,11 +70,11 @@ def explained(examples: list[Example], most: int = 12) -> str:
     return "\n".join(lines)
 
 
-def write(mark: str, text: str) -> None:
-    """Put a table into the document between its marks."""
-    before = DOCUMENT.read_text("utf-8")
+def write(mark: str, text: str, document: Path = DOCUMENT) -> None:
+    """Put a table into a document between its marks."""
+    before = document.read_text("utf-8")
     pattern = re.compile(rf"(<!-- {mark} -->\n).*?(<!-- /{mark} -->)", re.S)
-    DOCUMENT.write_text(pattern.sub(lambda found: found[1] + text + found[2], before), "utf-8")
+    document.write_text(pattern.sub(lambda found: found[1] + text + found[2], before), "utf-8")
 
 
 def main() -> None:

@@ -85,10 +85,17 @@ def opened(browser: Browser, url: str, width: int, scheme: str = "light") -> Ite
         context.close()
 
 
-def true_runs(browser: Browser, url: str, width: int, states: Iterable[str]) -> dict[str, dict[str, TrueRun]]:
-    """Return Chromium's runs of a page by state and path, every element forced into the state."""
+def true_runs(
+    browser: Browser, url: str, width: int, states: Iterable[str], more_css: str = ""
+) -> dict[str, dict[str, TrueRun]]:
+    """Return Chromium's runs of a page by state and path, every element forced into the state.
+
+    `more_css` stands after all that the page has.
+    """
     result: dict[str, dict[str, TrueRun]] = {}
     with opened(browser, url, width) as page:
+        if more_css:
+            _add_style(page, more_css)
         session = page.context.new_cdp_session(page)
         for state in states:
             _force(session, FORCED[state])
@@ -102,6 +109,17 @@ def true_runs(browser: Browser, url: str, width: int, states: Iterable[str]) -> 
             _set_words(page, None)
             result[state] = {one["path"]: _true_run(one, blank, marked, thick) for one in found["runs"]}
     return result
+
+
+def picture_of(browser: Browser, url: str, width: int) -> np.ndarray:
+    """Return the pixels of a whole page, shape (height, width, 3), 0..255."""
+    with opened(browser, url, width) as page:
+        session = page.context.new_cdp_session(page)
+        size = page.evaluate(
+            "(() => { const s = document.scrollingElement; return { width: Math.max(s.scrollWidth, innerWidth),"
+            " height: Math.max(s.scrollHeight, innerHeight) } })()"
+        )
+        return _picture(session, size)
 
 
 def read_computed(browser: Browser, url: str, width: int, states: Iterable[str]) -> int:

@@ -48,10 +48,12 @@ def _grey(level: int) -> Literal:
 
 # CSS Color 4, section 6.2, with the values Chromium gives them on Linux.
 SYSTEM_COLOURS: dict[str, Expression] = {
-    "canvas": LightDark(Found(default_token("default-canvas")), _grey(18)),
-    "canvastext": LightDark(Found(default_token("default-text")), Literal(WHITE)),
-    "linktext": LightDark(Found(default_token("default-link")), Literal(Colour(158 / 255, 158 / 255, 1.0))),
-    "visitedtext": LightDark(Found(default_token("default-visited")), Literal(Colour(208 / 255, 173 / 255, 240 / 255))),
+    "canvas": LightDark(Literal(WHITE), _grey(18)),
+    "canvastext": LightDark(Literal(BLACK), Literal(WHITE)),
+    "linktext": LightDark(Literal(Colour(0.0, 0.0, 238 / 255)), Literal(Colour(158 / 255, 158 / 255, 1.0))),
+    "visitedtext": LightDark(
+        Literal(Colour(85 / 255, 26 / 255, 139 / 255)), Literal(Colour(208 / 255, 173 / 255, 240 / 255))
+    ),
     "activetext": LightDark(Literal(Colour(1.0, 0.0, 0.0)), Literal(Colour(1.0, 158 / 255, 158 / 255))),
     "buttonface": LightDark(_grey(239), _grey(107)),
     "buttontext": LightDark(Literal(BLACK), Literal(WHITE)),
@@ -70,6 +72,28 @@ SYSTEM_COLOURS: dict[str, Expression] = {
     "accentcolor": Literal(Colour(0.0, 117 / 255, 1.0)),
     "accentcolortext": Literal(WHITE),
 }
+
+
+def _default(token: str, system: str) -> LightDark:
+    of_system = SYSTEM_COLOURS[system]
+    assert isinstance(of_system, LightDark)
+    return LightDark(Found(default_token(token)), of_system.dark)
+
+
+# What the browser gives where no rule of the site speaks: a palette may change these, unlike the keywords.
+DEFAULT_COLOURS: dict[str, Expression] = {
+    "canvas": _default("default-canvas", "canvas"),
+    "canvastext": _default("default-text", "canvastext"),
+    "linktext": _default("default-link", "linktext"),
+    "visitedtext": _default("default-visited", "visitedtext"),
+}
+_LINK_WORDS = frozenset({"linktext", "visitedtext"})
+_AS_SYSTEM = {default: SYSTEM_COLOURS[name] for name, default in DEFAULT_COLOURS.items()}
+
+
+def as_system(value: Any) -> Any:
+    """Return a browser default as the plain colour it is, which a rule that asks for it by `revert` gets."""
+    return _AS_SYSTEM.get(value, value) if isinstance(value, LightDark) else value
 
 
 def significant(nodes: list[Any]) -> list[Any]:
@@ -118,6 +142,8 @@ def colour_expression(node: Any, table: TokenTable) -> Expression | None:
             return Current()
         if node.lower_value == "transparent":
             return Literal(TRANSPARENT)
+        if not table.base and node.lower_value in _LINK_WORDS:
+            return DEFAULT_COLOURS[node.lower_value]  # the browser's own stylesheet, which has no file
         if node.lower_value in SYSTEM_COLOURS:
             return SYSTEM_COLOURS[node.lower_value]
     plain = is_plain_colour(node)

@@ -12,7 +12,7 @@ from typing import Any
 import tinycss2
 
 from glaucon.core.cascade.backgrounds import Size
-from glaucon.core.cascade.colours import SYSTEM_COLOURS, significant
+from glaucon.core.cascade.colours import DEFAULT_COLOURS, SYSTEM_COLOURS, as_system, significant
 from glaucon.core.cascade.containers import Containers, holds_in
 from glaucon.core.cascade.effects import Move
 from glaucon.core.cascade.expression import Current, Expression, Literal, resolve
@@ -245,17 +245,19 @@ def _resolve_winners(rules: list[IndexedRule], inline: Block | None, hints: dict
 
 def _unreverted(name: str, candidates: list[tuple[SortKey, Any]]) -> Any:
     """Return the value after `revert` and `revert-layer` rolled back (CSS Cascading 5, sections 7.3.4-5)."""
+    rolled_back = False
     while candidates:
         key, value = candidates[-1]
         word = value.name if isinstance(value, Keyword) else ""
         if word == "revert":
             group = _ORIGIN_GROUP[key[0]]
             candidates = [c for c in candidates if _ORIGIN_GROUP[c[0][0]] < group]
+            rolled_back = True
         elif word == "revert-layer":
             layer = key[:2]
             candidates = [c for c in candidates[:-1] if c[0][:2] != layer]
         else:
-            return value
+            return as_system(value) if rolled_back else value
     return Keyword("unset")
 
 
@@ -283,6 +285,8 @@ class _Computation:
         monospace = family == ("monospace",)
         font_px, absolute = self._font_size(specified, parent, monospace)
         weight = self._weight(self._defaulted("font-weight", specified, parent), parent)
+        if parent is None and "color" not in specified:
+            specified = {**specified, "color": DEFAULT_COLOURS["canvastext"]}
         colour = self._colour(self._defaulted("color", specified, parent), parent, dark)
         values["color"] = colour
         for name, value in specified.items():
@@ -404,7 +408,7 @@ class _Computation:
         return 400
 
     def _colour(self, value: Any, parent: Style | None, dark: bool) -> Expression:
-        inherited: Expression = parent.colour() if parent else SYSTEM_COLOURS["canvastext"]
+        inherited: Expression = parent.colour() if parent else DEFAULT_COLOURS["canvastext"]
         if isinstance(value, Keyword):
             return resolve(SYSTEM_COLOURS.get(value.name, inherited), inherited, dark)
         return resolve(value, inherited, dark)

@@ -8,7 +8,7 @@ equal weight on the same elements is said again too, since it would lose to the 
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.rules import AUTHOR, IndexedRule, PageMatcher, RuleIndex
@@ -16,7 +16,7 @@ from glaucon.core.cascade.selectors import State
 from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, Written
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken, TokenTable
-from glaucon.core.cascade.tree import Document, parse_document
+from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.colour.value import css_text
 from glaucon.core.exchange.addon_attributes import AttributeRules
 from glaucon.core.exchange.addon_text import Place, Unreached, changed_places, overlap, rendered, scoped, wrapped
@@ -88,6 +88,7 @@ class _PageRules:
     page: str
     document: Document
     index: RuleIndex
+    matcher: PageMatcher
     entries: dict[int, _Entry]  # by the rule's number in the index
 
 
@@ -152,11 +153,13 @@ class _Maker:
                 if id(block) not in of_block:
                     of_block[id(block)] = self._entry(page, block, sheet, (), copies)
         self._merge_order(list(of_block.values()))
+        matcher = PageMatcher(index)
         for element in document.elements:
             inline = self._library.of_attribute(page, document, element)
             if inline is not None and inline.written is not None:
-                self._attributes.note(element, inline.written)
-        return _PageRules(page, document, index, entries)
+                over = [index.rules[n].rule.block for n in matcher.matching(element, State())]
+                self._attributes.note(element, inline.written, {name for block in over for name in block.important})
+        return _PageRules(page, document, index, matcher, entries)
 
     def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:
         key = (*((id(one.sheet), one.media) for one in linked), quirks)
@@ -207,7 +210,7 @@ class _Maker:
 
     def _note_matches(self, rules: _PageRules) -> None:
         """Note which rules meet on an element, in whatever state."""
-        matcher = PageMatcher(rules.index)
+        matcher = rules.matcher
         pseudos = [None, *sorted(rules.index.pseudo_elements())]
         for element in rules.document.elements:
             for pseudo in pseudos:
@@ -267,11 +270,35 @@ class _Maker:
         return found
 
     def _default_texts(self, pages: list[_PageRules], unreached: list[Unreached]) -> str:
-        if any(indexed.rule.layer for page in pages for indexed in page.index.rules):
-            why = "the site has cascade layers, and a rule for a browser's default would beat them"
-            unreached.extend(Unreached(one, why) for one in TokenTable().tokens if one.text in self._defaults)
-            return ""
-        return "".join(f"{DEFAULT_RULES[text].format(value=value)}\n" for text, value in self._defaults.items())
+        """Return rules for the browser's defaults; unlayered, they must not meet a rule that stands in a layer."""
+        texts: list[str] = []
+        for text, value in self._defaults.items():
+            if any(_meets_a_layer(page, text) for page in pages):
+                token = next(one for one in TokenTable().tokens if one.text == text)
+                unreached.append(
+                    Unreached(token, "a rule for it would beat one that the site has in a layer")
+                )
+            else:
+                texts.append(f"{DEFAULT_RULES[text].format(value=value)}\n")
+        return "".join(texts)
+
+
+_DEFAULT_TARGETS: dict[str, tuple[str, Callable[[Element], bool]]] = {
+    "default-canvas": ("background-color", lambda element: element.tag == "body"),
+    "default-text": ("color", lambda element: element.parent is None),
+    "default-link": ("color", lambda element: element.tag == "a" and "href" in element.attributes),
+    "default-visited": ("color", lambda element: element.tag == "a" and "href" in element.attributes),
+}
+
+
+def _meets_a_layer(page: _PageRules, default: str) -> bool:
+    name, is_target = _DEFAULT_TARGETS[default]
+    for element in filter(is_target, page.document.elements):
+        for number in page.matcher.matching(element, _EVERY_STATE):
+            rule = page.index.rules[number].rule
+            if rule.layer and (name in rule.block.normal or name in rule.block.important):
+                return True
+    return False
 
 
 def _spread_along(rows: list[tuple[IndexedRule, _Entry]]) -> bool:

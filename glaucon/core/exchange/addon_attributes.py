@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from glaucon.core.cascade.stylesheet import Written
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Element
-from glaucon.core.exchange.addon_text import Place, places, quoted, rendered
+from glaucon.core.exchange.addon_text import Place, overlap, places, quoted, rendered
 
 _HINTS = {"bgcolor": "background-color", "text": "color", "link": "color", "vlink": "color"}
 _BELOW = {"link": " a:any-link", "vlink": " a:visited"}
@@ -22,8 +22,11 @@ class AttributeRules:
         self._inline: dict[str, tuple[str, set[Place]]] = {}
         self.left: dict[Place, str] = {}
 
-    def note(self, element: Element, written: Written) -> None:
-        """Take a style attribute in. Its rules say !important: nothing less comes over an attribute."""
+    def note(self, element: Element, written: Written, important: Iterable[str]) -> None:
+        """Take a style attribute in. Its rules say !important: nothing less comes over an attribute.
+
+        What the site's own rules say `important` shows instead of the attribute, and must go on doing so.
+        """
         said: list[str] = []
         here: set[Place] = set()
         for declaration in written.declarations:
@@ -33,6 +36,9 @@ class AttributeRules:
             of_declaration = {p for p in places(written.source, declaration.value) if p in self._new}
             if declaration.important:
                 self.left.update(dict.fromkeys(of_declaration, "its style attribute says !important itself"))
+                continue
+            if any(overlap(declaration.lower_name, name) for name in important):
+                self.left.update(dict.fromkeys(of_declaration, "another rule says !important over it"))
                 continue
             said.append(f"{text} !important")
             here |= of_declaration

@@ -8,6 +8,7 @@ import json
 from collections.abc import Sequence
 from typing import Any
 
+from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
 from glaucon.core.survey.model import ContextKey, Survey
@@ -26,9 +27,13 @@ def audit_site(
     return audit_survey(survey, context, level)
 
 
-def audit_survey(survey: Survey, context: ContextKey, level: str) -> dict[str, Any]:
-    """Return the audit report of one context of a survey, colours as brought in."""
-    verdicts = list(CompiledPairings(survey.pairings, survey.tokens).read(token_array(survey.tokens), level))
+def audit_survey(survey: Survey, context: ContextKey, level: str, values: Floats | None = None) -> dict[str, Any]:
+    """Return the audit report of one context of a survey.
+
+    `values` are the tokens' colours, shape (tokens, 4), r, g, b and alpha of 0 to 1; as brought in if left out.
+    """
+    values = token_array(survey.tokens) if values is None else values
+    verdicts = list(CompiledPairings(survey.pairings, survey.tokens).read(values, level))
     runs = [_run_row(survey, sighting, verdicts) for sighting in survey.sightings[context]]
     pairings = _pairing_rows(runs)
     return {

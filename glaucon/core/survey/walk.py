@@ -13,7 +13,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from glaucon.core.cascade.colours import SYSTEM_COLOURS
+from glaucon.core.cascade.colours import DEFAULT_COLOURS
 from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.containers import Container, Containers, container_for
 from glaucon.core.cascade.expression import Current, Expression, Literal, Unknown, resolve
@@ -182,7 +182,7 @@ class PageWalk:
 
     def _canvas(self, root: Element, style: Style, viewport: Area) -> Stack:
         """Return the canvas: the viewport's own colour, then the background propagated to it."""
-        base = Fill(resolve(SYSTEM_COLOURS["canvas"], Current(), style.dark))
+        base = Fill(resolve(DEFAULT_COLOURS["canvas"], Current(), style.dark))
         source = style
         if not paints_background(style) and self._body is not None:
             source = self._style(self._body, style, ())
