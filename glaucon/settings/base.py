@@ -31,6 +31,10 @@ ALLOWED_HOSTS = os.environ.get("GLAUCON_HOSTS", "localhost,127.0.0.1,[::1]").spl
 # The demo signs its visitor in, on loopback only.
 GLAUCON_DEMO = os.environ.get("GLAUCON_DEMO") == "1"
 GLAUCON_DEMO_USER = "wren"
+# host:port pairs that may be brought in by address although they are not public, such as the stand-in's
+GLAUCON_ALLOWED_ADDRESSES = frozenset(filter(None, os.environ.get("GLAUCON_ALLOWED_ADDRESSES", "").split(",")))
+GLAUCON_STAND_IN = os.environ.get("GLAUCON_STAND_IN", "")
+GLAUCON_PACE_SECONDS = float(os.environ.get("GLAUCON_PACE_SECONDS", "0.15"))
 PREVIEW_SECONDS = 12 * 3600
 
 INSTALLED_APPS = [

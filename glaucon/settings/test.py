@@ -18,3 +18,4 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # a file, since the live server answers from threads of its own
 DATABASES["default"]["TEST"] = {"NAME": DATABASES["default"]["NAME"].with_name("test.sqlite3")}
 atexit.register(shutil.rmtree, os.environ["GLAUCON_DATA"], ignore_errors=True)
+GLAUCON_PACE_SECONDS = 0.0

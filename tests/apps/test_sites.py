@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from django.conf import settings
 
-from glaucon.apps.sites import services
+from glaucon.apps.sites import bringing, services, sources
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.models import Job, Site, SiteFile
 from tests.apps.conftest import Api, zipped
@@ -53,7 +53,7 @@ def test_broken_stylesheet_is_brought_in_and_named(wren: Api) -> None:
 
 
 def test_archive_over_the_limit_is_refused_while_it_comes(wren: Api, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(services, "MAX_ARCHIVE_BYTES", 1000)
+    monkeypatch.setattr(sources, "MAX_ARCHIVE_BYTES", 1000)
     answer = wren.bring(b"\0" * 5000)
     assert answer.status_code == 413
     assert "larger than 60 MB" in answer.json()["message"]
@@ -77,13 +77,13 @@ def test_cancelled_job_keeps_nothing(wren: Api) -> None:
 
 def test_job_cancelled_midway_stops_at_its_next_step(wren: Api, monkeypatch: pytest.MonkeyPatch) -> None:
     job = services.open_job(wren.user, "Midway", "sample:otterlock")
-    propose = services.propose
+    propose = bringing.propose
 
     def cancel_then_propose(survey: object) -> object:
         services.cancel_job(job)
         return propose(survey)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(services, "propose", cancel_then_propose)
+    monkeypatch.setattr(bringing, "propose", cancel_then_propose)
     services.run_job(job.pk)
     job.refresh_from_db()
     assert (job.state, Site.objects.count()) == ("cancelled", 0)

@@ -208,8 +208,10 @@ def _true_run(one: dict[str, Any], blank: np.ndarray, marked: np.ndarray, thick:
         changed = strokes[(strokes != ground).any(axis=-1)]
         if len(changed) > 0.25 * len(strokes):
             colours, counts = np.unique(changed, axis=0, return_counts=True)
-            if counts.max() > 0.6 * len(changed):
-                seen = colours[counts.argmax()].astype(float)
+            common = colours[counts.argmax()].astype(float)
+            # strokes that hardly differ from the ground are its own noise; the computed colour tells more
+            if counts.max() > 0.6 * len(changed) and np.abs(common - np.median(ground, axis=0)).max() > 3:
+                seen = common
     colours, counts = np.unique(ground, axis=0, return_counts=True)
     out = not one["boxes"] and not one.get("glyphs") and not path_is_generated(one["path"])
     return TrueRun(

@@ -18,10 +18,11 @@ _LOOPBACK = frozenset({"127.0.0.1", "::1"})
 
 
 class SessionOut(Schema):
-    """Who is signed in, if anyone."""
+    """Who is signed in, if anyone; in the demo, the address of the host that stands in for the outside."""
 
     name: str | None
     demo: bool
+    stand_in: str
 
 
 class Credentials(Schema):
@@ -82,4 +83,4 @@ def _is_loopback(request: HttpRequest) -> bool:
 
 def _session(request: HttpRequest) -> SessionOut:
     name = request.user.get_username() if request.user.is_authenticated else None
-    return SessionOut(name=name, demo=settings.GLAUCON_DEMO)
+    return SessionOut(name=name, demo=settings.GLAUCON_DEMO, stand_in=settings.GLAUCON_STAND_IN)

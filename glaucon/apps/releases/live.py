@@ -12,7 +12,7 @@ from glaucon.apps.releases.models import Release, ReleaseFile
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.previews import content_type, wanted_path
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.exchange.preview import served_page, with_root
+from glaucon.core.exchange.preview import Root, served_page, with_root
 from glaucon.core.survey.site import is_page
 
 _POLICY = "sandbox allow-scripts allow-forms allow-popups"
@@ -22,13 +22,13 @@ def show_live(request: HttpRequest, slug: str, path: str = "") -> HttpResponse:
     """Answer with one file of a site's live release."""
     if path and not path.endswith("/") and "." not in path.rsplit("/", 1)[-1]:
         return HttpResponseRedirect(f"{request.path}/")
-    live = Release.objects.filter(site__slug=slug, is_live=True).first()
+    live = Release.objects.select_related("site").filter(site__slug=slug, is_live=True).first()
     if live is None:
         return _plain(404, "No site is live at this address.")
     file = ReleaseFile.objects.filter(release=live, path=wanted_path(path)).first()
     if file is None:
         return _plain(404, "There is no such page on this site.")
-    response = HttpResponse(_body(file, f"/live/{slug}/"), content_type=content_type(file.path))
+    response = HttpResponse(_body(file, Root(f"/live/{slug}/", live.site.origin)), content_type=content_type(file.path))
     _guard(response)
     is_palette = live.stylesheet and file.path == live.stylesheet
     # the palette is named by its content: a new one has a new name, so no cache can show an old one
@@ -36,7 +36,7 @@ def show_live(request: HttpRequest, slug: str, path: str = "") -> HttpResponse:
     return response
 
 
-def _body(file: ReleaseFile, root: str) -> bytes:
+def _body(file: ReleaseFile, root: Root) -> bytes:
     data = get_blob(file.blob)
     if is_page(file.path):
         source = decode_source(data)

@@ -7,11 +7,11 @@ from ninja import File, Form, Router, UploadedFile
 
 from glaucon.apps.errors import Refused
 from glaucon.apps.releases.services import live_release, live_study
-from glaucon.apps.sites import services
+from glaucon.apps.sites import services, sources
 from glaucon.apps.sites.access import own_job, own_site
 from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.sites.previews import preview_root
-from glaucon.apps.sites.schemas import FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
+from glaucon.apps.sites.schemas import AddressIn, FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
 from glaucon.apps.sites.strips import found_groups, strip
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.sites.tasks import bring_in_site
@@ -23,7 +23,7 @@ router = Router(tags=["site"])
 
 @router.get("/samples", response=list[SampleOut], operation_id="getSamples")
 def get_samples(request: HttpRequest) -> list[SampleOut]:
-    return [SampleOut(name=name, title=title, about=about) for name, (title, about) in services.SAMPLES.items()]
+    return [SampleOut(name=name, title=title, about=about) for name, (title, about) in sources.SAMPLES.items()]
 
 
 @router.get("/sites", response=list[SiteCard], operation_id="getSites")
@@ -62,6 +62,7 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
         name=site.name,
         pages=pages,
         notes=site.notes,
+        address=site.address,
         live=live is not None,
         live_since=live.live_since.isoformat() if live and live.live_since else None,
     )
@@ -86,6 +87,7 @@ def get_found(request: HttpRequest, slug: str) -> FoundOut:
         texts=len(survey.runs),
         groups=found_groups(known, study),
         notes=site.notes,
+        changes=site.changes,
     )
 
 
@@ -93,18 +95,39 @@ def get_found(request: HttpRequest, slug: str) -> FoundOut:
 def bring_zip(request: HttpRequest, archive: File[UploadedFile], name: Form[str] = "") -> JobOut:
     filename = archive.name or "site.zip"
     services.refuse_while_busy(request.user)
-    source = services.keep_upload(archive.chunks())
+    source = sources.keep_upload(archive.chunks())
     title = name.strip() or filename.rsplit(".", 1)[0].replace("-", " ").replace("_", " ").strip().capitalize()
     return _start(request, title, str(source))
 
 
 @router.post("/bring/sample", response=JobOut, operation_id="bringSample")
 def bring_sample(request: HttpRequest, sample: SampleIn) -> JobOut:
-    return _start(request, *services.sample_source(sample.name))
+    return _start(request, *sources.sample_source(sample.name))
 
 
-def _start(request: HttpRequest, name: str, source: str) -> JobOut:
-    job = services.open_job(request.user, name, source)
+@router.post("/bring/address", response=JobOut, operation_id="bringAddress")
+def bring_address(request: HttpRequest, wanted: AddressIn) -> JobOut:
+    source = sources.address_source(wanted.address)
+    return _start(request, sources.name_of(source), source, most_pages=wanted.most_pages)
+
+
+@router.post("/sites/{slug}/again/zip", response=JobOut, operation_id="bringZipAgain")
+def bring_zip_again(request: HttpRequest, slug: str, archive: File[UploadedFile]) -> JobOut:
+    site = own_site(request, slug)
+    services.refuse_while_busy(request.user)
+    return _start(request, site.name, str(sources.keep_upload(archive.chunks())), again=site)
+
+
+@router.post("/sites/{slug}/again/address", response=JobOut, operation_id="bringAddressAgain")
+def bring_address_again(request: HttpRequest, slug: str) -> JobOut:
+    site = own_site(request, slug)
+    if not site.address:
+        raise Refused(409, "no-address", "This site did not come by address; bring its folder or .zip again.")
+    return _start(request, site.name, site.address, again=site, most_pages=site.most_pages)
+
+
+def _start(request: HttpRequest, name: str, source: str, again: Site | None = None, most_pages: int = 200) -> JobOut:
+    job = services.open_job(request.user, name, source, again, most_pages)
     bring_in_site(job.pk)
     job.refresh_from_db()
     return _job_out(job)
@@ -134,4 +157,5 @@ def _job_out(job: Job) -> JobOut:
     return JobOut(
         number=job.pk, name=job.name, state=job.state, doing=job.doing, done=job.done, total=job.total,
         message=job.message, site=job.site.slug if job.site else None,
+        again=job.again.slug if job.again else None,
     )  # fmt: skip

@@ -21,7 +21,7 @@ from glaucon.apps.sites.models import Site, SiteFile
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import study_of
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.exchange.preview import preview_page, preview_stylesheet
+from glaucon.core.exchange.preview import Root, preview_page, preview_stylesheet
 from glaucon.core.survey.site import is_page
 
 _SALT = "glaucon.preview"
@@ -44,13 +44,13 @@ def show_preview(request: HttpRequest, signature: str, path: str) -> HttpRespons
     if file is None:
         raise Http404
     nonce = secrets.token_urlsafe(16)
-    body, kind = _body(file, f"/preview/{signature}/", nonce)
+    body, kind = _body(file, Root(f"/preview/{signature}/", file.site.origin), nonce)
     response = HttpResponse(body, content_type=kind)
     here = f"{request.scheme}://{request.get_host()}/preview/{signature}/"
     response["Content-Security-Policy"] = (
         f"sandbox allow-scripts; default-src 'none'; script-src 'nonce-{nonce}'; style-src {here} 'unsafe-inline'; "
         f"img-src {here} data:; font-src {here} data:; media-src 'none'; frame-src 'none'; object-src 'none'; "
-        "form-action 'none'; base-uri 'none'; frame-ancestors 'self'"
+        f"form-action 'none'; base-uri {here}; frame-ancestors 'self'"
     )
     response["Access-Control-Allow-Origin"] = "*"  # fonts are asked for from the frame's opaque origin
     response["X-Content-Type-Options"] = "nosniff"
@@ -73,7 +73,7 @@ def content_type(path: str) -> str:
     return kind or _FALLBACK_TYPE
 
 
-def _body(file: SiteFile, root: str, nonce: str) -> tuple[bytes, str]:
+def _body(file: SiteFile, root: Root, nonce: str) -> tuple[bytes, str]:
     data = get_blob(file.blob)
     is_style = file.path.lower().endswith(".css")
     if not is_style and not is_page(file.path):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ninja import Schema
+from pydantic import Field
 
 
 class StripColour(Schema):
@@ -40,6 +41,7 @@ class SiteOut(Schema):
     name: str
     pages: list[PageOut]
     notes: list[str]
+    address: str
     live: bool
     live_since: str | None
 
@@ -71,6 +73,7 @@ class FoundOut(Schema):
     texts: int
     groups: list[FoundGroup]
     notes: list[str]
+    changes: list[str]
 
 
 class SampleOut(Schema):
@@ -87,6 +90,13 @@ class SampleIn(Schema):
     name: str
 
 
+class AddressIn(Schema):
+    """An address to bring a site from, and how many of its pages at most."""
+
+    address: str = Field(max_length=2000)
+    most_pages: int = Field(200, ge=1, le=1000)
+
+
 class JobOut(Schema):
     """A site being brought in."""
 
@@ -98,3 +108,4 @@ class JobOut(Schema):
     total: int
     message: str
     site: str | None
+    again: str | None

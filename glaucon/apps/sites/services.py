@@ -1,57 +1,25 @@
-"""Bringing a site in, step by step. The site is there whole at the end, or not at all."""
+"""Jobs that bring sites in: opened, run, cancelled, put right after a crash; and sites removed."""
 
 from __future__ import annotations
 
-import hashlib
 import time
-import uuid
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from pathlib import Path
 
 from django.conf import settings
 from django.db import transaction
 
 from glaucon.apps.errors import Refused
-from glaucon.apps.sites.blobs import put_blob
-from glaucon.apps.sites.models import Job, Site, SiteFile
-from glaucon.apps.sites.surveys import make_survey
-from glaucon.apps.studies.services import start_study
-from glaucon.core.cascade.markup import read_markup
-from glaucon.core.cascade.text import decode_source
+from glaucon.apps.sites.bringing import bring_in
+from glaucon.apps.sites.models import Job, Site
+from glaucon.apps.sites.sources import is_upload
 from glaucon.core.errors import SiteError
-from glaucon.core.palette.proposal import propose
-from glaucon.core.survey.model import Survey
-from glaucon.core.survey.site import MAX_ARCHIVE_BYTES, SiteFiles, read_archive, read_site
 
 _TELL_EVERY_SECONDS = 0.2
-_SAMPLE = "sample:"
-
-SAMPLES = {
-    "otterlock": ("Otterlock Boats", "A canal-boat hire yard: nine pages, two stylesheets, honest trouble."),
-}
 
 
 class Cancelled(Exception):
     """The owner has cancelled the job."""
-
-
-def keep_upload(chunks: Iterable[bytes]) -> Path:
-    """Write an uploaded archive to disk and return where; larger ones than allowed are refused."""
-    folder = Path(settings.DATA_DIR) / "uploads"
-    folder.mkdir(parents=True, exist_ok=True)
-    path = folder / f"{uuid.uuid4().hex}.zip"
-    size = 0
-    try:
-        with path.open("wb") as file:
-            for chunk in chunks:
-                size += len(chunk)
-                if size > MAX_ARCHIVE_BYTES:
-                    raise Refused(413, "too-large", "The archive is larger than 60 MB; leave out films and downloads.")
-                file.write(chunk)
-    except BaseException:
-        path.unlink(missing_ok=True)
-        raise
-    return path
 
 
 def refuse_while_busy(owner: object) -> None:
@@ -63,90 +31,41 @@ def refuse_while_busy(owner: object) -> None:
         raise Refused(409, "busy", "Another site of yours is being brought in; wait for it or cancel it first.")
 
 
-def open_job(owner: object, name: str, source: str) -> Job:
+def open_job(owner: object, name: str, source: str, again: Site | None = None, most_pages: int = 200) -> Job:
     """Open a job for an owner; one at a time.
 
     Raises: Refused: 409 while another of theirs is under way.
     """
     with transaction.atomic():
         refuse_while_busy(owner)
-        return Job.objects.create(owner=owner, name=name.strip()[:80] or "A site", source=source)
-
-
-def sample_source(name: str) -> tuple[str, str]:
-    """Return (the site's name, the job source) of a sample.
-
-    Raises: Refused: 404 where there is no such sample.
-    """
-    if name not in SAMPLES:
-        raise Refused(404, "no-sample", f"There is no sample called “{name}”; choose one of {', '.join(SAMPLES)}.")
-    return SAMPLES[name][0], f"{_SAMPLE}{name}"
+        title = name.strip()[:80] or "A site"
+        return Job.objects.create(owner=owner, name=title, source=source, again=again, most_pages=most_pages)
 
 
 def run_job(number: int) -> None:
     """Do a job to its end, whatever the end is."""
     if not Job.objects.filter(pk=number, state=Job.State.WAITING).update(state=Job.State.RUNNING):
         return  # cancelled before it began
-    job = Job.objects.get(pk=number)
+    job = Job.objects.select_related("again").get(pk=number)
+    left = "the site is as it was" if job.again_id else "nothing was kept"
     try:
-        site = bring_in(job)
+        site = bring_in(job, _teller(job), lambda: _check(job))
     except Cancelled:
-        _close(job, Job.State.CANCELLED, "Cancelled; nothing was kept.")
+        _close(job, Job.State.CANCELLED, f"Cancelled; {left}.")
     except SiteError as error:
         _close(job, Job.State.REFUSED, str(error))
     except Exception:
-        _close(job, Job.State.REFUSED, "Something went wrong here while reading the site; nothing was kept. Try again.")
+        _close(job, Job.State.REFUSED, f"Something went wrong here while reading the site; {left}. Try again.")
         raise
     else:
         _close(job, Job.State.DONE, "", site=site)
     finally:
-        if not job.source.startswith(_SAMPLE):
+        if is_upload(job.source):
             Path(job.source).unlink(missing_ok=True)
 
 
 def _close(job: Job, state: str, message: str, site: Site | None = None) -> None:
     Job.objects.filter(pk=job.pk).update(state=state, message=message[:400], site=site)
-
-
-def bring_in(job: Job) -> Site:
-    """Read, survey and keep the site of a job.
-
-    Raises: SiteError: it is refused. Cancelled: the owner has cancelled.
-    """
-    tell = _teller(job)
-    files = _read(job, tell)
-    content = content_hash(files)
-    survey = make_survey(content, files, tell)
-    tell("proposing a palette", 0, 1)
-    study = propose(survey).study(survey, "First study")
-    blobs = {}
-    for done, (path, data) in enumerate(sorted(files.files.items())):
-        tell("keeping files", done, len(files.files))
-        blobs[path] = put_blob(data)
-    tell("finishing", 1, 1)
-    with transaction.atomic():
-        _check(job)
-        site = Site.objects.create(
-            owner=job.owner,
-            name=job.name,
-            slug=Site.objects.free_slug(job.name),
-            content=content,
-            notes=_notes(survey),
-            titles={page: page_title(files.files[page]) for page in files.pages},
-        )
-        SiteFile.objects.bulk_create(
-            [SiteFile(site=site, path=path, blob=blob, size=len(files.files[path])) for path, blob in blobs.items()],
-            batch_size=200,
-        )
-        start_study(site, study)
-    return site
-
-
-def _read(job: Job, tell: Callable[[str, int, int], None]) -> SiteFiles:
-    if job.source.startswith(_SAMPLE):
-        return read_site(settings.SAMPLES_DIR / job.source.removeprefix(_SAMPLE))
-    with Path(job.source).open("rb") as handle:
-        return read_archive(handle, tell)
 
 
 def _check(job: Job) -> None:
@@ -160,7 +79,7 @@ def _teller(job: Job) -> Callable[[str, int, int], None]:
 
     def tell(what: str, done: int, total: int) -> None:
         now = time.monotonic()
-        if what == last[0] and done < total and now - float(last[1]) < _TELL_EVERY_SECONDS:
+        if what == last[0] and now - float(last[1]) < _TELL_EVERY_SECONDS:
             return
         last[0], last[1] = what, now
         open_still = Job.objects.filter(pk=job.pk, state=Job.State.RUNNING)
@@ -172,35 +91,10 @@ def _teller(job: Job) -> Callable[[str, int, int], None]:
 
 def cancel_job(job: Job) -> None:
     """Cancel a job that has yet to end; its worker stops at its next step and keeps nothing."""
+    left = "the site is as it was" if job.again_id else "nothing was kept"
     Job.objects.filter(pk=job.pk, state__in=(Job.State.WAITING, Job.State.RUNNING)).update(
-        state=Job.State.CANCELLED, message="Cancelled; nothing was kept."
+        state=Job.State.CANCELLED, message=f"Cancelled; {left}."
     )
-
-
-def content_hash(files: SiteFiles) -> str:
-    """Return one hash over all paths and contents."""
-    total = hashlib.sha256()
-    for path, data in sorted(files.files.items()):
-        total.update(hashlib.sha256(path.encode()).digest())
-        total.update(hashlib.sha256(data).digest())
-    return total.hexdigest()
-
-
-def _notes(survey: Survey) -> list[str]:
-    broken = [
-        f"{p.file}, line {p.line}: this part of the stylesheet does not parse and browsers drop it."
-        for p in survey.problems
-    ]
-    return [*dict.fromkeys([*survey.notes, *broken])][:60]
-
-
-def page_title(data: bytes) -> str:
-    """Return a page's title, or an empty text."""
-    markup = read_markup(decode_source(data).text)
-    title = next((t for t in markup.tags if t.name == "title" and t.content), None)
-    if title is None or title.content is None:
-        return ""
-    return " ".join(markup.source[slice(*title.content)].split())[:120]
 
 
 def remove_site(site: Site) -> None:
@@ -217,7 +111,12 @@ def remove_site(site: Site) -> None:
 
 def recover() -> None:
     """Put right what a killed process left: open jobs are over, no release is under way, nothing half stays."""
-    Job.objects.filter(state__in=(Job.State.WAITING, Job.State.RUNNING)).update(
+    open_jobs = Job.objects.filter(state__in=(Job.State.WAITING, Job.State.RUNNING))
+    open_jobs.filter(again__isnull=False).update(
+        state=Job.State.CUT_OFF,
+        message="Glaucon was stopped while this site came in again; it is as it was. Bring it in again.",
+    )
+    open_jobs.update(
         state=Job.State.CUT_OFF,
         message="Glaucon was stopped while this site came in; nothing was kept. Bring it again.",
     )

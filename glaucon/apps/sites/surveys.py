@@ -38,9 +38,14 @@ def make_survey(content: str, files: SiteFiles, progress: Progress = lambda what
     return survey
 
 
+def drop_survey(content: str) -> None:
+    """Remove a kept survey that no site has."""
+    _path(content).unlink(missing_ok=True)
+
+
 def files_of(site: Site) -> SiteFiles:
     """Return a site's files as brought in."""
-    return SiteFiles({file.path: get_blob(file.blob) for file in site.files.all()})
+    return SiteFiles({file.path: get_blob(file.blob) for file in site.files.all()}, [], site.origin)
 
 
 def known_of(site: Site) -> KnownSite:

@@ -10,7 +10,11 @@ from django.db.models import Max
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Site
 from glaucon.apps.studies.models import Revision, Study
+from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.palette import study as core
+from glaucon.core.palette.carry_over import CarriedOver, carry_over
+from glaucon.core.palette.proposal import Proposal
+from glaucon.core.survey.model import Survey
 
 
 def start_study(site: Site, document: core.Study) -> Study:
@@ -20,6 +24,34 @@ def start_study(site: Site, document: core.Study) -> Study:
     study.current = first
     study.save(update_fields=["current"])
     return study
+
+
+def carry_over_studies(site: Site, before: list[ColourToken], survey: Survey, proposal: Proposal) -> list[str]:
+    """Move all studies of a site to its new tokens; return what changed among its colours, in sentences.
+
+    The new revisions start afresh: undoing beyond them would lead to places the files no longer have.
+    """
+    said: list[str] = []
+    for study in site.studies.select_related("current"):
+        assert study.current is not None
+        carried = carry_over(study.current.read(), before, survey.tokens, proposal)
+        last = study.revisions.aggregate(last=Max("number"))["last"]
+        document = carried.study.model_dump(mode="json")
+        revision = Revision.objects.create(study=study, number=last + 1, document=document, what="Brought in again")
+        _move(study, revision)
+        said = _colours_in_words(carried)
+    return said
+
+
+def _colours_in_words(carried: CarriedOver) -> list[str]:
+    said = [f"New colour {colour} came under {label}." for colour, label in list(carried.joined.items())[:12]]
+    if carried.new_roles:
+        said.append(f"New in the palette: {', '.join(carried.new_roles[:12])}.")
+    if carried.unmapped:
+        said.append(f"Under no role: {', '.join(carried.unmapped[:12])}.")
+    if carried.gone:
+        said.append(f"{carried.gone} places that wore a role are gone.")
+    return said or ["Its colours are the same as before."]
 
 
 def study_of(site: Site) -> Study:

@@ -11,6 +11,7 @@ from collections import Counter
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
+from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import AUTHOR, IndexedRule, PageMatcher, RuleIndex
 from glaucon.core.cascade.selectors import State
 from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, Written
@@ -24,6 +25,7 @@ from glaucon.core.exchange.recolour import DEFAULT_RULES
 from glaucon.core.palette.study import Study, token_key
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of
 from glaucon.core.survey.site import Progress, SiteFiles, is_page
+from glaucon.core.survey.survey import STANDARD_WIDTHS
 
 _EVERY_STATE = State(hover=True, focus=True, active=True, visited=True)
 _HEAD = "/* The colours of this site, made with Glaucon. Keep it after everything else. */\n"
@@ -154,10 +156,12 @@ class _Maker:
                     of_block[id(block)] = self._entry(page, block, sheet, (), copies)
         self._merge_order(list(of_block.values()))
         matcher = PageMatcher(index)
+        on_screen = [index.active(Viewport(width)) for width in STANDARD_WIDTHS]
         for element in document.elements:
             inline = self._library.of_attribute(page, document, element)
             if inline is not None and inline.written is not None:
-                over = [index.rules[n].rule.block for n in matcher.matching(element, State())]
+                numbers = matcher.matching(element, State())
+                over = [index.rules[n].rule.block for n in numbers if any(active[n] for active in on_screen)]
                 self._attributes.note(element, inline.written, {name for block in over for name in block.important})
         return _PageRules(page, document, index, matcher, entries)
 
@@ -275,9 +279,7 @@ class _Maker:
         for text, value in self._defaults.items():
             if any(_meets_a_layer(page, text) for page in pages):
                 token = next(one for one in TokenTable().tokens if one.text == text)
-                unreached.append(
-                    Unreached(token, "a rule for it would beat one that the site has in a layer")
-                )
+                unreached.append(Unreached(token, "a rule for it would beat one that the site has in a layer"))
             else:
                 texts.append(f"{DEFAULT_RULES[text].format(value=value)}\n")
         return "".join(texts)

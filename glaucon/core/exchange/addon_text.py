@@ -63,15 +63,8 @@ def places(source: Source, nodes: Iterable[Any]) -> Iterator[Place]:
                 yield from places(source, node.arguments)
 
 
-def families(name: str) -> tuple[str, ...]:
-    """Return what a property's name says it belongs to: border-top-color → border, border-top, border-top-color."""
-    if name.startswith("--"):
-        return (name,)
-    parts = name.split("-")
-    return tuple("-".join(parts[: n + 1]) for n in range(len(parts)))
-
-
 _SIDES = frozenset({"top", "right", "bottom", "left", "block", "inline", "start", "end"})
+_SHORTHANDS = ("background", "outline", "text-decoration", "text-emphasis", "list-style", "column-rule", "font")
 _ASPECTS = frozenset({"color", "width", "style"})
 
 
@@ -81,7 +74,7 @@ def overlap(one: str, other: str) -> bool:
         return True
     if one.startswith("--") or other.startswith("--"):
         return False
-    if one in families(other) or other in families(one):
+    if any(name in (one, other) and one.startswith(name) and other.startswith(name) for name in _SHORTHANDS):
         return True
     if one.startswith("border") and other.startswith("border"):
         return _borders_overlap(set(one.split("-")[1:]), set(other.split("-")[1:]))

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from glaucon.core.cascade.markup import Markup, StartTag, read_markup
 from glaucon.core.cascade.source import Source
@@ -20,7 +21,25 @@ from glaucon.core.palette.study import Role, Study, token_key
 STATE_ATTRIBUTE = "data-gl-state"
 _ADDRESS_ATTRIBUTES = frozenset({"href", "src", "poster", "background", "action", "data"})
 _UNWANTED_META = frozenset({"refresh", "content-security-policy", "x-frame-options", "set-cookie"})
-_ROOT_URL = re.compile(r"""(url\(\s*["']?|@import\s+["'])/(?!/)""", re.I)
+
+
+@dataclass(frozen=True, slots=True)
+class Root:
+    """Where a site is served: the address of its top, and the origin its own addresses may name."""
+
+    address: str
+    origin: str = ""
+
+    def led(self, url: str) -> str | None:
+        """Return a root-relative or own absolute address led to where the site is served; None for others."""
+        host = self.origin.split("://", 1)[-1]
+        for start in (f"https://{host}/", f"http://{host}/", f"//{host}/") if host else ():
+            if url.lower().startswith(start):
+                return self.address + url[len(start) :]
+        return self.address + url[1:] if url.startswith("/") and not url.startswith("//") else None
+
+
+_CSS_ADDRESS = re.compile(r"""(?:url\(\s*["']?|@import\s+["'])((?:https?:/)?/[^"')\s]*)""", re.I)
 _DEFAULT_RULES = {
     "default-canvas": ":where(body) {{ background-color: var({name}, transparent) }}",
     "default-text": ":where(:root) {{ color: var({name}, canvastext) }}",
@@ -29,14 +48,14 @@ _DEFAULT_RULES = {
 }
 
 
-def preview_stylesheet(path: str, source: SourceText, tokens: Iterable[ColourToken], study: Study, root: str) -> str:
-    """Return a stylesheet for the bench; `root` is the address that root-relative ones start from."""
+def preview_stylesheet(path: str, source: SourceText, tokens: Iterable[ColourToken], study: Study, root: Root) -> str:
+    """Return a stylesheet for the bench."""
     edits = [*_token_edits(path, tokens, study), *_state_edits(source.text, 0)]
     return with_root(apply_edits(source.text, edits), root)
 
 
 def preview_page(
-    path: str, source: SourceText, tokens: Iterable[ColourToken], study: Study, root: str, bridge: str
+    path: str, source: SourceText, tokens: Iterable[ColourToken], study: Study, root: Root, bridge: str
 ) -> str:
     """Return a page for the bench with `bridge` (a nonce'd script element) as the first thing in it.
 
@@ -51,16 +70,21 @@ def preview_page(
     return apply_edits(source.text, edits)
 
 
-def served_page(source: SourceText, root: str) -> str:
+def served_page(source: SourceText, root: Root) -> str:
     """Return a released page with root-relative addresses led to where the site is served."""
     markup = read_markup(source.text)
     edits = [edit for tag in markup.tags for edit in _address_edits(tag, markup, root)]
     return apply_edits(source.text, edits)
 
 
-def with_root(css: str, root: str) -> str:
-    """Return CSS with root-relative addresses led to `root`."""
-    return _ROOT_URL.sub(lambda found: found.group(1) + root, css)
+def with_root(css: str, root: Root) -> str:
+    """Return CSS with its site's own addresses led to where the site is served."""
+    return apply_edits(css, _css_address_edits(css, 0, len(css), root))
+
+
+def _css_address_edits(text: str, start: int, end: int, root: Root) -> list[Edit]:
+    found = ((one.span(1), root.led(one.group(1))) for one in _CSS_ADDRESS.finditer(text, start, end))
+    return [(*span, led) for span, led in found if led is not None]
 
 
 def preview_values(study: Study, tokens: Iterable[ColourToken]) -> dict[str, dict[str, float]]:
@@ -96,7 +120,7 @@ def _state_edits(css: str, offset: int) -> list[Edit]:
     return edits
 
 
-def _tag_edits(tag: StartTag, markup: Markup, root: str) -> list[Edit]:
+def _tag_edits(tag: StartTag, markup: Markup, root: Root) -> list[Edit]:
     edits = list(_address_edits(tag, markup, root))
     if tag.name == "style" and tag.content:
         start, end = tag.content
@@ -107,18 +131,17 @@ def _tag_edits(tag: StartTag, markup: Markup, root: str) -> list[Edit]:
     return edits
 
 
-def _address_edits(tag: StartTag, markup: Markup, root: str) -> list[Edit]:
+def _address_edits(tag: StartTag, markup: Markup, root: Root) -> list[Edit]:
     edits: list[Edit] = []
     for attribute in tag.attributes:
         raw = attribute.raw
-        if attribute.name in _ADDRESS_ATTRIBUTES and raw.startswith("/") and not raw.startswith("//"):
-            edits.append((attribute.start, attribute.start + 1, root))
+        if attribute.name in _ADDRESS_ATTRIBUTES and (led := root.led(raw.strip())) is not None:
+            edits.append((attribute.start, attribute.end, led))
         elif attribute.name == "srcset" and "/" in raw:
-            new = re.sub(r"(^|,\s*)/(?!/)", lambda found: found.group(1) + root, raw)
+            new = re.sub(r"(?<![^\s,])(?:https?:/)?/[^\s,]+", lambda one: root.led(one.group()) or one.group(), raw)
             edits.append((attribute.start, attribute.end, new))
     if tag.name == "style" and tag.content:
-        for found in _ROOT_URL.finditer(markup.source, *tag.content):
-            edits.append((found.end() - 1, found.end(), root))
+        edits.extend(_css_address_edits(markup.source, *tag.content, root))
     return edits
 
 

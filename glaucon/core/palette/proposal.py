@@ -54,14 +54,19 @@ class Proposal:
         return Study(name=name, roles=tuple(self.roles), mapping=mapping)
 
 
-def propose(survey: Survey) -> Proposal:
-    """Return the palette proposed for a site."""
-    return _Proposer(survey).run()
+def propose(survey: Survey, within: float = 1.0) -> Proposal:
+    """Return the palette proposed for a site.
+
+    `within` scales how far apart colours may lie that come under one role: 0 joins only equal ones, 1 those that
+    people take for one, 3 those that are plainly different.
+    """
+    return _Proposer(survey, within).run()
 
 
 class _Proposer:
-    def __init__(self, survey: Survey) -> None:
+    def __init__(self, survey: Survey, within: float) -> None:
         self._survey = survey
+        self._within = within
         self._uses = token_uses(survey)
         self._lab = oklab_from_srgb(np.array([token.colour.rgb for token in survey.tokens]))
         self._proposal = Proposal()
@@ -196,7 +201,7 @@ class _Proposer:
         quiet = self._largest(faint)
         if quiet is None:
             return
-        quiet.tokens.extend(n for n in faint if n not in quiet.tokens and self._distance(n, quiet.tokens[0]) < 0.17)
+        quiet.tokens.extend(n for n in faint if n not in quiet.tokens and self._distance(n, quiet.tokens[0]) < 0.17 * self._within)
         self._take(f"{prefix}quiet", quiet, f"Small and secondary words{where} wear it.")
 
     def _state_words(self, tokens: list[int]) -> None:
@@ -251,7 +256,7 @@ class _Proposer:
         """Put each token under the nearest of some roles, if it is near enough."""
         for n in tokens:
             near = [(self._distance(n, self._proposal.tokens[role][0]), role) for role in roles]
-            if near and min(near)[0] < within:
+            if near and min(near)[0] < within * self._within:
                 self._put(min(near)[1], [n])
 
     def _cluster(self, tokens: list[int], within: float, weight: Callable[[int], float]) -> list[_Group]:
@@ -260,7 +265,7 @@ class _Proposer:
         groups: list[_Group] = []
         while left:
             seed = left[0]
-            members = [n for n in left if self._distance(n, seed) <= within]
+            members = [n for n in left if self._distance(n, seed) <= within * self._within]
             left = [n for n in left if n not in members]
             groups.append(_Group(members, sum(weight(n) for n in members)))
         return groups

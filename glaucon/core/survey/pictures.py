@@ -66,7 +66,7 @@ class PictureShelf:
         return self._looks[picture]
 
     def _find(self, picture: Picture) -> Look:
-        url = picture.url.strip()
+        url = self._site.without_origin(picture.url.strip())
         if url.startswith("data:"):
             return _look_at_data(url)
         if not url or url.startswith("#"):

@@ -139,7 +139,7 @@ class SheetLibrary:
         base = next((e for e in document.elements if e.tag == "base" and "href" in e.attributes), None)
         if base is None:
             return page
-        href = base.attributes["href"]
+        href = self.site.without_origin(base.attributes["href"])
         if "://" in href or href.startswith("//"):
             return page
         return href.lstrip("/") if href.startswith("/") else f"{page.rsplit('/', 1)[0]}/{href}" if "/" in page else href

@@ -29,10 +29,14 @@ Progress = Callable[[str, int, int], None]
 
 @dataclass(slots=True)
 class SiteFiles:
-    """The files of a site by path within it (forward slashes, no leading one)."""
+    """The files of a site by path within it (forward slashes, no leading one).
+
+    `origin` is the scheme and host the site came from, where it came by address: its own addresses may name it.
+    """
 
     files: dict[str, bytes]
     notes: list[str] = field(default_factory=list)
+    origin: str = ""
 
     @property
     def pages(self) -> list[str]:
@@ -41,7 +45,10 @@ class SiteFiles:
 
     def resolve(self, url: str, base: str) -> str | None:
         """Return the path of the file an address names, seen from the file `base`; None if it is not here."""
-        parts = urlsplit(url.strip())
+        try:
+            parts = urlsplit(self.without_origin(url.strip()))
+        except ValueError:
+            return None
         if parts.scheme or parts.netloc:
             return None
         path = unquote(parts.path)
@@ -50,6 +57,15 @@ class SiteFiles:
         joined = path.lstrip("/") if path.startswith("/") else posixpath.join(posixpath.dirname(base), path)
         normal = posixpath.normpath(joined)
         return normal if normal in self.files else None
+
+    def without_origin(self, url: str) -> str:
+        """Return an address of the site's own without scheme and host; any other as it is."""
+        if self.origin:
+            host = self.origin.split("://", 1)[1]
+            for start in (f"https://{host}", f"http://{host}", f"//{host}"):
+                if url.lower().startswith(start) and url[len(start) : len(start) + 1] in ("", "/", "?", "#"):
+                    return url[len(start) :] or "/"
+        return url
 
 
 def is_page(path: str) -> bool:

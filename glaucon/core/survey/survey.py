@@ -180,7 +180,12 @@ class Surveyor:
         pages_with_text = {run.page for run in survey.runs}
         for page in survey.pages:
             if page not in pages_with_text:
-                survey.notes.append(f"No text could be read on {page}.")
+                by_script = b"<script" in self.site.files[page].lower()
+                empty = "shows nothing until its scripts run" if by_script else "holds no text"
+                survey.notes.append(f"{page} {empty}; nothing could be read there.")
+        pictures = sum(data.lower().count(b"<img") for path, data in self.site.files.items() if path in survey.pages)
+        if pictures:
+            survey.notes.append("Words inside pictures are not checked.")
 
 
 def width_bands(thresholds: set[float]) -> list[int]:

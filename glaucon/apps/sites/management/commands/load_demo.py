@@ -7,7 +7,8 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.services import SAMPLES, open_job, run_job, sample_source
+from glaucon.apps.sites.services import open_job, run_job
+from glaucon.apps.sites.sources import SAMPLES, sample_source
 
 
 class Command(BaseCommand):
