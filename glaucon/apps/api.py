@@ -12,12 +12,14 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.releases.api import router as releases_router
 from glaucon.apps.sites.api import router as sites_router
 from glaucon.apps.studies.api import router as studies_router
+from glaucon.apps.studies.palette_api import router as palette_router
 from glaucon.core.errors import GlauconError
 
 api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
 api.add_router("", accounts_router)
 api.add_router("", sites_router)
 api.add_router("", studies_router)
+api.add_router("", palette_router)
 api.add_router("", releases_router)
 
 

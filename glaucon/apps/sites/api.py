@@ -51,7 +51,7 @@ def _card(site: Site) -> SiteCard:
 @router.get("/sites/{slug}", response=SiteOut, operation_id="getSite")
 def get_site(request: HttpRequest, slug: str) -> SiteOut:
     site = own_site(request, slug)
-    root = preview_root(site)
+    root = preview_root(site, current(site).read())
     live = live_release(site)
     pages = [
         PageOut(path=path, title=site.titles.get(path, ""), preview=root + path) for path in known_of(site).survey.pages

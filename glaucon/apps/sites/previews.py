@@ -7,6 +7,7 @@ by a nonce. The signature stands in the path, since a relative address drops a q
 
 from __future__ import annotations
 
+import hashlib
 import mimetypes
 import posixpath
 import secrets
@@ -22,6 +23,7 @@ from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import study_of
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import Root, preview_page, preview_stylesheet
+from glaucon.core.palette.study import Study
 from glaucon.core.survey.site import is_page
 
 _SALT = "glaucon.preview"
@@ -29,22 +31,33 @@ _BRIDGE = (Path(__file__).parent / "bridge.js").read_text("utf-8")
 _FALLBACK_TYPE = "application/octet-stream"
 
 
-def preview_root(site: Site) -> str:
-    """Return the address that a site's previews live under, good for some hours."""
-    return f"/preview/{signing.dumps(site.pk, salt=_SALT, compress=False)}/"
+def preview_root(site: Site, study: Study, within: float | None = None) -> str:
+    """Return the address that a site's previews live under, good for some hours.
+
+    It names the mapping, so that no cache shows one that is gone. With `within` the pages carry the palette that
+    would be proposed (see `propose`), not the study's.
+    """
+    names = [site.pk, mapping_name(site, study), within]
+    return f"/preview/{signing.dumps(names, salt=_SALT, compress=False)}/"
+
+
+def mapping_name(site: Site, study: Study) -> str:
+    """Return a short name of a site's files and which of their tokens come under which role."""
+    content = repr((site.content, sorted(study.mapping.items())))
+    return hashlib.sha256(content.encode()).hexdigest()[:16]
 
 
 def show_preview(request: HttpRequest, signature: str, path: str) -> HttpResponse:
     """Answer with one file of a site as the bench shows it."""
     try:
-        number = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
-    except signing.BadSignature as error:
+        number, _, within = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
+    except (signing.BadSignature, ValueError, TypeError) as error:
         raise Http404 from error
     file = SiteFile.objects.select_related("site").filter(site_id=number, path=wanted_path(path)).first()
     if file is None:
         raise Http404
     nonce = secrets.token_urlsafe(16)
-    body, kind = _body(file, Root(f"/preview/{signature}/", file.site.origin), nonce)
+    body, kind = _body(file, Root(f"/preview/{signature}/", file.site.origin), nonce, within)
     response = HttpResponse(body, content_type=kind)
     here = f"{request.scheme}://{request.get_host()}/preview/{signature}/"
     response["Content-Security-Policy"] = (
@@ -73,7 +86,7 @@ def content_type(path: str) -> str:
     return kind or _FALLBACK_TYPE
 
 
-def _body(file: SiteFile, root: Root, nonce: str) -> tuple[bytes, str]:
+def _body(file: SiteFile, root: Root, nonce: str, within: float | None) -> tuple[bytes, str]:
     data = get_blob(file.blob)
     is_style = file.path.lower().endswith(".css")
     if not is_style and not is_page(file.path):
@@ -81,6 +94,8 @@ def _body(file: SiteFile, root: Root, nonce: str) -> tuple[bytes, str]:
     revision = study_of(file.site).current
     assert revision is not None
     study, tokens = revision.read(), known_of(file.site).survey.tokens
+    if within is not None:
+        study = known_of(file.site).proposed(study, within)
     source = decode_source(data)
     if is_style:
         text = preview_stylesheet(file.path, source, tokens, study, root)

@@ -54,6 +54,7 @@ class FoundColour(Schema):
     places: int
     texts: int
     role: str | None
+    keys: list[str]
 
 
 class FoundGroup(Schema):

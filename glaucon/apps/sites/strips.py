@@ -6,10 +6,14 @@ from collections import defaultdict
 
 from glaucon.apps.sites.schemas import FoundColour, FoundGroup, StripColour
 from glaucon.core.colour.value import Colour
+from glaucon.core.palette.found import FoundColour as Found
 from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.study import Study
+from glaucon.core.palette.study import Study, token_key
 
-_KINDS = {"ground": "Grounds", "words": "Words", "line": "Lines", "other": "Shadows and the rest"}
+_USES = {
+    "ground": "Grounds", "words": "Words", "heading": "Headings", "link": "Links", "button": "Buttons",
+    "line": "Lines", "icon": "Icons", "shadow": "Shadows", "other": "The rest",
+}  # fmt: skip
 _ROUND_SHARE = 0.02  # the least share a colour is shown with, so that it can be seen
 
 
@@ -32,26 +36,34 @@ def _shares(weights: dict[str, float], most: int) -> list[StripColour]:
 
 
 def found_groups(site: KnownSite, study: Study) -> list[FoundGroup]:
-    """Return the site's found colours by kind, those of one role lying together."""
-    roles = site.tokens.roles(study)
+    """Return the site's found colours by use, those of one role lying together."""
     order = {role.name: place for place, role in enumerate(study.roles)}
-    grouped: dict[str, dict[tuple[str, str | None], FoundColour]] = {kind: {} for kind in _KINDS}
-    for token, use in zip(site.survey.tokens, site.uses, strict=True):
-        if token.kind == "default" and token.number not in roles:
-            continue
-        key = (token.colour.hex(), roles.get(token.number))
-        entry = grouped[use.kind].setdefault(key, FoundColour(colour=key[0], share=0.0, places=0, texts=0, role=key[1]))
-        entry.share += max(use.ground, use.words) if use.kind in ("ground", "words") else 1.0
-        entry.places += 1
-        entry.texts += len(use.runs)
     groups = []
-    for kind, label in _KINDS.items():
-        colours = list(grouped[kind].values())
-        if not colours:
-            continue
-        total = sum(c.share**0.5 for c in colours) or 1.0
-        for colour in colours:
-            colour.share = max(0.012, colour.share**0.5 / total)
-        colours.sort(key=lambda c: (order.get(c.role or "", 999), -c.share))
-        groups.append(FoundGroup(kind=kind, label=label, colours=colours))
+    for use, label in _USES.items():
+        colours: list[FoundColour] = []
+        for one in (found for found in site.found if found.use == use):
+            by_role: dict[str | None, list[int]] = defaultdict(list)
+            for number in one.tokens:
+                by_role[study.mapping.get(token_key(site.survey.tokens[number]) or "")].append(number)
+            for role, numbers in by_role.items():
+                colours.append(_found_colour(site, one, role, numbers))
+        if colours:
+            total = sum(colour.share for colour in colours) or 1.0
+            for colour in colours:
+                colour.share = max(0.012, colour.share / total)
+            colours.sort(key=lambda colour: order.get(colour.role or "", 999))  # stable: near ones stay together
+            groups.append(FoundGroup(kind=use, label=label, colours=colours))
     return groups
+
+
+def _found_colour(site: KnownSite, one: Found, role: str | None, numbers: list[int]) -> FoundColour:
+    tokens = site.survey.tokens
+    return FoundColour(
+        colour=one.colour,
+        # the root lets small ones be seen beside large ones
+        share=(one.area * len(numbers) / len(one.tokens)) ** 0.5,
+        places=sum(1 for number in numbers if tokens[number].kind != "default"),
+        texts=len(set().union(*(site.uses[number].runs for number in numbers))),
+        role=role,
+        keys=[key for number in numbers if (key := token_key(tokens[number])) is not None],
+    )

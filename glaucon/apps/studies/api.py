@@ -9,6 +9,7 @@ from ninja import Router
 from glaucon.apps.releases.services import live_study
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.previews import mapping_name
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
@@ -44,6 +45,7 @@ def revision_out(site: Site, revision: Revision) -> RevisionOut:
         can_redo=services.can_redo(revision),
         study=study.name,
         level=study.level,
+        mapping=mapping_name(site, study),
         roles=_roles_out(site, study),
         waiting=len(waiting_roles(study, live_study(site))),
         reading=read_study(site, study),

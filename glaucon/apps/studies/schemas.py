@@ -73,7 +73,7 @@ class RoleOut(Schema):
 
 
 class RevisionOut(Schema):
-    """A revision of a study."""
+    """A revision of a study. `mapping` names which tokens come under which role: previews are made for one."""
 
     number: int
     what: str
@@ -81,6 +81,7 @@ class RevisionOut(Schema):
     can_redo: bool
     study: str
     level: str
+    mapping: str
     roles: list[RoleOut]
     waiting: int
     reading: ReadingOut

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from django.db import transaction
 from django.db.models import Max
@@ -72,6 +72,20 @@ def change_values(site: Site, base: int, values: Mapping[str, str], take: bool =
         if document == study.current.read():
             return study.current
         return _advance(study, document, what or _in_words(document, values))
+
+
+def change(site: Site, base: int, make: Callable[[core.Study], core.Study], what: str) -> Revision:
+    """Return a new revision that `make` makes of the current one; the current one where nothing changes.
+
+    Raises: Refused: 409 where `base` is not the current revision. Whatever `make` raises.
+    """
+    with transaction.atomic():
+        study = _locked(site, base)
+        assert study.current is not None
+        before = study.current.read()
+        # read anew, so that what `make` built keeps to the schema
+        document = core.read_study(make(before).model_dump(mode="json"))
+        return study.current if document == before else _advance(study, document, what)
 
 
 def undo(site: Site, base: int) -> Revision:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from glaucon.core.palette.found import found_colours
 from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.proposal import propose
 from glaucon.core.survey.site import SiteFiles
@@ -31,7 +30,7 @@ def colours_report(site: SiteFiles) -> dict[str, Any]:
                 if t.kind != "default"
             ],
         }
-        for one in found_colours(known)
+        for one in known.found
     ]
     roles = [
         {

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 import numpy as np
 
+from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
-from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.usage import TokenUse
 
 # in the order they are shown
@@ -46,10 +45,10 @@ def use_of(prop: str, use: TokenUse) -> str:
     return "heading" if use.headings > 0.5 * use.words > 0 else "words"
 
 
-def found_colours(site: KnownSite) -> list[FoundColour]:
+def found_colours(tokens: list[ColourToken], uses: list[TokenUse]) -> list[FoundColour]:
     """Return the site's colours, by use, those that lie near each other next to one another, large ones first."""
     found: dict[tuple[str, str], FoundColour] = {}
-    for token, use in zip(site.survey.tokens, site.uses, strict=True):
+    for token, use in zip(tokens, uses, strict=True):
         if token.kind == "default" and not use.runs:
             continue
         key = (use_of(token.property, use), token.colour.hex())
@@ -58,7 +57,7 @@ def found_colours(site: KnownSite) -> list[FoundColour]:
         entry.runs |= use.runs
         entry.area += _area(use)
     by_use = {name: [one for one in found.values() if one.use == name] for name in USES}
-    return [one for name in USES for one in neighbours(by_use[name], site)]
+    return [one for name in USES for one in neighbours(by_use[name], tokens)]
 
 
 def _area(use: TokenUse) -> float:
@@ -67,10 +66,10 @@ def _area(use: TokenUse) -> float:
     return use.words if use.kind == "words" else _LINE_AREA
 
 
-def neighbours(colours: list[FoundColour], site: KnownSite) -> list[FoundColour]:
+def neighbours(colours: list[FoundColour], tokens: list[ColourToken]) -> list[FoundColour]:
     """Return colours so that the largest come first and each is followed by those nearest to it (ΔE OK under 0.1)."""
     left = sorted(colours, key=lambda one: (-one.area, one.colour))
-    rgb = {one.colour: site.survey.tokens[one.tokens[0]].colour.rgb for one in colours}
+    rgb = {one.colour: tokens[one.tokens[0]].colour.rgb for one in colours}
     lab = {hex_: oklab_from_srgb(np.array(value)) for hex_, value in rgb.items()}
     ordered: list[FoundColour] = []
     while left:
@@ -106,8 +105,3 @@ def _hue_word(hue: float, lightness: float, chroma: float) -> str:
 
 def _shade(lightness: float) -> str:
     return "pale " if lightness > 0.88 else "deep " if lightness < 0.42 else ""
-
-
-def texts_of(colours: Iterable[FoundColour]) -> int:
-    """Return how many texts some colours touch together."""
-    return len(set().union(*(one.runs for one in colours)))

@@ -10,6 +10,7 @@ import numpy as np
 
 from glaucon.core.colour.oklab import oklab_from_srgb
 from glaucon.core.colour.value import Colour
+from glaucon.core.palette.found import word_of
 from glaucon.core.palette.study import Role, Study, token_key
 from glaucon.core.palette.usage import TokenUse, token_uses
 from glaucon.core.survey.model import Survey
@@ -71,6 +72,7 @@ class _Proposer:
         self._lab = oklab_from_srgb(np.array([token.colour.rgb for token in survey.tokens]))
         self._proposal = Proposal()
         self._role_of: dict[int, str] = {}
+        self._words_of_grounds: dict[str, str] = {}
 
     def run(self) -> Proposal:
         candidates = [
@@ -201,7 +203,9 @@ class _Proposer:
         quiet = self._largest(faint)
         if quiet is None:
             return
-        quiet.tokens.extend(n for n in faint if n not in quiet.tokens and self._distance(n, quiet.tokens[0]) < 0.17 * self._within)
+        quiet.tokens.extend(
+            n for n in faint if n not in quiet.tokens and self._distance(n, quiet.tokens[0]) < 0.17 * self._within
+        )
         self._take(f"{prefix}quiet", quiet, f"Small and secondary words{where} wear it.")
 
     def _state_words(self, tokens: list[int]) -> None:
@@ -243,9 +247,22 @@ class _Proposer:
         joined = f" {count} near-alike colours come together." if count > 1 else ""
         value = opaque.hex()
         self._proposal.roles.append(
-            Role(name=name, label=label_of(name), value=value, found=value, reason=reason + joined)
+            Role(name=name, label=self._label(name, value), value=value, found=value, reason=reason + joined)
         )
         self._put(name, group.tokens)
+
+    def _label(self, name: str, value: str) -> str:
+        """Return what a role is called: grounds by a word for their colour, what is written on them after them."""
+        parts = name.split("-")
+        if parts[0] != "ground" or len(parts) < 2 or not parts[1].isdigit():
+            return label_of(name)
+        if len(parts) == 2:
+            word = word_of(value)
+            same = sum(1 for known in self._words_of_grounds.values() if known.split(" (")[0] == word)
+            self._words_of_grounds[name] = word if not same else f"{word} ({same + 1})"
+            return f"Ground: {self._words_of_grounds[name]}"
+        ground = self._words_of_grounds.get("-".join(parts[:2]))
+        return f"{label_of('-'.join(parts[2:]))} on {ground}" if ground else label_of(name)
 
     def _put(self, name: str, tokens: Iterable[int]) -> None:
         for n in tokens:
@@ -331,7 +348,8 @@ class _Proposer:
         return float(self._lab[number, 0]) * alpha + ground * (1 - alpha)
 
     def _where(self, prefix: str) -> str:
-        return f" on {label_of(prefix.rstrip('-'))}" if prefix else ""
+        name = prefix.rstrip("-")
+        return f" on {self._words_of_grounds.get(name, label_of(name))}" if prefix else ""
 
     def _free(self, name: str) -> str:
         taken = {role.name for role in self._proposal.roles}
