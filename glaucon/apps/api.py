@@ -10,6 +10,7 @@ from ninja.security import django_auth
 from glaucon.apps.accounts.api import router as accounts_router
 from glaucon.apps.errors import Refused
 from glaucon.apps.releases.api import router as releases_router
+from glaucon.apps.releases.hand_back_api import router as hand_back_router
 from glaucon.apps.sites.api import router as sites_router
 from glaucon.apps.studies.api import router as studies_router
 from glaucon.apps.studies.palette_api import router as palette_router
@@ -21,6 +22,7 @@ api.add_router("", sites_router)
 api.add_router("", studies_router)
 api.add_router("", palette_router)
 api.add_router("", releases_router)
+api.add_router("", hand_back_router)
 
 
 class ErrorBody(Schema):

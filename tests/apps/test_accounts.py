@@ -58,7 +58,7 @@ def test_site_of_someone_else_does_not_exist(yard: str, stranger: Api) -> None:
         stranger.post(f"/sites/{yard}/reading", body), stranger.get(f"/sites/{yard}/roles/text"),
         stranger.get(f"/sites/{yard}/offers"), stranger.get(f"/sites/{yard}/release"),
         stranger.post(f"/sites/{yard}/release", body), stranger.post(f"/sites/{yard}/releases/0/live"),
-        stranger.get(f"/sites/{yard}/download"), stranger.get("/jobs/1"), stranger.delete("/jobs/1"),
+        stranger.get(f"/sites/{yard}/hand-back/site/file"), stranger.get("/jobs/1"), stranger.delete("/jobs/1"),
     ]  # fmt: skip
     assert {answer.status_code for answer in answers} == {404}
     assert stranger.get("/sites").json() == []

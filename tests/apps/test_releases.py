@@ -42,7 +42,7 @@ def test_released_site_is_sandboxed_and_never_of_our_origin(wren: Api, yard: str
 def test_download_differs_only_in_colours_and_the_added_sheet(wren: Api, yard: str, otterlock: Path) -> None:
     wren.post(f"/sites/{yard}/study", CHANGE)
     before = folder_files(otterlock)
-    answer = wren.get(f"/sites/{yard}/download")
+    answer = wren.get(f"/sites/{yard}/hand-back/site/file")
     after = zipfile.ZipFile(io.BytesIO(answer.content))
     added = [name for name in after.namelist() if name not in before]
     assert len(added) == 1
@@ -51,11 +51,11 @@ def test_download_differs_only_in_colours_and_the_added_sheet(wren: Api, yard: s
         if name.endswith(".html"):
             text = re.sub(rb'<link rel="stylesheet" href="[./]*glaucon-\w+\.css">', b"", text)
         assert re.sub(rb"var\(--gl-[\w-]+, ([^()]+|\w+\([^()]*\))\)", rb"\1", text) == data, name
-    assert wren.get(f"/sites/{yard}/download").content == answer.content
+    assert wren.get(f"/sites/{yard}/hand-back/site/file").content == answer.content
 
 
 def test_unchanged_study_downloads_as_it_came(wren: Api, yard: str, otterlock: Path) -> None:
-    archive = zipfile.ZipFile(io.BytesIO(wren.get(f"/sites/{yard}/download").content))
+    archive = zipfile.ZipFile(io.BytesIO(wren.get(f"/sites/{yard}/hand-back/site/file").content))
     assert {name: archive.read(name) for name in archive.namelist()} == folder_files(otterlock)
 
 

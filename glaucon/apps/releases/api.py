@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from ninja import Router, Schema
 
 from glaucon.apps.releases import services
@@ -73,14 +73,6 @@ def take_back(request: HttpRequest, slug: str, number: int) -> PlanOut:
     site = own_site(request, slug)
     services.take_back(site, number)
     return _plan(site)
-
-
-@router.get("/sites/{slug}/download", operation_id="downloadSite")
-def download_site(request: HttpRequest, slug: str) -> HttpResponse:
-    site = own_site(request, slug)
-    response = HttpResponse(services.download(site), content_type="application/zip")
-    response["Content-Disposition"] = f'attachment; filename="{site.slug}.zip"'
-    return response
 
 
 def _plan(site: Site) -> PlanOut:

@@ -16,7 +16,6 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.services import study_of
-from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.palette import study as core
 
@@ -107,11 +106,3 @@ def live_study(site: Site) -> core.Study | None:
     """Return the study that is live; None where nothing is, or the site as brought in."""
     live = live_release(site)
     return live.revision.read() if live is not None and live.revision is not None else None
-
-
-def download(site: Site) -> bytes:
-    """Return the site in its study's colours as a zip archive, the same bytes for the same study."""
-    files = files_of(site)
-    current = study_of(site).current
-    assert current is not None
-    return hand_back(files, known_of(site).survey, current.read(), "site").data

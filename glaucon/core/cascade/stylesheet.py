@@ -109,6 +109,7 @@ class Stylesheet:
     pseudo_places: list[PseudoPlace] = field(default_factory=list)
     urls: list[tuple[str, int, int]] = field(default_factory=list)
     blocks: list[Block] = field(default_factory=list)
+    readers: dict[str, set[str]] = field(default_factory=dict)  # custom property → properties that read it by var()
 
     def rules(self) -> Iterator[Rule]:
         """Yield the rules in order."""
@@ -303,6 +304,7 @@ class _Reader:
         for declaration in declarations:
             name = declaration.name if declaration.name.startswith("--") else declaration.lower_name
             self._note_urls(declaration.value)
+            self._note_readers(name, declaration.value)
             self._register(declaration, name, selector, kind, media)
             if name.startswith("--"):
                 custom = block.important_custom if declaration.important else block.custom
@@ -315,6 +317,15 @@ class _Reader:
                 for longhand, value in values.items():
                     target[longhand] = value
         return block
+
+    def _note_readers(self, name: str, nodes: list[Any]) -> None:
+        for node in nodes:
+            if node.type == "function":
+                if node.lower_name == "var":
+                    first = next((n for n in node.arguments if n.type == "ident"), None)
+                    if first is not None:
+                        self.sheet.readers.setdefault(first.value, set()).add(name)
+                self._note_readers(name, node.arguments)
 
     def _note_urls(self, nodes: list[Any]) -> None:
         for node in nodes:

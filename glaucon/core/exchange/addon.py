@@ -21,6 +21,7 @@ from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.colour.value import css_text
 from glaucon.core.exchange.addon_attributes import AttributeRules
 from glaucon.core.exchange.addon_text import Place, Unreached, changed_places, overlap, rendered, scoped, wrapped
+from glaucon.core.exchange.page_markers import markers_of, telling
 from glaucon.core.exchange.recolour import DEFAULT_RULES
 from glaucon.core.palette.study import Study, token_key
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of
@@ -74,7 +75,6 @@ class _Entry:
 
     written: Written
     around: tuple[str, ...]
-    linked: str  # the file that pages link; "" for a style element
     texts: list[str]
     keep: list[bool]
     pages: set[str] = field(default_factory=set)
@@ -187,9 +187,8 @@ class _Maker:
             copies[text] += 1
         entry = self._entries.get(key)
         if entry is None:
-            linked = "" if is_page(sheet.sheet.file) else sheet.sheet.file
             texts, keep = [text for text, _ in said], [changed for _, changed in said]
-            entry = self._entries[key] = _Entry(written, around, linked, texts, keep)
+            entry = self._entries[key] = _Entry(written, around, texts, keep)
         entry.pages.add(page)
         if entry.is_said:
             entry.places.extend(changed_places(written, self._new))
@@ -231,6 +230,7 @@ class _Maker:
 
     def _rules(self, pages: list[_PageRules]) -> tuple[str, set[Place]]:
         strays = self._strays(pages)
+        markers = {page.page: markers_of(page.document) for page in pages} if strays else {}
         pieces: list[tuple[tuple[str, ...], str]] = []
         reached: set[Place] = set()
         for entry in self._order:
@@ -240,10 +240,12 @@ class _Maker:
             why = ""
             if any(wrapper.strip().lower() == "@layer" for wrapper in entry.around):
                 why = "its rule stands in a cascade layer without a name"
-            elif id(entry) in strays and not entry.linked:
-                why = "it stands in the page's own style element, and other pages would take the rule on"
             elif id(entry) in strays:
-                prelude = scoped(prelude, entry.linked)
+                telling_apart = telling(entry.pages, strays[id(entry)], markers)
+                if telling_apart is None:
+                    why = "other pages would take its rule on, and nothing tells them apart"
+                else:
+                    prelude = scoped(prelude, telling_apart)
             if why:
                 self._left.update(dict.fromkeys(entry.places, why))
                 continue
@@ -252,9 +254,9 @@ class _Maker:
             pieces.append((entry.around, f"{prelude} {{ {'; '.join(said)} }}"))
         return wrapped(pieces), reached
 
-    def _strays(self, pages: list[_PageRules]) -> set[int]:
-        """Return the entries that would match something on a page they do not hold on."""
-        found: set[int] = set()
+    def _strays(self, pages: list[_PageRules]) -> dict[int, set[str]]:
+        """Return the entries that would match something on pages they do not hold on, with those pages."""
+        found: dict[int, set[str]] = {}
         rules_of: dict[int, list[Rule]] = {}
         for page in pages:
             for number, entry in page.entries.items():
@@ -270,7 +272,9 @@ class _Maker:
             for element in page.document.elements:
                 for pseudo in (None, *index.pseudo_elements()):
                     matching = index.matching(element, _EVERY_STATE, pseudo)
-                    found |= {owner[id(rule)] for n in matching if id(rule := index.rules[n].rule) in owner}
+                    for number in matching:
+                        if (entry_ := owner.get(id(index.rules[number].rule))) is not None:
+                            found.setdefault(entry_, set()).add(page.page)
         return found
 
     def _default_texts(self, pages: list[_PageRules], unreached: list[Unreached]) -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import posixpath
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -98,9 +97,9 @@ def quoted(text: str) -> str:
     return f'"{out}"'
 
 
-def scoped(prelude: str, linked: str) -> str:
-    """Return a selector list that holds only on pages that link a stylesheet, at no more weight."""
-    where = f':root:has(link[href*="{posixpath.basename(linked)}"])'
+def scoped(prelude: str, markers: Iterable[str]) -> str:
+    """Return a selector list that holds only on pages that have one of some elements, at no more weight."""
+    where = f":root:has({', '.join(markers)})"
     condition = f":where({where}, {where} *)"
     return ", ".join(_with_condition(part, condition) for part in _selectors(prelude))
 

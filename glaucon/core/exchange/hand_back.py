@@ -24,6 +24,7 @@ class HandedBack:
     """What one way gives: its bytes, the files it changes, the colours it cannot reach."""
 
     data: bytes
+    filename: str
     changed: list[str] = field(default_factory=list)
     unreached: list[Unreached] = field(default_factory=list)
 
@@ -40,13 +41,13 @@ def hand_back(
     if way == "site":
         new = recolour_site(site, survey.tokens, study).files
         files = new if changed_only else {**site.files, **new}
-        return HandedBack(zip_of(files), sorted(path for path in new if new[path] != site.files.get(path)))
+        return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
     if way == "addon":
         addon = addon_stylesheet(site, survey.tokens, study, progress)
-        return HandedBack(addon.css.encode(), [], addon.unreached)
+        return HandedBack(addon.css.encode(), "glaucon-addon.css", [], addon.unreached)
     if way == "variables":
-        return HandedBack(palette_css(study, (), study.roles).encode())
-    return HandedBack(design_tokens(study).encode())
+        return HandedBack(palette_css(study, (), study.roles).encode(), "palette.css")
+    return HandedBack(design_tokens(study).encode(), "palette.tokens.json")
 
 
 def zip_of(files: Mapping[str, bytes]) -> bytes:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
@@ -19,9 +20,12 @@ from glaucon.core.survey.model import Survey
 ALIKE = 0.022
 ALIKE_WORDS = 0.075
 ALIKE_LINES = 0.09
+ALIKE_UNUSED = 0.13  # of what no page shows now
+_MOST_ROLES = 120
 _LABELS = {
     "background": "Background", "panel": "Panel", "text": "Text", "heading": "Heading", "quiet": "Quiet text",
     "link": "Link", "accent": "Accent", "accent-text": "Accent text", "line": "Line", "focus-mark": "Focus mark",
+    "shadow": "Shadow",
 }  # fmt: skip
 _SUFFIX_LABELS = {"text": "text", "link": "link", "heading": "heading", "quiet": "quiet text"}
 _STATE_LABELS = {"hover": "pointed at", "focus": "focused", "active": "pressed", "visited": "visited"}
@@ -61,7 +65,12 @@ def propose(survey: Survey, within: float = 1.0) -> Proposal:
     `within` scales how far apart colours may lie that come under one role: 0 joins only equal ones, 1 those that
     people take for one, 3 those that are plainly different.
     """
-    return _Proposer(survey, within).run()
+    proposal = _Proposer(survey, within).run()
+    while len(proposal.roles) > _MOST_ROLES and within < 8:
+        # a framework's stylesheet holds hundreds of colours that no person would keep apart
+        within = max(1.0, within) * 1.6
+        proposal = _Proposer(survey, within).run()
+    return proposal
 
 
 class _Proposer:
@@ -80,9 +89,14 @@ class _Proposer:
             for n, use in enumerate(self._uses)
             if token_key(self._survey.tokens[n]) is not None and self._is_of_interest(n, use)
         ]
-        self._grounds([n for n in candidates if self._uses[n].kind == "ground"])
-        self._words([n for n in candidates if self._uses[n].kind == "words"])
-        self._lines([n for n in candidates if self._uses[n].kind == "line"])
+        shown = [n for n in candidates if self._uses[n].runs or self._uses[n].kind in ("line", "other")]
+        if not any(self._uses[n].kind == "ground" for n in shown):
+            shown = candidates
+        self._grounds([n for n in shown if self._uses[n].kind == "ground"])
+        self._words([n for n in shown if self._uses[n].kind == "words"])
+        self._lines([n for n in shown if self._uses[n].kind == "line"])
+        self._shadows([n for n in shown if self._uses[n].kind == "other"])
+        self._unused([n for n in candidates if n not in self._role_of])
         self._proposal.unmapped = [
             t.number for t in self._survey.tokens if t.number not in self._role_of and t.kind != "default"
         ]
@@ -119,12 +133,11 @@ class _Proposer:
             self._take("panel", panel, "Boxes within the page stand on it.")
             others.remove(panel)
         for index, group in enumerate(others, start=1):
-            self._take(f"ground-{index}", group, f"{self._texts(group)} stand on it.")
+            self._take(f"ground-{index}", group, f"{self._texts(group)} on it.")
         left = [n for n in rest if n not in self._role_of]
         self._join(left, self._ground_roles(), ALIKE_WORDS)
-        for n in [n for n in left if n not in self._role_of]:
-            count = sum(1 for r in self._proposal.roles if r.name.startswith("ground-"))
-            self._take(f"ground-{count + 1}", _Group([n], 0.0), "A fill of its own.")
+        for group in self._cluster([n for n in left if n not in self._role_of], ALIKE_WORDS, lambda n: 1.0):
+            self._take(self._next_ground(), group, "A fill of its own.")
         self._state_grounds(stateful)
 
     def _accent(self, groups: list[_Group]) -> _Group | None:
@@ -238,6 +251,30 @@ class _Proposer:
         for group in self._cluster([n for n in marks if n not in self._role_of], ALIKE_LINES, lambda n: 1.0):
             self._take(self._free("focus-mark"), group, "It marks what the keyboard is on.")
 
+    def _shadows(self, tokens: list[int]) -> None:
+        """Shadows, glows and the rest: under a role that has the colour, else under roles of their own."""
+        for n in tokens:
+            exact = self._exact_role(n) if self._alpha(n) == 1 else None
+            if exact is not None:
+                self._put(exact, [n])
+        left = [n for n in tokens if n not in self._role_of]
+        for group in self._cluster(left, ALIKE_LINES, lambda n: 1.0):
+            self._take(self._free("shadow"), group, "Shadows and glows are drawn in it.")
+
+    def _unused(self, tokens: list[int]) -> None:
+        """What no page shows: under the nearest role of its kind, so that it follows should it be shown one day."""
+        for kind in ("ground", "words"):
+            own = [n for n in tokens if self._uses[n].kind == kind]
+            roles = [r.name for r in self._proposal.roles if self._uses[self._proposal.tokens[r.name][0]].kind == kind]
+            self._join(own, roles, ALIKE_UNUSED)
+            for group in self._cluster([n for n in own if n not in self._role_of], ALIKE_UNUSED, lambda n: 1.0):
+                name = self._next_ground() if kind == "ground" else self._free("text")
+                self._take(name, group, "No page shows it now.")
+
+    def _next_ground(self) -> str:
+        numbers = [int(r.name.split("-")[1]) for r in self._proposal.roles if re.fullmatch(r"ground-\d+", r.name)]
+        return f"ground-{max(numbers, default=0) + 1}"
+
     # shared steps
 
     def _take(self, name: str, group: _Group, reason: str) -> None:
@@ -308,7 +345,7 @@ class _Proposer:
 
     def _texts(self, group: _Group) -> str:
         count = len({run for n in group.tokens for run in self._uses[n].runs})
-        return "No texts" if count == 0 else "One text" if count == 1 else f"{count} texts"
+        return "No text stands" if count == 0 else "One text stands" if count == 1 else f"{count} texts stand"
 
     def _seen_at_rest(self, number: int) -> bool:
         use = self._uses[number]
@@ -383,7 +420,19 @@ def label_of(name: str) -> str:
     return name.replace("-", " ").capitalize()
 
 
-_ORDER = ["background", "panel", "text", "heading", "quiet", "link", "accent", "accent-text", "line", "focus-mark"]
+_ORDER = [
+    "background",
+    "panel",
+    "text",
+    "heading",
+    "quiet",
+    "link",
+    "accent",
+    "accent-text",
+    "line",
+    "focus-mark",
+    "shadow",
+]
 
 
 def _rail_order(role: Role) -> tuple[int, int, str]:

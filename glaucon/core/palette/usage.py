@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -67,9 +67,9 @@ def token_uses(survey: Survey) -> list[TokenUse]:
             uses[below].ground += of_pairing.words
             uses[below].buttons += of_pairing.buttons
             _note(uses[below], of_pairing)
-    for use in uses:
+    for token, use in zip(survey.tokens, uses, strict=True):
         use.pages = {survey.runs[run].page for run in use.runs}
-        _settle_kind(use)
+        _settle_kind(use, survey.readers.get(token.property, ()))
     return uses
 
 
@@ -143,10 +143,13 @@ def _kind_by_property(name: str) -> str:
     return "words"
 
 
-def _settle_kind(use: TokenUse) -> None:
-    """Decide by use what a property does not say: custom properties and browser defaults."""
+def _settle_kind(use: TokenUse, readers: Iterable[str]) -> None:
+    """Decide what a property does not say, for custom properties and browser defaults: by use, or by readers."""
     if use.kind == "":
-        use.kind = "words" if use.words > use.ground else "ground" if use.ground else "other"
+        use.kind = "words" if use.words > use.ground else "ground" if use.ground else ""
+    if use.kind == "":
+        kinds = {_kind_by_property(reader) for reader in readers}
+        use.kind = next((kind for kind in ("ground", "words", "line") if kind in kinds), "other")
 
 
 @dataclass(frozen=True, slots=True)

@@ -157,3 +157,4 @@ class Survey:
     problems: list[Problem] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     elements: int = 0
+    readers: dict[str, set[str]] = field(default_factory=dict)  # custom property → properties that come to read it

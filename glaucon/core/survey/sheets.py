@@ -23,6 +23,7 @@ from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.survey.site import SiteFiles
 
 _MAX_IMPORT_DEPTH = 8
+_MORE = "\0more"
 
 
 @dataclass(slots=True)
@@ -42,6 +43,7 @@ class SheetLibrary:
     sheets: dict[str, Stylesheet] = field(default_factory=dict)
     missing: dict[str, str] = field(default_factory=dict)
     keep_all: bool = False
+    more_css: str = ""
     _inline: dict[tuple[str, int], Block] = field(default_factory=dict)
 
     def of_file(self, path: str, depth: int = 0) -> Stylesheet:
@@ -132,6 +134,10 @@ class SheetLibrary:
                     self.missing.setdefault(url, page)
                 else:
                     linked.append(LinkedSheet(self.of_file(path), element.attributes.get("media", "")))
+        if self.more_css:
+            if _MORE not in self.sheets:
+                self.sheets[_MORE] = parse_stylesheet(Source("", self.more_css, editable=False), self.table)
+            linked.append(LinkedSheet(self.sheets[_MORE], ""))
         return linked
 
     def base_of(self, page: str, document: Document) -> str:

@@ -23,7 +23,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 5
+ENGINE = 6
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -91,10 +91,11 @@ def _mark(document: Document) -> None:
 class Surveyor:
     """Surveys the pages of one site; stylesheets are parsed and rules indexed once."""
 
-    def __init__(self, site: SiteFiles) -> None:
+    def __init__(self, site: SiteFiles, more_css: str = "") -> None:
+        """`more_css` stands after all that each page has, as an add-on does."""
         self.site = site
         self.table = TokenTable()
-        self.library = SheetLibrary(site, self.table)
+        self.library = SheetLibrary(site, self.table, more_css=more_css)
         self.layers = LayerMaker(PictureShelf(site), self.table.tokens)
         self._indexes: dict[tuple[tuple[tuple[int, str], ...], bool], RuleIndex] = {}
         self._cascades: dict[tuple[int, Viewport], Cascade] = {}
@@ -175,6 +176,7 @@ class Surveyor:
     def _conclude(self, survey: Survey) -> None:
         for sheet in self.library.sheets.values():
             survey.problems.extend(sheet.problems)
+        survey.readers = _final_readers([sheet.readers for sheet in self.library.sheets.values()])
         for url, page in sorted(self.library.missing.items()):
             survey.notes.append(f"The stylesheet “{url[:120]}” that {page} asks for is not among the files.")
         pages_with_text = {run.page for run in survey.runs}
@@ -186,6 +188,24 @@ class Surveyor:
         pictures = sum(data.lower().count(b"<img") for path, data in self.site.files.items() if path in survey.pages)
         if pictures:
             survey.notes.append("Words inside pictures are not checked.")
+
+
+def _final_readers(of_sheets: Iterable[dict[str, set[str]]]) -> dict[str, set[str]]:
+    """Return the properties that read each custom property in the end, through other custom properties too."""
+    direct: dict[str, set[str]] = {}
+    for of_sheet in of_sheets:
+        for name, readers in of_sheet.items():
+            direct.setdefault(name, set()).update(readers)
+    final: dict[str, set[str]] = {}
+    for name in direct:
+        met, waiting = {name}, [name]
+        while waiting:
+            for reader in direct.get(waiting.pop(), ()):
+                if reader not in met:
+                    met.add(reader)
+                    waiting.append(reader)
+        final[name] = {reader for reader in met if not reader.startswith("--")}
+    return final
 
 
 def width_bands(thresholds: set[float]) -> list[int]:

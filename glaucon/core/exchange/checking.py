@@ -1,0 +1,73 @@
+"""What is handed back, read again: does every text come out in the colours that were promised?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from typing import Any
+
+from glaucon.core.exchange.audit import audit_survey
+from glaucon.core.exchange.hand_back import HandedBack
+from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.palette.known import KnownSite
+from glaucon.core.palette.study import Study
+from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.site import SiteFiles
+from glaucon.core.survey.survey import Surveyor
+
+CHECKED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover"))
+_EXAMPLES = 6
+
+
+@dataclass(slots=True)
+class Checked:
+    """How many texts came out as promised, in all contexts looked at, and some that did not."""
+
+    texts: int = 0
+    right: int = 0
+    examples: list[str] = field(default_factory=list)
+
+
+def check_handed_back(site: SiteFiles, known: KnownSite, study: Study, way: str, handed: HandedBack) -> Checked:
+    """Return how what was handed back reads, "site" or "addon", held against the study's own reading."""
+    if way == "site":
+        new = SiteFiles({**site.files, **recolour_site(site, known.survey.tokens, study).files}, [], site.origin)
+        return compare(promised(known, study), read_again(new))
+    return compare(promised(known, study), read_again(site, handed.data.decode()))
+
+
+def promised(known: KnownSite, study: Study, contexts: Iterable[ContextKey] = CHECKED) -> list[dict[str, Any]]:
+    """Return the rows that a study promises in the contexts that its survey knows."""
+    values = known.tokens.values(study)
+    return _rows(known.survey, [c for c in contexts if c in known.survey.sightings], study.level, values)
+
+
+def read_again(
+    site: SiteFiles, more_css: str = "", contexts: Iterable[ContextKey] = CHECKED, level: str = "AA"
+) -> list[dict[str, Any]]:
+    """Return the rows of a site as it is, with a stylesheet after all that it has."""
+    contexts = list(contexts)
+    return _rows(Surveyor(site, more_css).survey(contexts), contexts, level, None)
+
+
+def _rows(survey: Any, contexts: Iterable[ContextKey], level: str, values: Any) -> list[dict[str, Any]]:
+    rows = []
+    for context in contexts:
+        for row in audit_survey(survey, context, level, values)["runs"]:
+            rows.append({**row, "context": f"{context.width} px, {context.state}"})
+    return rows
+
+
+def compare(wanted: list[dict[str, Any]], found: list[dict[str, Any]]) -> Checked:
+    """Return how found rows agree with wanted ones in text colour and background."""
+    by_place = {(row["context"], row["page"], row["path"]): row for row in found}
+    checked = Checked()
+    for row in wanted:
+        other = by_place.get((row["context"], row["page"], row["path"]))
+        checked.texts += 1
+        if other is not None and (row["colour"], row["background"]) == (other["colour"], other["background"]):
+            checked.right += 1
+        elif len(checked.examples) < _EXAMPLES:
+            came = "is not there" if other is None else f"comes out {other['colour']}, not {row['colour']}"
+            checked.examples.append(f"{row['page']} at {row['context']}: “{row['text'][:40]}” {came}")
+    return checked
