@@ -188,7 +188,7 @@ def area_of(style: Style, around: Place, tag: str) -> Area:
     """Return the border box of an element (its width without margins), as far as it is known."""
     traits = traits_of(style)
     if traits.is_out_of_flow:
-        return _positioned_area(style, around.viewport if traits.position == "fixed" else around.containing)
+        return _positioned_area(style, around.viewport if traits.position == "fixed" else around.containing, around)
     display = traits.display
     width = _wanted_width(style, around.content.width)
     left_margin, right_margin = extent_of(style, "margin-left"), extent_of(style, "margin-right")
@@ -256,18 +256,24 @@ def content_of(style: Style, box: Area) -> Area:
     return Area(None if box.left is None else box.left + inset, width)
 
 
-def _positioned_area(style: Style, container: Area) -> Area:
+def _positioned_area(style: Style, container: Area, around: Place | None = None) -> Area:
+    before, after = extent_of(style, "margin-left"), extent_of(style, "margin-right")
+    margin_left = (before.of(container.width) or 0.0) if before is not None else 0.0
+    margin_right = (after.of(container.width) or 0.0) if after is not None else 0.0
     width = _wanted_width(style, container.width)
     start, end = extent_of(style, "left"), extent_of(style, "right")
     left = start.of(container.width) if start is not None else None
     right = end.of(container.width) if end is not None else None
     if width is None and left is not None and right is not None and container.width is not None:
-        width = _limited(style, container.width - left - right, container.width)
+        width = _limited(style, container.width - left - right - margin_left - margin_right, container.width)
     if container.left is not None and left is not None:
-        return Area(container.left + left, width)
+        return Area(container.left + left + margin_left, width)
     if container.right is not None and right is not None and width is not None:
-        return Area(container.right - right - width, width)
-    return Area(None, width)
+        return Area(container.right - right - margin_right - width, width)
+    in_flow = around is not None and around.is_flow and start is None and end is None
+    flow_left = around.content.left if in_flow and around is not None else None
+    # where it would have stood in the flow (CSS Positioned Layout, section 3.5)
+    return Area(None if flow_left is None else flow_left + margin_left, width)
 
 
 def is_clipped_away(place: Place, around: Place) -> bool:
