@@ -175,7 +175,7 @@ def test_limits_scripts_and_robots_are_told(wren: Api, tmp_path: Path, settings:
     assert any("limit of 3" in note for note in first["notes"])
     notes = " ".join(wren.get(f"/sites/{all_['site']}").json()["notes"])
     for says in ("gone.css answers with an error", "elsewhere.example", "robots.txt", "until its scripts run",
-                 "come in already", "Words inside pictures"):  # fmt: skip
+                 "had come in already", "Words inside pictures"):  # fmt: skip
         assert says in notes, notes
 
 

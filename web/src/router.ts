@@ -23,6 +23,18 @@ export const router = createRouter({
       children: [
         { path: "", redirect: { name: "bench" } },
         {
+          path: "came-in",
+          name: "came-in",
+          component: () => import("@/screens/CameInScreen.vue"),
+          meta: { title: "What came in" },
+        },
+        {
+          path: "palette",
+          name: "palette",
+          component: () => import("@/screens/PaletteScreen.vue"),
+          meta: { title: "Palette" },
+        },
+        {
           path: "found",
           name: "found",
           component: () => import("@/screens/FoundScreen.vue"),

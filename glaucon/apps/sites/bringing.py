@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import re
 from collections.abc import Callable
 
 from django.db import transaction
@@ -57,10 +58,11 @@ def bring_in(job: Job, tell: Progress, check: Check) -> Site:
 def _create(
     job: Job, files: SiteFiles, blobs: dict[str, str], content: str, survey: Survey, proposal: Proposal
 ) -> Site:
+    name = _title_of_first(files) or job.name if is_address(job.source) else job.name
     site = Site.objects.create(
         owner=job.owner,
-        name=job.name,
-        slug=Site.objects.free_slug(job.name),
+        name=name,
+        slug=Site.objects.free_slug(name),
         content=content,
         notes=_notes(files, survey),
         titles=_titles(files),
@@ -141,6 +143,13 @@ def _notes(files: SiteFiles, survey: Survey) -> list[str]:
         for p in survey.problems
     ]
     return [*dict.fromkeys([*files.notes, *survey.notes, *broken])][:80]
+
+
+def _title_of_first(files: SiteFiles) -> str:
+    """Return what the first page calls the site: its title's first part."""
+    first = min(files.pages, key=lambda page: (page.count("/"), page != "index.html", page), default="")
+    title = page_title(files.files[first]) if first else ""
+    return re.split(r"\s[|–—-]\s|:\s", title)[0].strip()[:80]
 
 
 def _titles(files: SiteFiles) -> dict[str, str]:

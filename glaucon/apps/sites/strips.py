@@ -11,7 +11,7 @@ from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.study import Study, token_key
 
 _USES = {
-    "ground": "Grounds", "words": "Words", "heading": "Headings", "link": "Links", "button": "Buttons",
+    "ground": "Grounds", "words": "Words", "heading": "Headings", "link": "Links", "button": "Buttons, fields",
     "line": "Lines", "icon": "Icons", "shadow": "Shadows", "other": "The rest",
 }  # fmt: skip
 _ROUND_SHARE = 0.02  # the least share a colour is shown with, so that it can be seen

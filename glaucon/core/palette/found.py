@@ -7,13 +7,14 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from glaucon.core.cascade.tokens import ColourToken
-from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
+from glaucon.core.colour.oklab import Floats, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.palette.usage import TokenUse
 
 # in the order they are shown
 USES = ("ground", "words", "heading", "link", "button", "line", "icon", "shadow", "other")
 _ICON_PROPERTIES = frozenset({"fill", "stroke", "stop-color", "flood-color", "lighting-color"})
 _ROOM = 10.0  # a ground fills about ten times the area that the strokes of its words do
+_STANDS_OUT = 0.08  # ΔE OK
 _LINE_AREA = 400.0  # a border's proxy: about a line of 16 px text at one pixel's strength
 
 
@@ -28,8 +29,8 @@ class FoundColour:
     area: float = 0.0
 
 
-def use_of(prop: str, use: TokenUse) -> str:
-    """Return what a token mostly does, one of USES."""
+def use_of(prop: str, use: TokenUse, stands_out: bool) -> str:
+    """Return what a token mostly does, one of USES; only a ground that stands out from the page's can be a button's."""
     if use.kind == "line":
         return "line"
     if prop in _ICON_PROPERTIES:
@@ -37,7 +38,7 @@ def use_of(prop: str, use: TokenUse) -> str:
     if use.kind == "other":
         return "shadow" if "shadow" in prop else "other"
     if use.kind == "ground":
-        return "button" if use.buttons > 0.5 * use.ground > 0 else "ground"
+        return "button" if stands_out and use.buttons > 0.5 * use.ground > 0 else "ground"
     if use.buttons and use.buttons > 0.5 * use.words:
         return "button"
     if use.links > 0.5 * use.words > 0:
@@ -48,16 +49,24 @@ def use_of(prop: str, use: TokenUse) -> str:
 def found_colours(tokens: list[ColourToken], uses: list[TokenUse]) -> list[FoundColour]:
     """Return the site's colours, by use, those that lie near each other next to one another, large ones first."""
     found: dict[tuple[str, str], FoundColour] = {}
+    apart = _apart_from_main_ground(tokens, uses)
     for token, use in zip(tokens, uses, strict=True):
         if token.kind == "default" and not use.runs:
             continue
-        key = (use_of(token.property, use), token.colour.hex())
+        key = (use_of(token.property, use, bool(apart[token.number] > _STANDS_OUT)), token.colour.hex())
         entry = found.setdefault(key, FoundColour(key[1], key[0]))
         entry.tokens.append(token.number)
         entry.runs |= use.runs
         entry.area += _area(use)
     by_use = {name: [one for one in found.values() if one.use == name] for name in USES}
     return [one for name in USES for one in neighbours(by_use[name], tokens)]
+
+
+def _apart_from_main_ground(tokens: list[ColourToken], uses: list[TokenUse]) -> Floats:
+    """Return each token's ΔE OK from the colour that most words stand on."""
+    lab = oklab_from_srgb(np.array([token.colour.rgb for token in tokens]))
+    main = max(range(len(tokens)), key=lambda number: uses[number].ground)
+    return np.asarray(np.linalg.norm(lab - lab[main], axis=1))
 
 
 def _area(use: TokenUse) -> float:

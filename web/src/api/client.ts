@@ -15,6 +15,12 @@ export type RoleDetail = Schemas["RoleDetailOut"];
 export type Plan = Schemas["PlanOut"];
 export type Job = Schemas["JobOut"];
 export type Found = Schemas["FoundOut"];
+export type FoundGroup = Schemas["FoundGroup"];
+export type FoundColour = Schemas["FoundColour"];
+export type Proposal = Schemas["ProposalOut"];
+export type Place = Schemas["PlaceOut"];
+export type Way = Schemas["WayOut"];
+export type Checked = Schemas["CheckedOut"];
 export type Session = Schemas["SessionOut"];
 
 /** An answer that is no: one sentence for people, a code and details for the screens. */

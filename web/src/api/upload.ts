@@ -1,10 +1,19 @@
 import { csrfToken, OFFLINE, refusalOf, type Job } from "@/api/client";
 
-/** Sends an archive and tells how much of it has gone. fetch cannot tell that, so this one call is older. */
-export function uploadArchive(archive: File, name: string, tell: (share: number) => void): Promise<Job> {
+type Tell = (share: number) => void;
+
+/** Sends a new site's archive and tells how much of it has gone. */
+export const uploadArchive = (archive: File, tell: Tell) => send("/api/bring/zip", archive, tell);
+
+/** Sends the archive of a site that is there already. */
+export const uploadAgain = (slug: string, archive: File, tell: Tell) =>
+  send(`/api/sites/${encodeURIComponent(slug)}/again/zip`, archive, tell);
+
+/** fetch cannot tell how much has gone, so this one call is older. */
+function send(address: string, archive: File, tell: Tell): Promise<Job> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open("POST", "/api/bring/zip");
+    request.open("POST", address);
     request.setRequestHeader("X-CSRFToken", csrfToken());
     request.responseType = "json";
     request.upload.onprogress = (event) => event.lengthComputable && tell(event.loaded / event.total);
@@ -13,7 +22,6 @@ export function uploadArchive(archive: File, name: string, tell: (share: number)
       request.status === 200 ? resolve(request.response as Job) : reject(refusalOf(request.status, request.response));
     const form = new FormData();
     form.append("archive", archive);
-    form.append("name", name);
     request.send(form);
   });
 }

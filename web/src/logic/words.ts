@@ -5,6 +5,13 @@ export function count(number: number, one: string, many = `${one}s`): string {
   return `${number.toLocaleString("en-GB")} ${number === 1 ? one : many}`;
 }
 
+/** "820 bytes", "14 kB", "2.3 MB". */
+export function sizeText(bytes: number): string {
+  if (bytes < 1000) return count(bytes, "byte");
+  if (bytes < 1_000_000) return `${Math.round(bytes / 1000)} kB`;
+  return `${(bytes / 1_000_000).toFixed(1)} MB`;
+}
+
 /** A ratio cut, never rounded up, to what a person can use: 2.81, 11.1, 21. */
 export function ratioText(ratio: number | null): string {
   if (ratio === null) return "?";

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import type { Found } from "@/api/client";
+import type { FoundColour, FoundGroup } from "@/api/client";
 import { count } from "@/logic/words";
 
-/** The found colours of one kind side by side in proportion, those of one role under one bracket. */
-type Group = Found["groups"][number];
-const props = defineProps<{ group: Group; labels: Map<string, string> }>();
-const emit = defineEmits<{ open: [role: string] }>();
+/** The found colours of one use side by side in proportion, those of one role under one bracket. */
+const props = defineProps<{ group: FoundGroup; labels: Map<string, string>; chosen: FoundColour | null }>();
+const emit = defineEmits<{ choose: [colour: FoundColour] }>();
 
 interface Bracket {
   role: string | null;
   share: number;
-  colours: Group["colours"];
+  colours: FoundColour[];
 }
 const brackets = computed(() => {
   const found: Bracket[] = [];
@@ -25,6 +24,8 @@ const brackets = computed(() => {
   return found;
 });
 const title = (bracket: Bracket) => (bracket.role ? (props.labels.get(bracket.role) ?? bracket.role) : "under no role");
+const about = (one: FoundColour) =>
+  `${one.colour.toUpperCase()}, ${count(one.places, "place")}, ${count(one.texts, "text")}`;
 </script>
 
 <template>
@@ -33,69 +34,75 @@ const title = (bracket: Bracket) => (bracket.role ? (props.labels.get(bracket.ro
       <h2>{{ group.label }}</h2>
       <p class="soft">{{ count(group.colours.length, "colour") }}</p>
     </div>
-    <div class="bar">
-      <component
-        :is="bracket.role ? 'button' : 'div'"
+    <ul class="bar">
+      <li
         v-for="bracket in brackets"
-        :key="bracket.role ?? bracket.colours[0]!.colour"
+        :key="`${bracket.role} ${bracket.colours[0]!.colour}`"
         class="bracket"
-        :type="bracket.role ? 'button' : undefined"
         :style="{ flexGrow: bracket.share * 100 }"
-        :title="`${title(bracket)}: ${bracket.colours.map((one) => one.colour).join(', ')}`"
-        @click="bracket.role && emit('open', bracket.role)"
       >
-        <span class="colours" aria-hidden="true">
-          <i
+        <span class="colours">
+          <button
             v-for="one in bracket.colours"
             :key="one.colour"
+            type="button"
             :style="{ background: one.colour, flexGrow: one.share * 100 }"
+            :aria-label="about(one)"
+            :title="about(one)"
+            :aria-pressed="chosen?.colour === one.colour && chosen.role === one.role"
+            @click="emit('choose', one)"
           />
         </span>
         <span class="hook" aria-hidden="true" />
-        <span class="label">
+        <span class="label" :title="title(bracket)">
           <b>{{ title(bracket) }}</b>
           <template v-if="bracket.colours.length > 1">&nbsp;{{ bracket.colours.length }} → 1</template>
         </span>
-      </component>
-    </div>
+      </li>
+    </ul>
   </section>
 </template>
 
 <style scoped>
 .FoundBar {
   display: grid;
-  grid-template-columns: 120px 1fr;
-  margin-bottom: 10px;
+  grid-template-columns: 104px 1fr;
+  margin-bottom: 8px;
 }
 h2 {
-  padding-top: 8px;
+  padding-top: 6px;
   font-size: 14px;
 }
 .bar {
   display: flex;
   min-width: 0;
+  margin: 0;
+  padding: 0;
+  list-style: none;
 }
 .bracket {
   display: block;
   flex: 1 1 0;
   min-width: 14px;
-  padding: 0;
-  border: 0;
-  background: none;
-  text-align: left;
-}
-button.bracket {
-  cursor: pointer;
 }
 .colours {
   display: flex;
-  height: 50px;
+  height: 44px;
   box-shadow: 0 0 0 1px var(--edge);
 }
-.colours i {
+.colours button {
   flex: 1 1 0;
-  min-width: 3px;
+  min-width: 5px;
+  padding: 0;
+  border: 0;
   box-shadow: inset -1px 0 0 #8884;
+  cursor: pointer;
+}
+.colours button:hover,
+.colours button[aria-pressed="true"] {
+  outline: 2px solid var(--ink);
+  outline-offset: 1px;
+  z-index: 1;
 }
 .hook {
   display: block;
@@ -107,13 +114,10 @@ button.bracket {
 .label {
   display: block;
   overflow: hidden;
-  padding: 2px 2px 0;
+  padding: 1px 2px 0;
   font-size: 12px;
   white-space: nowrap;
   text-overflow: ellipsis;
-}
-button.bracket:hover .label {
-  text-decoration: underline;
 }
 @media (max-width: 700px) {
   .FoundBar {

@@ -1,51 +1,53 @@
 <script setup lang="ts">
-import { ElButton, ElProgress } from "element-plus";
-import { ref, useTemplateRef } from "vue";
+import { ElButton, ElInput } from "element-plus";
+import { computed, ref } from "vue";
 import type { Schemas } from "@/api/client";
+import FolderOrZip from "@/parts/FolderOrZip.vue";
+import { useSession } from "@/stores/session";
 
 /** The ways in. */
 defineProps<{ samples: Schemas["SampleOut"][]; sending: number | null }>();
-const emit = defineEmits<{ zip: [archive: File]; sample: [name: string] }>();
-const isOver = ref(false);
-const chooser = useTemplateRef<HTMLInputElement>("chooser");
+const emit = defineEmits<{
+  zip: [archive: File];
+  sample: [name: string];
+  address: [address: string, mostPages: number];
+  refused: [why: unknown];
+}>();
+const session = useSession();
+const standIn = computed(() => session.standIn);
+const address = ref("");
+const mostPages = ref("200");
 
-function drop(event: DragEvent): void {
-  isOver.value = false;
-  const archive = event.dataTransfer?.files[0];
-  if (archive) emit("zip", archive);
-}
-
-function choose(): void {
-  const archive = chooser.value?.files?.[0];
-  if (archive) emit("zip", archive);
-  if (chooser.value) chooser.value.value = "";
+function fetchIt(): void {
+  const pages = Number(mostPages.value);
+  if (!Number.isInteger(pages) || pages < 1 || pages > 1000)
+    return emit("refused", new Error("The most pages to fetch is a whole number from 1 to 1,000."));
+  emit("address", address.value, pages);
 }
 </script>
 
 <template>
   <div class="ShelfWays">
-    <section
-      :class="{ over: isOver }"
-      @dragover.prevent="isOver = true"
-      @dragleave="isOver = false"
-      @drop.prevent="drop"
-    >
+    <section>
       <h2>Bring a site</h2>
-      <p>Drop a .zip of its folder here: the pages, stylesheets and pictures as they are.</p>
-      <el-progress v-if="sending !== null" :percentage="Math.round(sending * 100)" aria-label="Sending the archive" />
-      <template v-else>
-        <input
-          id="archive"
-          ref="chooser"
-          type="file"
-          accept=".zip,application/zip"
-          class="unseen"
-          tabindex="-1"
-          aria-label="Archive of the site"
-          @change="choose"
-        />
-        <el-button type="primary" @click="chooser?.click()">Choose a .zip…</el-button>
-      </template>
+      <folder-or-zip :sending="sending" label="new" @archive="emit('zip', $event)" @refused="emit('refused', $event)" />
+    </section>
+    <section>
+      <h2>Bring it from its address</h2>
+      <form @submit.prevent="fetchIt">
+        <label for="address">Address of the site</label>
+        <el-input id="address" v-model="address" placeholder="https://your-site.example" autocomplete="off" />
+        <label class="few"
+          >At most
+          <input v-model="mostPages" inputmode="numeric" aria-label="Most pages to fetch" />
+          pages</label
+        >
+        <el-button native-type="submit" :disabled="!address.trim()">Fetch it</el-button>
+      </form>
+      <p v-if="standIn" class="soft">
+        In this demo a small host stands in for the outside:
+        <button type="button" class="act" @click="address = standIn">{{ standIn }}</button>
+      </p>
     </section>
     <section>
       <h2>Start from a sample</h2>
@@ -74,12 +76,18 @@ section {
   border: 1px dashed var(--edge);
   background: var(--sunk);
 }
-.over {
-  border: 1px solid var(--ink);
-  background: var(--raised);
-}
-section > :deep(.el-progress) {
+form {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
   width: 100%;
+}
+.few input {
+  width: 4.5em;
+  padding: 3px 6px;
+  border: 1px solid var(--edge);
+  border-radius: var(--corner);
+  background: var(--raised);
 }
 ul {
   display: grid;

@@ -23,7 +23,7 @@ async function look(): Promise<void> {
     if (isOpen.value) return;
     pause();
     if (job.value.state === "done" && job.value.site)
-      await router.replace({ name: "found", params: { slug: job.value.site } });
+      await router.replace({ name: "came-in", params: { slug: job.value.site } });
   } catch (refusal) {
     trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
   }
@@ -43,7 +43,10 @@ async function cancel(): Promise<void> {
   <div class="ComingInScreen">
     <top-bar />
     <main>
-      <h1>{{ job?.name ?? "A site" }} {{ isOpen || !job ? "comes in" : "did not come in" }}</h1>
+      <h1>
+        {{ job?.name ?? "A site" }} {{ isOpen || !job ? "comes in" : "did not come in"
+        }}{{ job?.again ? " again" : "" }}
+      </h1>
       <template v-if="isOpen && job">
         <el-progress :percentage="share" :stroke-width="12" :show-text="false" :aria-label="`${job.name} comes in`" />
         <p role="status">
@@ -56,7 +59,10 @@ async function cancel(): Promise<void> {
         <p role="alert">
           <b>{{ job.message }}</b>
         </p>
-        <router-link :to="{ name: 'shelf' }">Back to the shelf</router-link>
+        <router-link v-if="job.again" :to="{ name: 'came-in', params: { slug: job.again } }"
+          >Back to the site</router-link
+        >
+        <router-link v-else :to="{ name: 'shelf' }">Back to the shelf</router-link>
       </template>
       <p v-if="trouble" role="alert">
         {{ trouble }} <router-link :to="{ name: 'shelf' }">Back to the shelf</router-link>

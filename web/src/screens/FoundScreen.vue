@@ -1,94 +1,160 @@
 <script setup lang="ts">
-import { ElButton } from "element-plus";
-import { computed, onMounted, ref, shallowRef } from "vue";
-import { RouterLink, useRouter } from "vue-router";
-import client, { ask, type Found } from "@/api/client";
+import { ElButton, ElDialog } from "element-plus";
+import { watchDebounced } from "@vueuse/core";
+import { computed, ref, shallowRef } from "vue";
+import { useRouter } from "vue-router";
+import client, { ask, type FoundColour, type Proposal } from "@/api/client";
 import FoundBar from "@/parts/FoundBar.vue";
+import LookFrame from "@/parts/LookFrame.vue";
+import PalettePreview from "@/parts/PalettePreview.vue";
+import PlacesPanel from "@/parts/PlacesPanel.vue";
+import { APART, apartWord } from "@/logic/apart";
 import { count } from "@/logic/words";
 import { useBench } from "@/stores/bench";
 
-/** The colours a site came with, in proportion, and what would become one. */
+/** The colours a site came with, in proportion, what would become one, and what taking that does. */
 const bench = useBench();
 const router = useRouter();
-const found = shallowRef<Found | null>(null);
+const proposal = shallowRef<Proposal | null>(null);
 const trouble = ref("");
-const labels = computed(() => new Map(bench.roles.map((role) => [role.name, role.label])));
+const isBusy = ref(false);
+/** How far apart colours may lie that come under one role; null: the palette as it is. */
+const within = ref<number | null>(null);
+const step = ref<number>(APART.findIndex((one) => one.within === 1));
+const chosen = shallowRef<FoundColour | null>(null);
+const isSeen = ref(false);
+const labels = computed(() => new Map(Object.entries(proposal.value?.labels ?? {})));
+const say = (refusal: unknown) => (trouble.value = refusal instanceof Error ? refusal.message : String(refusal));
 
-onMounted(async () => {
-  try {
-    found.value = await ask(client.GET("/api/sites/{slug}/found", { params: { path: { slug: bench.slug } } }));
-  } catch (refusal) {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
-  }
+watchDebounced(
+  () => [bench.revision?.number, within.value] as const,
+  async ([number]) => {
+    if (number === undefined) return;
+    isBusy.value = true;
+    try {
+      const path = { slug: bench.slug };
+      proposal.value = await ask(
+        client.POST("/api/sites/{slug}/proposal/look", { params: { path }, body: { within: within.value } }),
+      );
+      trouble.value = "";
+    } catch (refusal) {
+      say(refusal);
+    } finally {
+      isBusy.value = false;
+    }
+  },
+  { debounce: 120, immediate: true },
+);
+
+function slide(event: Event): void {
+  step.value = Number((event.target as HTMLInputElement).value);
+  within.value = APART[step.value]!.within;
+}
+
+const effect = computed(() => {
+  const { joining = 0, harder = 0, easier = 0 } = proposal.value ?? {};
+  if (!joining) return { joins: "No colour joins another", reads: "nothing would shift" };
+  const worse = harder
+    ? `${count(harder, "text")} ${harder === 1 ? "gets" : "get"} hard to read`
+    : "no text gets harder to read";
+  return {
+    joins: `${count(joining, "colour")} ${joining === 1 ? "joins" : "join"} others`,
+    reads: worse + (easier ? ` · ${easier} get easier` : ""),
+  };
+});
+const heading = computed(() => {
+  if (!proposal.value) return "Laying out the colours…";
+  return `${count(proposal.value.colours, "colour")} found on ${count(bench.pages.length, "page")}. ${proposal.value.roles} would do.`;
 });
 
-async function open(role: string): Promise<void> {
-  bench.open = role;
-  await router.push({ name: "bench" });
+async function take(): Promise<void> {
+  if (await bench.takeProposal(within.value, true)) await router.push({ name: "palette" });
 }
 </script>
 
 <template>
-  <main class="FoundScreen" tabindex="-1">
-    <p v-if="trouble" role="alert">{{ trouble }}</p>
-    <p v-else-if="!found" class="soft">Laying out the colours…</p>
-    <template v-else>
-      <h1>
-        {{ count(found.colours, "colour") }} found on {{ count(found.pages, "page") }},
-        {{ count(found.texts, "text") }}.
-      </h1>
-      <p class="soft">
-        Each bar is what the site shows, in proportion. Brackets: what lies under one role of the palette. Nothing has
-        been changed.
-      </p>
-      <found-bar v-for="group in found.groups" :key="group.kind" :group="group" :labels="labels" @open="open" />
-      <details v-if="found.notes.length" open>
-        <summary>{{ count(found.notes.length, "thing") }} could not be read</summary>
-        <ul>
-          <li v-for="note in found.notes" :key="note">{{ note }}</li>
-        </ul>
-      </details>
+  <look-frame
+    :heading="heading"
+    about="Each bar is what the site shows, in proportion. Brackets: what would become one colour. Choose a colour to see its places."
+  >
+    <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+    <div class="sides" :class="{ open: chosen }">
+      <div v-if="proposal" :aria-busy="isBusy">
+        <found-bar
+          v-for="group in proposal.groups"
+          :key="group.kind"
+          :group="group"
+          :labels="labels"
+          :chosen="chosen"
+          @choose="chosen = $event"
+        />
+      </div>
+      <places-panel v-if="chosen" :colour="chosen" :can-move="within === null" @close="chosen = null" />
+    </div>
+    <el-dialog v-model="isSeen" title="This palette on the pages" width="92%" top="4vh" append-to-body destroy-on-close>
+      <palette-preview v-if="proposal" :root="proposal.preview" :wear="proposal.wear" />
+    </el-dialog>
+    <template #foot>
+      <label class="slide">
+        <span
+          >Treat as one: <b>{{ apartWord(step) }}</b></span
+        >
+        <input
+          type="range"
+          min="0"
+          :max="APART.length - 1"
+          step="1"
+          :value="step"
+          :aria-valuetext="apartWord(step)"
+          aria-label="How different colours may be that are treated as one"
+          @input="slide"
+        />
+      </label>
+      <span class="effect" role="status">
+        {{ effect.joins }} · <b>{{ effect.reads }}</b>
+      </span>
+      <span class="acts">
+        <el-button @click="isSeen = true">See it on the pages</el-button>
+        <el-button type="primary" @click="take">Take this palette</el-button>
+        <el-button @click="router.push({ name: 'palette' })">Keep each colour</el-button>
+      </span>
     </template>
-    <footer>
-      <span
-        >{{ count(bench.roles.length, "role") }} in the palette. Each colour stays as it is until you change its
-        role.</span
-      >
-      <router-link v-slot="{ navigate }" custom :to="{ name: 'bench' }">
-        <el-button type="primary" @click="navigate()">To the bench</el-button>
-      </router-link>
-    </footer>
-  </main>
+  </look-frame>
 </template>
 
 <style scoped>
-.FoundScreen {
-  flex: 1;
-  overflow-y: auto;
-  padding: 16px 20px 0;
-  background: var(--paper);
+.sides {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 20px;
+  align-items: start;
 }
-h1 + p {
-  margin: 4px 0 14px;
+.sides.open {
+  grid-template-columns: minmax(0, 1fr) 350px;
 }
-details {
-  margin: 18px 0;
+.slide {
+  display: grid;
+  gap: 2px;
 }
-summary {
-  cursor: pointer;
+.slide input {
+  width: 240px;
+  accent-color: var(--ink);
+}
+.trouble {
+  margin-bottom: 12px;
   font-weight: 700;
 }
-footer {
-  position: sticky;
-  bottom: 0;
+.acts {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px 24px;
-  align-items: center;
-  justify-content: space-between;
-  margin: 20px -20px 0;
-  padding: 12px 20px;
-  border-top: 2px solid var(--ink);
-  background: var(--panel);
+  gap: 8px;
+}
+.acts > * {
+  margin: 0;
+}
+@media (max-width: 900px) {
+  .sides.open {
+    grid-template-columns: 1fr;
+  }
 }
 </style>

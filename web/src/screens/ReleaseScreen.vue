@@ -6,6 +6,7 @@ import client, { ask, type Plan } from "@/api/client";
 import BeforeAfter from "@/parts/BeforeAfter.vue";
 import FindingCard from "@/parts/FindingCard.vue";
 import ReadMark from "@/parts/ReadMark.vue";
+import WaysOut from "@/parts/WaysOut.vue";
 import ReleaseHistory from "@/parts/ReleaseHistory.vue";
 import { atOpacity } from "@/logic/colour";
 import { count, dateText, pageName } from "@/logic/words";
@@ -19,6 +20,7 @@ const trouble = ref("");
 const said = ref("");
 const isBusy = ref(false);
 const edge = ref(0.5);
+const isTaking = ref(false);
 
 const page = computed(() => bench.pages.find((one) => one.path === chosen.value) ?? bench.pages[0]);
 const address = computed(() => new URL(plan.value?.address ?? "/", location.href).href);
@@ -173,7 +175,10 @@ useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" &&
       <p v-if="plan.live" class="live">
         Live at <a :href="plan.address" target="_blank" rel="noopener">{{ address }}</a>
       </p>
-      <p><a :href="`/api/sites/${bench.slug}/download`" download>Download the site in these colours</a></p>
+      <p>
+        <button type="button" class="act" @click="isTaking = true">Take the colours to where your site lies…</button>
+      </p>
+      <ways-out v-model="isTaking" />
       <release-history :releases="plan.releases" :busy="isBusy" @take-back="takeBack" />
     </section>
     <section v-else class="acts">

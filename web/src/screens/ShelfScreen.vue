@@ -40,7 +40,9 @@ async function bring(start: () => Promise<Job>): Promise<void> {
 }
 
 const bringSample = (name: string) => bring(() => ask(client.POST("/api/bring/sample", { body: { name } })));
-const bringZip = (archive: File) => bring(() => uploadArchive(archive, "", (share) => (sending.value = share)));
+const bringZip = (archive: File) => bring(() => uploadArchive(archive, (share) => (sending.value = share)));
+const bringAddress = (address: string, most_pages: number) =>
+  bring(() => ask(client.POST("/api/bring/address", { body: { address, most_pages } })));
 
 async function remove(site: SiteCard): Promise<void> {
   try {
@@ -63,7 +65,14 @@ async function remove(site: SiteCard): Promise<void> {
       <ul v-else-if="sites" class="cards">
         <shelf-card v-for="site in sites" :key="site.slug" :site="site" @remove="remove(site)" />
       </ul>
-      <shelf-ways :samples="samples" :sending="sending" @zip="bringZip" @sample="bringSample" />
+      <shelf-ways
+        :samples="samples"
+        :sending="sending"
+        @zip="bringZip"
+        @sample="bringSample"
+        @address="bringAddress"
+        @refused="say"
+      />
     </main>
   </div>
 </template>

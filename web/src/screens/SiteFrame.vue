@@ -16,7 +16,7 @@ const route = useRoute();
 const failure = ref("");
 const SAVED = { saved: "saved", saving: "saving…", unsaved: "not saved" };
 const SCREENS = [
-  { name: "found", label: "Colours found" },
+  { name: "came-in", label: "Brought in", also: ["found", "palette"] },
   { name: "bench", label: "Bench" },
   { name: "release", label: "Release" },
 ];
@@ -59,9 +59,13 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
     <top-bar>
       <b v-if="bench.site" class="name">{{ bench.site.name }}</b>
       <nav v-if="bench.site" aria-label="Screens of this site">
-        <router-link v-for="screen in SCREENS" :key="screen.name" :to="{ name: screen.name }">{{
-          screen.label
-        }}</router-link>
+        <router-link
+          v-for="screen in SCREENS"
+          :key="screen.name"
+          :to="{ name: screen.name }"
+          :class="{ here: screen.also?.includes(String(route.name)) }"
+          >{{ screen.label }}</router-link
+        >
       </nav>
       <template #end>
         <template v-if="bench.revision">
@@ -137,6 +141,7 @@ nav a {
 nav a:hover {
   background: var(--bench);
 }
+nav a.here,
 nav a[aria-current="page"] {
   background: var(--ink);
   color: var(--paper);

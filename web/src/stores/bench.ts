@@ -1,6 +1,15 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import client, { ask, Refusal, type Page, type Reading, type Revision, type Role, type Site } from "@/api/client";
+import client, {
+  ask,
+  Refusal,
+  type Page,
+  type Reading,
+  type Revision,
+  type Role,
+  type Schemas,
+  type Site,
+} from "@/api/client";
 import { atOpacity } from "@/logic/colour";
 
 export type Saving = "saved" | "saving" | "unsaved";
@@ -64,8 +73,19 @@ export const useBench = defineStore("bench", () => {
   }
 
   function take(newer: Revision): void {
+    const isMapped = revision.value !== null && revision.value.mapping !== newer.mapping;
     revision.value = newer;
     draftReading.value = null;
+    if (isMapped) void refetchSite();
+  }
+
+  /** Previews carry the mapping of tokens to roles: another mapping has other previews. */
+  async function refetchSite(): Promise<void> {
+    try {
+      site.value = await ask(client.GET("/api/sites/{slug}", { params: { path: { slug: slug.value } } }));
+    } catch {
+      trouble.value = "The pages could not be fetched anew; load this page again to see the change on them.";
+    }
   }
 
   let isWanted = false;
@@ -153,6 +173,33 @@ export const useBench = defineStore("bench", () => {
     );
   }
 
+  /** Moves colours or places to another role, to none, or to a new one. */
+  const moveColours = (move: Omit<Schemas["MoveIn"], "base">) =>
+    write((base) =>
+      ask(
+        client.POST("/api/sites/{slug}/mapping", { params: { path: { slug: slug.value } }, body: { ...move, base } }),
+      ),
+    );
+
+  /** Adds, renames, orders or removes a role. */
+  const changeRole = (change: Omit<Schemas["RoleIn"], "base">) =>
+    write((base) =>
+      ask(
+        client.POST("/api/sites/{slug}/roles", { params: { path: { slug: slug.value } }, body: { ...change, base } }),
+      ),
+    );
+
+  /** Takes the palette proposed within a distance. */
+  const takeProposal = (within: number | null, isTaken: boolean) =>
+    write((base) =>
+      ask(
+        client.POST("/api/sites/{slug}/proposal", {
+          params: { path: { slug: slug.value } },
+          body: { base, within, take: isTaken },
+        }),
+      ),
+    );
+
   const move = (way: "undo" | "redo") =>
     write((base) =>
       ask(client.POST(`/api/sites/{slug}/${way}`, { params: { path: { slug: slug.value } }, body: { base } })),
@@ -187,6 +234,6 @@ export const useBench = defineStore("bench", () => {
 
   return {
     site, revision, draft, draftReading, open, width, state, saving, trouble, stale, slug, roles, pages, reading, roleByName, canUndo, canRedo, wear,
-    colourOf, load, take, show, drop, save, undo, redo, settle, retry, $reset,
+    colourOf, load, take, show, drop, save, moveColours, changeRole, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });

@@ -1,11 +1,13 @@
 import { defineStore } from "pinia";
 import { ref } from "vue";
-import client, { ask } from "@/api/client";
+import client, { ask, type Schemas } from "@/api/client";
 
 /** Who is signed in. */
 export const useSession = defineStore("session", () => {
   const name = ref<string | null>(null);
   const isDemo = ref(false);
+  /** The address of the host that stands in for the outside, in the demo. */
+  const standIn = ref("");
   const isKnown = ref(false);
 
   async function load(): Promise<void> {
@@ -20,11 +22,12 @@ export const useSession = defineStore("session", () => {
   async function signOut(): Promise<void> {
     take(await ask(client.DELETE("/api/session")));
   }
-  function take(session: { name: string | null; demo: boolean }): void {
+  function take(session: Schemas["SessionOut"]): void {
     name.value = session.name;
     isDemo.value = session.demo;
+    standIn.value = session.stand_in;
     isKnown.value = true;
   }
 
-  return { name, isDemo, isKnown, load, signIn, signUp, signOut };
+  return { name, isDemo, standIn, isKnown, load, signIn, signUp, signOut };
 });

@@ -219,9 +219,9 @@ class Crawler:
     def _finished(self) -> SiteFiles:
         state = self._state
         if state.forbidden:
-            self._note(f"{state.forbidden} addresses were left alone, as the site's robots.txt asks.")
+            self._note(f"{_addresses(state.forbidden)} left alone, as the site's robots.txt asks.")
         if state.doubles:
-            self._note(f"{state.doubles} addresses showed a page that had come in already.")
+            self._note(f"{_addresses(state.doubles)} not kept: the page there had come in already.")
         for url, pages in list(state.elsewhere.items())[:10]:
             self._note(
                 f"The stylesheet {url} lies on another host and was not read: what it colours on "
@@ -230,3 +230,7 @@ class Crawler:
         if not self._has_room():
             self._note("The site is larger than what Glaucon takes (3,000 files, 250 MB); what fits came in.")
         return SiteFiles(state.files, state.notes, self._origin)
+
+
+def _addresses(count: int) -> str:
+    return "One address was" if count == 1 else f"{count} addresses were"

@@ -1,0 +1,55 @@
+import { zip, type AsyncZippable } from "fflate";
+
+export interface Packable {
+  path: string;
+  file: File;
+}
+
+export const MOST_FILES = 3000;
+const MOST_BYTES = 250 * 1024 * 1024;
+const IGNORED = /(^|\/)(node_modules|\.git|\.svn|__MACOSX|\.DS_Store|Thumbs\.db)(\/|$)/;
+
+/** Packs a folder's files into one archive, as the server wants them; larger ones than it takes are refused here. */
+export async function packed(files: Packable[]): Promise<File> {
+  const kept = files.filter((one) => !IGNORED.test(one.path));
+  if (!kept.length) throw new Error("There is nothing in that folder; choose the one that holds index.html.");
+  if (kept.length > MOST_FILES)
+    throw new Error(
+      `That folder holds ${kept.length.toLocaleString("en-GB")} files, more than the 3,000 that Glaucon takes; leave out what the pages do not show.`,
+    );
+  if (kept.reduce((sum, one) => sum + one.file.size, 0) > MOST_BYTES)
+    throw new Error("That folder is larger than 250 MB; leave out films and downloads and choose it again.");
+  const entries: AsyncZippable = {};
+  for (const one of kept) entries[one.path] = [new Uint8Array(await one.file.arrayBuffer()), { level: 3 }];
+  const data = await new Promise<Uint8Array>((resolve, reject) =>
+    zip(entries, (error, done) => (error ? reject(error) : resolve(done))),
+  );
+  const top = kept[0]!.path.split("/")[0] ?? "site";
+  return new File([new Uint8Array(data)], `${kept[0]!.path.includes("/") ? top : "site"}.zip`, {
+    type: "application/zip",
+  });
+}
+
+/** Everything in what was dropped, folders gone through. */
+export async function filesOfDrop(drop: DataTransfer): Promise<Packable[]> {
+  const entries = [...drop.items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
+  const found: Packable[] = [];
+  for (const entry of entries) await walk(entry, "", found);
+  return found;
+}
+
+async function walk(entry: FileSystemEntry, above: string, found: Packable[]): Promise<void> {
+  const path = above + entry.name;
+  if (entry.isFile) {
+    const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));
+    found.push({ path, file });
+  } else if (found.length <= MOST_FILES && !IGNORED.test(path)) {
+    const reader = (entry as FileSystemDirectoryEntry).createReader();
+    for (;;) {
+      // a reader gives a hundred entries at a time
+      const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+      if (!some.length) break;
+      for (const one of some) await walk(one, `${path}/`, found);
+    }
+  }
+}

@@ -1,0 +1,191 @@
+<script setup lang="ts">
+import { ElButton, ElDialog, ElRadioButton, ElRadioGroup } from "element-plus";
+import { useClipboard } from "@vueuse/core";
+import { computed, ref, shallowRef, watch } from "vue";
+import client, { ask, type Checked, type Way } from "@/api/client";
+import { count, sizeText } from "@/logic/words";
+import { useBench } from "@/stores/bench";
+
+/** The four ways to take the colours to where the site really lives, each with what to do, and whether it holds. */
+const isOpen = defineModel<boolean>({ required: true });
+const bench = useBench();
+type Name = "site" | "addon" | "variables" | "tokens";
+const WAYS: Record<Name, { label: string; steps: string[] }> = {
+  site: {
+    label: "The whole site",
+    steps: [
+      "Download the archive and unpack it.",
+      "Put its files where your site's files lie now, in the same folders, over the old ones. Your host's file manager or upload program does that.",
+      "Open the site and reload it once. Only colours differ; keep the old files until you are content.",
+    ],
+  },
+  addon: {
+    label: "An add-on stylesheet",
+    steps: [
+      "For a site whose files you cannot edit, where there is only a box for extra CSS.",
+      "Copy all of it and paste it into that box, after anything that is in it already.",
+      "Save, and reload the site once. To undo it, empty the box again.",
+    ],
+  },
+  variables: {
+    label: "Custom properties alone",
+    steps: [
+      "For someone who writes the site's CSS by hand.",
+      "Link this file ahead of your own stylesheet, and write var(--gl-text) and so on where a colour is wanted.",
+    ],
+  },
+  tokens: {
+    label: "Design Tokens",
+    steps: ["The open JSON format of the W3C community group, for programs that read it."],
+  },
+};
+const way = ref<Name>("site");
+const changedOnly = ref(false);
+const told = shallowRef<Way | null>(null);
+const checked = shallowRef<Checked | null>(null);
+const isChecking = ref(false);
+const trouble = ref("");
+const { copy, copied } = useClipboard({ legacy: true });
+const address = computed(
+  () => `/api/sites/${bench.slug}/hand-back/${way.value}/file${changedOnly.value ? "?changed_only=true" : ""}`,
+);
+const say = (refusal: unknown) => (trouble.value = refusal instanceof Error ? refusal.message : String(refusal));
+
+watch(
+  () => [isOpen.value, way.value, changedOnly.value, bench.revision?.number] as const,
+  async ([open]) => {
+    if (!open) return;
+    told.value = checked.value = null;
+    trouble.value = "";
+    const path = { slug: bench.slug, way: way.value };
+    try {
+      told.value = await ask(
+        client.GET("/api/sites/{slug}/hand-back/{way}", {
+          params: { path, query: { changed_only: changedOnly.value } },
+        }),
+      );
+    } catch (refusal) {
+      say(refusal);
+    }
+  },
+  { immediate: true },
+);
+
+async function check(look: () => Promise<Checked>): Promise<void> {
+  isChecking.value = true;
+  trouble.value = "";
+  try {
+    checked.value = await look();
+  } catch (refusal) {
+    say(refusal);
+  } finally {
+    isChecking.value = false;
+  }
+}
+const readAgain = () =>
+  check(() => {
+    const path = { slug: bench.slug, way: way.value as "site" | "addon" };
+    return ask(client.POST("/api/sites/{slug}/hand-back/{way}/check", { params: { path } }));
+  });
+const haveArrived = () =>
+  check(() => ask(client.POST("/api/sites/{slug}/arrived", { params: { path: { slug: bench.slug } } })));
+</script>
+
+<template>
+  <el-dialog v-model="isOpen" title="Take the colours to your site" width="760" top="6vh" append-to-body>
+    <el-radio-group v-model="way" aria-label="Way out">
+      <el-radio-button v-for="(one, name) in WAYS" :key="name" :value="name">{{ one.label }}</el-radio-button>
+    </el-radio-group>
+    <ol>
+      <li v-for="step in WAYS[way].steps" :key="step">{{ step }}</li>
+    </ol>
+    <p v-if="trouble" role="alert">
+      <b>{{ trouble }}</b>
+    </p>
+    <p v-else-if="!told" class="soft">Making it…</p>
+    <template v-if="told">
+      <label v-if="way === 'site'" class="only">
+        <input v-model="changedOnly" type="checkbox" /> only the files that differ ({{
+          count(told.changed.length, "file")
+        }})
+      </label>
+      <p class="acts">
+        <a :href="address" download class="go">Download {{ told.filename }}</a>
+        <el-button v-if="told.text" @click="copy(told.text)">{{ copied ? "Copied" : "Copy it all" }}</el-button>
+        <span class="soft">{{ sizeText(told.bytes) }}</span>
+        <el-button v-if="way === 'site' || way === 'addon'" :loading="isChecking" @click="readAgain"
+          >Read it again</el-button
+        >
+        <el-button v-if="bench.site?.address" :loading="isChecking" @click="haveArrived">Have they arrived?</el-button>
+      </p>
+      <div v-if="checked" role="status">
+        <p v-if="checked.right === checked.texts">
+          <b>All {{ count(checked.texts, "text") }}</b> on {{ count(checked.pages, "page") }} come out as promised.
+        </p>
+        <template v-else>
+          <p>
+            <b>{{ checked.right }} of {{ count(checked.texts, "text") }}</b> on {{ count(checked.pages, "page") }} come
+            out as promised.
+          </p>
+          <ul>
+            <li v-for="example in checked.examples" :key="example">{{ example }}</li>
+          </ul>
+        </template>
+      </div>
+      <details v-if="told.unreached.length">
+        <summary>{{ count(told.unreached.length, "place") }} that no stylesheet reaches</summary>
+        <ul>
+          <li v-for="(one, number) in told.unreached" :key="number">
+            {{ one.file }}, line {{ one.line }}: {{ one.colour }}, as {{ one.why }}
+          </li>
+        </ul>
+      </details>
+      <pre v-if="told.text" tabindex="0" aria-label="What it says">{{ told.text.slice(0, 6000) }}</pre>
+      <ul v-else-if="told.changed.length" class="files">
+        <li v-for="file in told.changed" :key="file">{{ file }}</li>
+      </ul>
+      <p v-else class="soft">No colour is changed yet, so every file is as it came.</p>
+    </template>
+  </el-dialog>
+</template>
+
+<style scoped>
+ol {
+  padding-left: 20px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: center;
+  margin: 10px 0;
+}
+.acts > * {
+  margin: 0;
+}
+.go {
+  padding: 6px 14px;
+  border-radius: var(--corner);
+  background: var(--ink);
+  color: var(--paper);
+  font-weight: 700;
+  text-decoration: none;
+}
+.only {
+  display: block;
+}
+pre,
+.files {
+  max-height: 260px;
+  overflow: auto;
+  margin: 10px 0 0;
+  padding: 10px;
+  border: 1px solid var(--rule);
+  background: var(--sunk);
+  font-size: 12px;
+}
+.files {
+  columns: 2;
+  list-style: none;
+}
+</style>
