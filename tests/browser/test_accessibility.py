@@ -25,9 +25,30 @@ def shelf(page: Page) -> None:
     page.locator(".ShelfCard").wait_for()
 
 
+def came_in(page: Page) -> None:
+    page.get_by_role("link", name="Brought in").click()
+    page.get_by_role("heading", name="9 pages came in").wait_for()
+
+
 def found(page: Page) -> None:
-    page.get_by_role("link", name="Colours found").click()
-    page.locator(".FoundBar").first.wait_for()
+    page.get_by_role("link", name="Brought in").click()
+    page.get_by_role("link", name="2 Colours found").click()
+    page.locator(".FoundBar button").first.click()
+    page.locator(".PlacesPanel li").first.wait_for()
+
+
+def palette(page: Page) -> None:
+    page.get_by_role("link", name="Brought in").click()
+    page.get_by_role("link", name="3 Palette").click()
+    page.locator(".PaletteRow .chip").first.click()
+
+
+def ways_out(page: Page) -> None:
+    release(page)
+    page.get_by_role("button", name="Take the colours to where").click()
+    page.get_by_role("dialog").get_by_text("Custom properties alone").click()
+    page.get_by_role("button", name="Copy it all").wait_for()
+    page.wait_for_timeout(400)
 
 
 def bench(page: Page) -> None:
@@ -51,7 +72,10 @@ def sign_in(page: Page) -> None:
     page.wait_for_timeout(400)
 
 
-@pytest.mark.parametrize("view", [shelf, found, bench, tray, release, sign_in], ids=lambda view: view.__name__)
+VIEWS = [shelf, came_in, found, palette, bench, tray, release, ways_out, sign_in]
+
+
+@pytest.mark.parametrize("view", VIEWS, ids=lambda view: view.__name__)
 def test_view_has_no_accessibility_finding(desk: Page, archive: Path, view: Callable[[Page], None]) -> None:
     bring(desk, archive)
     view(desk)

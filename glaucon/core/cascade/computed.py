@@ -358,6 +358,7 @@ class _Computation:
         if not isinstance(value, Pending):
             return value
         tokens = substitute(list(value.tokens), custom.get)
+        self._table.base = value.base
         parsed = parse_declaration(value.shorthand, tokens, self._table) if tokens is not None else None
         # invalid at computed-value time: as if `unset` (CSS Custom Properties, section 3.1)
         return (parsed or {}).get(name, Keyword("unset"))

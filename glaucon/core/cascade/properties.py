@@ -33,10 +33,14 @@ from glaucon.core.colour.value import BLACK, TRANSPARENT
 
 @dataclass(frozen=True, slots=True)
 class Pending:
-    """A value with `var()` in it, parsed when the element's custom properties are known."""
+    """A value with `var()` in it, parsed when the element's custom properties are known.
+
+    `base` is the file it stands in: addresses in it are relative to that.
+    """
 
     shorthand: str
     tokens: tuple[Any, ...]
+    base: str = ""
 
 
 WIDE_KEYWORDS = frozenset({"inherit", "initial", "unset", "revert", "revert-layer"})
@@ -415,7 +419,7 @@ def parse_declaration(name: str, tokens: list[Any], table: TokenTable) -> dict[s
     if not tokens:
         return None
     if has_var(tokens):
-        pending = Pending(name, tuple(tokens))
+        pending = Pending(name, tuple(tokens), table.base)
         return dict.fromkeys(longhands, pending)
     if len(tokens) == 1 and tokens[0].type == "ident" and tokens[0].lower_value in WIDE_KEYWORDS:
         return dict.fromkeys(longhands, Keyword(tokens[0].lower_value))

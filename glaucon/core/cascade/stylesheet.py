@@ -20,7 +20,6 @@ from glaucon.core.cascade.properties import (
     COLOUR_PROPERTIES,
     LONGHANDS,
     SHORTHANDS,
-    Pending,
     parse_declaration,
 )
 from glaucon.core.cascade.selectors import Selector, compile_selectors
@@ -459,8 +458,3 @@ def _supports_term(node: Any) -> bool:
             return True
         return name in _property_names() and parse_declaration(name, content[2:], TokenTable()) is not None
     return supports(content)
-
-
-def pending_values(pending: Pending, tokens: list[Any], table: TokenTable) -> dict[str, Any] | None:
-    """Return the longhands of a declaration whose variables have been put in."""
-    return parse_declaration(pending.shorthand, tokens, table)

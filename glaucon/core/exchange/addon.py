@@ -10,6 +10,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from functools import partial
+from urllib.parse import quote
 
 from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import AUTHOR, IndexedRule, PageMatcher, RuleIndex
@@ -178,7 +180,8 @@ class _Maker:
         assert written is not None
         media = (f"@media {sheet.media}",) if sheet.media.strip() else ()
         around = (*media, *around, *written.wrappers)
-        said = [rendered(written.source, declaration, self._new) for declaration in written.declarations]
+        led = partial(_led, self._site, written.source.file)
+        said = [rendered(written.source, declaration, self._new, led) for declaration in written.declarations]
         key: tuple[object, ...] = (id(block), around)
         if is_page(sheet.sheet.file):
             # the same style element on many pages is one
@@ -305,6 +308,12 @@ def _meets_a_layer(page: _PageRules, default: str) -> bool:
             if rule.layer and (name in rule.block.normal or name in rule.block.important):
                 return True
     return False
+
+
+def _led(site: SiteFiles, base: str, url: str) -> str:
+    """Return an address of a stylesheet as it is written from the top of the site."""
+    path = site.resolve(url, base)
+    return url if path is None else f"{site.origin}/{quote(path)}"
 
 
 def _spread_along(rows: list[tuple[IndexedRule, _Entry]]) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -24,19 +24,29 @@ class Unreached:
     why: str
 
 
-def rendered(source: Source, declaration: Any, new: Mapping[Place, str]) -> tuple[str, bool]:
-    """Return a declaration's text with its changed colours replaced, and whether there were any."""
-    changed = False
+def rendered(
+    source: Source, declaration: Any, new: Mapping[Place, str], led: Callable[[str], str] = lambda url: url
+) -> tuple[str, bool]:
+    """Return a declaration's text with its changed colours replaced, and whether there were any.
+
+    `led` leads an address in it to where it means the same from anywhere. A background whose colour alone changes
+    beside a picture says only the colour.
+    """
+    changed: list[tuple[Any, str]] = []
 
     def text(nodes: Iterable[Any]) -> str:
-        nonlocal changed
         pieces: list[str] = []
         for node in nodes:
             place = (source.file, source.offset + source.index(node.source_line, node.source_column))
             if source.editable and place in new:
-                changed = True
+                changed.append((node, new[place]))
                 pieces.append(new[place])
-            elif node.type == "function" and node.lower_name != "url":
+            elif node.type == "url":
+                pieces.append(f"url({quoted(led(node.value))})")
+            elif node.type == "function" and node.lower_name == "url":
+                address = next((n.value for n in node.arguments if n.type == "string"), "")
+                pieces.append(f"url({quoted(led(address))})")
+            elif node.type == "function":
                 pieces.append(f"{node.name}({text(node.arguments)})")
             else:
                 pieces.append(tinycss2.serialize([node]))
@@ -44,7 +54,9 @@ def rendered(source: Source, declaration: Any, new: Mapping[Place, str]) -> tupl
 
     name = declaration.name if declaration.name.startswith("--") else declaration.lower_name
     value = " ".join(text(declaration.value).split())
-    return f"{name}: {value}{' !important' if declaration.important else ''}", changed
+    if name == "background" and "url(" in value and len(changed) == 1 and changed[0][0] in declaration.value:
+        name, value = "background-color", changed[0][1]
+    return f"{name}: {value}{' !important' if declaration.important else ''}", bool(changed)
 
 
 def changed_places(written: Written, new: Mapping[Place, str]) -> Iterator[Place]:

@@ -68,6 +68,12 @@ def compare(wanted: list[dict[str, Any]], found: list[dict[str, Any]]) -> Checke
         if other is not None and (row["colour"], row["background"]) == (other["colour"], other["background"]):
             checked.right += 1
         elif len(checked.examples) < _EXAMPLES:
-            came = "is not there" if other is None else f"comes out {other['colour']}, not {row['colour']}"
+            came = "is not there" if other is None else f"comes out {_words(other)}, not {_words(row)}"
             checked.examples.append(f"{row['page']} at {row['context']}: “{row['text'][:40]}” {came}")
     return checked
+
+
+def _words(row: dict[str, Any]) -> str:
+    ground = row["background"]
+    on = ground.get("colour") or f"{ground.get('darkest', 'something unknown')} to {ground.get('lightest', 'unknown')}"
+    return f"{row['colour']} on {on}"

@@ -159,7 +159,8 @@ def _safe_name(name: str) -> str:
     if normal.startswith("/") or ".." in parts or (len(parts[0]) == 2 and parts[0][1] == ":"):
         raise SiteError(f"“{name[:120]}” in the archive leads out of its folder; pack the website's folder again.")
     if len(normal) > MAX_PATH_LENGTH or any(ord(c) < 32 for c in normal):
-        raise SiteError(f"“{normal[:120]}” in the archive has a name that cannot be used; rename it and pack again.")
+        shown = "".join(c if ord(c) >= 32 else "�" for c in normal[:120])
+        raise SiteError(f"“{shown}” in the archive has a name that cannot be used; rename it and pack again.")
     return posixpath.normpath(normal)
 
 
