@@ -1,0 +1,98 @@
+"""Palettes over HTTP: looked at, taken, edited, handed back; stale writes refused, every step undone."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from tests.apps.conftest import Api
+
+
+def study(owner: Api, slug: str) -> Any:
+    return owner.get(f"/sites/{slug}/study").json()
+
+
+def test_looking_writes_nothing_and_taking_is_one_undo(wren: Api, yard: str) -> None:
+    before = study(wren, yard)
+    look = wren.post(f"/sites/{yard}/proposal/look", {"within": 2.4}).json()
+    as_is = wren.post(f"/sites/{yard}/proposal/look", {}).json()
+    assert look["joining"] > as_is["joining"] and look["roles"] < as_is["roles"] == len(before["roles"])
+    assert study(wren, yard)["number"] == before["number"]
+    assert {colour["role"] for group in look["groups"] for colour in group["colours"]} <= {*look["labels"], None}
+    page = wren.client.get(look["preview"] + "index.html")
+    assert page.status_code == 200 and b"--gl-background" in wren.client.get(look["preview"] + "css/site.css").content
+    taken = wren.post(f"/sites/{yard}/proposal", {"base": 1, "within": 2.4, "take": True}).json()
+    assert len(taken["roles"]) == look["roles"] and any(role["taken"] for role in taken["roles"])
+    assert taken["mapping"] != before["mapping"]
+    back = wren.post(f"/sites/{yard}/undo", {"base": taken["number"]}).json()
+    assert (back["roles"], back["mapping"]) == (before["roles"], before["mapping"])
+
+
+def test_places_of_a_colour_and_its_move_to_a_role_of_its_own(wren: Api, yard: str) -> None:
+    places = wren.get(f"/sites/{yard}/places", colour="#22302b").json()
+    body = next(place for place in places if place["file"] == "css/site.css")
+    assert (body["line"], body["selector"], body["role"]) == (4, "body", "text")
+    assert "color: #22302b" in body["text"] and body["texts"] > 20 and body["samples"]
+    moved = wren.post(f"/sites/{yard}/mapping", {"base": 1, "keys": [body["key"]], "new_label": "Ink"}).json()
+    ink = next(role for role in moved["roles"] if role["label"] == "Ink")
+    assert (ink["value"], ink["found_colours"]) == ("#22302b", ["#22302b"])
+    again = wren.post(
+        f"/sites/{yard}/mapping", {"base": 2, "colours": ["#22302b"], "from_role": "ink", "to": None}
+    ).json()
+    assert next(role for role in again["roles"] if role["name"] == "ink")["found_colours"] == []
+    assert wren.get(f"/sites/{yard}/places", colour="#22302b", role="ink").json() == []
+
+
+STEPS = {
+    "rename": ({"what": "rename", "role": "quiet", "label": "Small print"}, 200, ""),
+    "add": ({"what": "add", "label": "Lamp", "value": "#f2c14e"}, 200, ""),
+    "order": ({"what": "order", "order": ["accent", "background"]}, 200, ""),
+    "remove, answered": ({"what": "remove", "role": "quiet", "to": "text", "is_answered": True}, 200, ""),
+    "remove, not answered": ({"what": "remove", "role": "quiet"}, 422, "say which role they come under"),
+    "remove what is not there": ({"what": "remove", "role": "nowhere"}, 422, "no role “nowhere”"),
+    "add nothing": ({"what": "add", "label": " "}, 422, "needs a name"),
+    "something else": ({"what": "explode"}, 422, "cannot be used"),
+    "stale": ({"what": "rename", "role": "quiet", "label": "x", "base": 7}, 409, "another window"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", STEPS)
+def test_roles_are_changed_or_refused_with_one_sentence(wren: Api, yard: str, name: str) -> None:
+    body, status, says = STEPS[name]
+    before = study(wren, yard)
+    answer = wren.post(f"/sites/{yard}/roles", {"base": 1, **body})
+    assert answer.status_code == status, answer.content
+    if status == 200:
+        assert study(wren, yard)["number"] == 2
+        wren.post(f"/sites/{yard}/undo", {"base": 2})
+    else:
+        assert says in answer.json()["message"]
+    assert study(wren, yard)["roles"] == before["roles"]
+
+
+@pytest.mark.parametrize("way", ["site", "addon", "variables", "tokens"])
+def test_each_way_out_tells_what_it_holds_and_reads_as_promised(wren: Api, yard: str, way: str) -> None:
+    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"background": "#eef2ff", "quiet": "#5a5a4a"}})
+    told = wren.get(f"/sites/{yard}/hand-back/{way}").json()
+    data = wren.get(f"/sites/{yard}/hand-back/{way}/file")
+    assert (told["bytes"], data.status_code) == (len(data.content), 200)
+    assert told["filename"] in data["Content-Disposition"]
+    assert way == "site" or told["text"].encode() == data.content
+    if way in ("site", "addon"):
+        checked = wren.post(f"/sites/{yard}/hand-back/{way}/check").json()
+        assert checked["texts"] > 900 and (checked["right"], checked["examples"]) == (checked["texts"], [])
+    if way == "site":
+        few = wren.get(f"/sites/{yard}/hand-back/site", changed_only="true").json()
+        assert few["bytes"] < told["bytes"] and "css/site.css" in few["changed"]
+    assert wren.post(f"/sites/{yard}/arrived").status_code == 409
+
+
+def test_palettes_of_others_do_not_exist(stranger: Api, yard: str) -> None:
+    for answer in (
+        stranger.post(f"/sites/{yard}/proposal/look", {}), stranger.post(f"/sites/{yard}/mapping", {"base": 1}),
+        stranger.post(f"/sites/{yard}/roles", {"base": 1, "what": "add"}),
+        stranger.get(f"/sites/{yard}/hand-back/site"),
+        stranger.get(f"/sites/{yard}/places", colour="#fff"), stranger.post(f"/sites/{yard}/again/address"),
+    ):  # fmt: skip
+        assert answer.status_code == 404
