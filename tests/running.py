@@ -67,14 +67,33 @@ class Running:
         except urllib.error.HTTPError as refused:
             return refused.code, _read(refused.read())
 
-    def upload(self, archive: bytes, name: str) -> Any:
+    def upload(self, archive: bytes, name: str, path: str = "/api/bring/zip") -> Any:
         """Bring an archive; return the job."""
         edge = "glaucon-edge"
         head = f'--{edge}\r\nContent-Disposition: form-data; name="archive"; filename="{name}"\r\n\r\n'
         body = head.encode() + archive + f"\r\n--{edge}--\r\n".encode()
-        status, job = self.call("POST", "/api/bring/zip", body, f"multipart/form-data; boundary={edge}")
+        status, job = self.call("POST", path, body, f"multipart/form-data; boundary={edge}")
         assert status == 200, job
         return job
+
+    def processes(self) -> list[int]:
+        """Return the ids of all processes of the demo."""
+        found = []
+        for entry in Path("/proc").iterdir():
+            if entry.name.isdigit():
+                with contextlib.suppress(OSError):
+                    if os.getpgid(int(entry.name)) == self._process.pid:
+                        found.append(int(entry.name))
+        return found
+
+    def largest_mb(self) -> float:
+        """Return the most memory that any process of the demo has had so far, in MB."""
+        most = 0.0
+        for number in self.processes():
+            with contextlib.suppress(OSError, StopIteration):
+                lines = Path(f"/proc/{number}/status").read_text().splitlines()
+                most = max(most, int(next(line for line in lines if line.startswith("VmHWM")).split()[1]) / 1024)
+        return most
 
     def kill(self) -> None:
         """End the server, its worker and all they started at once, as a power cut would."""

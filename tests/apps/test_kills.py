@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import contextlib
+import random
 import threading
 import time
 from pathlib import Path
+
+import pytest
 
 from tests.apps.conftest import zipped
 from tests.made_sites import many_pages
@@ -62,6 +65,46 @@ def test_kills_leave_the_last_good_state(tmp_path: Path, otterlock: Path) -> Non
         assert b"glaucon-" in demo.call("GET", f"/live/{slug}/")[1]
         assert b"glaucon-" in demo.call("GET", "/live/otterlock-boats/")[1]
         assert demo.stop() == 0
+
+
+def _is_whole(demo: Running, slug: str, pages: set[int]) -> None:
+    """Hold a site against being half: its pages, their files, its reading."""
+    status, site = demo.call("GET", f"/api/sites/{slug}")
+    assert status == 200 and len(site["pages"]) in pages
+    for page in (site["pages"][0], site["pages"][-1]):
+        assert demo.call("GET", page["preview"])[0] == 200
+    root = site["pages"][0]["preview"].rsplit("/", 1)[0]
+    assert demo.call("GET", f"{root}/css/site.css")[0] == 200
+    assert demo.call("GET", f"/api/sites/{slug}/study")[1]["reading"]["texts"] > 0
+
+
+@pytest.mark.prove
+def test_twenty_kills_never_leave_half_a_site(tmp_path: Path, otterlock: Path) -> None:
+    """Kill at random moments, bring-in and bring-in-again by turns; then each is tried once more and succeeds."""
+    chance = random.Random(7)
+    small, large = (zipped(many_pages(otterlock, pages)) for pages in (24, 30))
+    again = "/api/sites/otterlock-boats/again/zip"
+    told = []
+    for number in range(20):
+        is_again = number % 2 == 1
+        with running(tmp_path) as demo:
+            _is_whole(demo, "otterlock-boats", {9, 24, 30})
+            for site in demo.call("GET", "/api/sites")[1]:
+                _is_whole(demo, site["slug"], {9, 24, 30})
+            archive = small if number % 4 < 2 else large
+            job = demo.upload(archive, f"yard-{number}.zip", again if is_again else "/api/bring/zip")
+            time.sleep(chance.uniform(0.0, 3.0))
+            told.append(demo.call("GET", f"/api/jobs/{job['number']}")[1]["doing"])
+            demo.kill()
+    with running(tmp_path) as demo:
+        for path, pages in (("/api/bring/zip", 24), (again, 30)):
+            job = demo.upload(zipped(many_pages(otterlock, pages)), "retry.zip", path)
+            wait_until(demo, job["number"], "nothing")
+            done = demo.call("GET", f"/api/jobs/{job['number']}")[1]
+            assert done["state"] == "done", done
+            _is_whole(demo, done["site"], {pages})
+    print("killed while:", ", ".join(told))
+    assert len(set(told)) >= 3, "the moments were not spread"
 
 
 def _release(demo: Running, slug: str) -> None:
