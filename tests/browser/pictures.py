@@ -25,9 +25,27 @@ def shelf(page: Page) -> None:
     page.locator(".ShelfCard").first.wait_for()
 
 
+def came_in(page: Page) -> None:
+    page.goto(f"{SITE}/came-in")
+    page.locator(".PageMiniature iframe").first.wait_for()
+
+
 def found(page: Page) -> None:
     page.goto(f"{SITE}/found")
     page.locator(".FoundBar").first.wait_for()
+
+
+def palette(page: Page) -> None:
+    page.goto(f"{SITE}/palette")
+    page.locator(".PaletteRow").first.wait_for()
+
+
+def ways_out(page: Page) -> None:
+    release(page)
+    page.get_by_role("button", name="Take the colours to where").click()
+    page.get_by_role("dialog").get_by_text("An add-on stylesheet").click()
+    page.get_by_role("button", name="Read it again").click()
+    page.get_by_text("come out as promised").wait_for()
 
 
 def bench(page: Page) -> None:
@@ -47,7 +65,8 @@ def release(page: Page) -> None:
 
 
 VIEWS: dict[str, Callable[[Page], None]] = {
-    "shelf": shelf, "found": found, "bench": bench, "bench-tray": tray, "release": release,
+    "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
+    "release": release, "ways-out": ways_out,
 }  # fmt: skip
 
 
