@@ -16,6 +16,8 @@ from glaucon.core.palette.proposal import propose
 from glaucon.core.palette.study import Study, token_key
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
+from tests.oracle import corpus
+from tests.oracle.judgement import answers, judged
 
 HEAD = "<!doctype html><link rel=stylesheet href=a.css>"
 YARD = {
@@ -165,3 +167,19 @@ def test_a_study_is_carried_over_to_what_the_site_has_become(yard: KnownSite, st
     assert set(carried.study.mapping) <= set(keys)
     role_of = {(t.selector, t.property): carried.study.mapping.get(token_key(t) or "") for t in after.survey.tokens}
     assert role_of["body", "color"] == "text" and role_of["a", "color"] == "link"
+
+
+@pytest.mark.parametrize(
+    "names", [pytest.param("own", id="own"), pytest.param("all", id="all", marks=pytest.mark.prove)]
+)
+def test_proposals_are_what_a_person_says_of_the_pictures(names: str) -> None:
+    real = {site.name for site in corpus.REAL}
+    found = [
+        (name, role, *answer)
+        for name, said in judged().items()
+        if names == "all" or name not in real
+        for role, answer in answers(name, said).items()
+    ]
+    misses = [row for row in found if not row[-1]]
+    assert len(misses) <= len(found) / 10, misses
+    assert len(found) > 30
