@@ -15,6 +15,8 @@ from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.reading import nearest_out, offers_out, read_study
 from glaucon.apps.studies.schemas import (
+    AmongIn,
+    AmongOut,
     BaseIn,
     ChangeIn,
     ColourIn,
@@ -29,6 +31,7 @@ from glaucon.apps.studies.schemas import (
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.preview import preview_values
+from glaucon.core.palette.mending import readable_among
 from glaucon.core.palette.study import Study
 from glaucon.core.palette.usage import RoleUse
 
@@ -124,6 +127,15 @@ def get_role(request: HttpRequest, slug: str, role: str) -> RoleDetailOut:
     study = current(site).read()
     study.role(role)
     return RoleDetailOut(pairs=read_study(site, study, role).pairs, nearest=nearest_out(site, study, role))
+
+
+@router.post("/sites/{slug}/roles/{role}/among", response=AmongOut, operation_id="readAmong")
+def read_among(request: HttpRequest, slug: str, role: str, asked: AmongIn) -> AmongOut:
+    site = own_site(request, slug)
+    study = current(site).read().with_values(asked.values)
+    colours = [read_colour(text) for text in asked.colours]
+    reads = readable_among(known_of(site), study, role, colours)
+    return AmongOut(reads="".join("1" if one else "0" for one in reads))
 
 
 @router.get("/sites/{slug}/offers", response=list[OfferOut], operation_id="getOffers")

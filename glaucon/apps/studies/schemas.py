@@ -108,6 +108,19 @@ class DraftIn(Schema):
     role: str | None = None
 
 
+class AmongIn(Schema):
+    """Colours (hex) asked about for one role, and what the hand has changed meanwhile."""
+
+    colours: list[str] = Field(max_length=4000)
+    values: dict[str, str] = Field({}, max_length=400)
+
+
+class AmongOut(Schema):
+    """Whether each colour reads against everything the role stands with: "1" or "0" each, in order."""
+
+    reads: str
+
+
 class NearestOut(Schema):
     """The nearest readable colour of a role.
 

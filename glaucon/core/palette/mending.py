@@ -36,6 +36,17 @@ def counterparts_of(site: KnownSite, study: Study, role: str) -> tuple[Counterpa
     return find_counterparts(site.index.compiled, numbers, values_with, study.level), numbers
 
 
+def readable_among(site: KnownSite, study: Study, role: str, colours: Iterable[Colour]) -> list[bool]:
+    """Return, for each colour, whether a role in it reads against everything it stands with, in every state.
+
+    Raises: StudyError: if the study has no such role.
+    """
+    counterparts, _ = counterparts_of(site, study, role)
+    rgb = np.array([colour.rounded().rgb for colour in colours]).reshape(-1, 3)
+    result: list[bool] = counterparts.passes(rgb).tolist()
+    return result
+
+
 def nearest_for_role(site: KnownSite, study: Study, role: str) -> tuple[Nearest, list[int]]:
     """Return the nearest readable colour of a role, and the pairings that a split's indices number."""
     counterparts, numbers = counterparts_of(site, study, role)

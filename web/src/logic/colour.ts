@@ -26,6 +26,12 @@ export function hexOf({ lightness, chroma, hue, alpha }: Lch): string {
   return alpha < 1 ? (formatHex8(colour) ?? "#000000") : (formatHex(colour) ?? "#000000");
 }
 
+/** Whether sRGB holds an OKLCH colour, a half step of eight bits aside. */
+export function isInSrgb({ lightness, chroma, hue }: Lch): boolean {
+  const rgb = toRgb({ mode: "oklch", l: lightness, c: chroma, h: hue } as Oklch);
+  return [rgb.r, rgb.g, rgb.b].every((channel) => channel > -0.002 && channel < 1.002);
+}
+
 /** CSS text of a hex colour at an opacity of its own. */
 export function atOpacity(hex: string, opacity: number): string {
   const rgb = toRgb(parse(hex));

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { ElButton } from "element-plus";
-import { computed, ref, shallowRef, watch } from "vue";
+import { computed, ref, shallowRef, toRef, watch } from "vue";
 import client, { ask, type RoleDetail } from "@/api/client";
 import MixTrayReadOn from "@/parts/MixTrayReadOn.vue";
+import ShadeField from "@/parts/ShadeField.vue";
 import TrackSlider from "@/parts/TrackSlider.vue";
 import ValueEntry from "@/parts/ValueEntry.vue";
-import { hexOf, lchOf, type Lch } from "@/logic/colour";
+import { useHatching } from "@/composables/useHatching";
+import { hexOf, isInSrgb, lchOf, type Lch } from "@/logic/colour";
+import { MAX_CHROMA } from "@/logic/hatching";
 import { count } from "@/logic/words";
 import { useBench } from "@/stores/bench";
 
@@ -13,7 +16,6 @@ import { useBench } from "@/stores/bench";
 const props = defineProps<{ name: string }>();
 const emit = defineEmits<{ close: [] }>();
 const bench = useBench();
-const MAX_CHROMA = 0.32;
 
 const role = computed(() => bench.roleByName.get(props.name)!);
 const value = computed(() => bench.colourOf(props.name));
@@ -69,6 +71,19 @@ const tracks = computed(() => ({
     hue: share * 360,
   })),
 }));
+const sliders = [
+  { axis: "lightness", label: "Lightness", max: 1, step: 0.01, text: (value: number) => value.toFixed(2) },
+  { axis: "chroma", label: "Colourfulness", max: MAX_CHROMA, step: 0.004, text: (value: number) => value.toFixed(3) },
+  { axis: "hue", label: "Hue", max: 360, step: 1, text: (value: number) => `${value.toFixed(0)}°` },
+] as const;
+const hatching = useHatching(toRef(props, "name"), lch);
+const isInside = computed(() => isInSrgb(lch.value));
+
+function ringOn(axis: "lightness" | "chroma" | "hue", max: number): number | null {
+  if (!ring.value || (axis === "hue" && ring.value.chroma <= 0.01)) return null;
+  return ring.value[axis] / max;
+}
+
 const ring = computed(() => {
   const near = nearest.value?.stays ? null : nearest.value?.colour;
   return near ? lchOf(near) : null;
@@ -103,39 +118,27 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
 
     <div class="column tracks">
       <track-slider
-        label="Lightness"
-        :model-value="lch.lightness"
-        :max="1"
-        :step="0.01"
-        :text="lch.lightness.toFixed(2)"
-        :colours="tracks.lightness"
-        :ring="ring?.lightness"
-        @update:model-value="mix({ lightness: $event })"
+        v-for="one in sliders"
+        :key="one.axis"
+        :label="one.label"
+        :model-value="lch[one.axis]"
+        :max="one.max"
+        :step="one.step"
+        :text="one.text(lch[one.axis])"
+        :colours="tracks[one.axis]"
+        :hatched="hatching.tracks.value[one.axis]"
+        :ring="ringOn(one.axis, one.max)"
+        @update:model-value="mix({ [one.axis]: $event })"
         @done="done"
       />
-      <track-slider
-        label="Colourfulness"
-        :model-value="lch.chroma"
-        :max="MAX_CHROMA"
-        :step="0.004"
-        :text="lch.chroma.toFixed(3)"
-        :colours="tracks.chroma"
-        :ring="ring ? ring.chroma / MAX_CHROMA : null"
-        @update:model-value="mix({ chroma: $event })"
-        @done="done"
-      />
-      <track-slider
-        label="Hue"
-        :model-value="lch.hue"
-        :max="360"
-        :step="1"
-        :text="`${lch.hue.toFixed(0)}°`"
-        :colours="tracks.hue"
-        :ring="ring && ring.chroma > 0.01 ? ring.hue / 360 : null"
-        @update:model-value="mix({ hue: $event })"
-        @done="done"
-      />
-      <p v-if="ring" class="soft">Open ring: the nearest colour that reads wherever it stands.</p>
+      <p class="soft">
+        Hatched: hard to read somewhere.<template v-if="ring"> Open ring: the nearest colour that reads.</template>
+        <template v-if="!isInside"> sRGB does not hold this; the nearest it holds is used.</template>
+      </p>
+    </div>
+
+    <div class="column field">
+      <shade-field :lch="lch" :hard="hatching.field.value" :ring="ring" @mix="mix" @done="done" />
     </div>
 
     <mix-tray-read-on class="column" :name="name" :pairs="pairs" />
@@ -169,7 +172,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
 .MixTray {
   position: relative;
   display: grid;
-  grid-template-columns: minmax(200px, 1fr) minmax(280px, 2fr) minmax(200px, 1fr) minmax(200px, 1fr);
+  grid-template-columns: minmax(190px, 1fr) minmax(270px, 1.7fr) 250px minmax(180px, 1fr) minmax(180px, 0.9fr);
   height: 250px;
   border-top: 2px solid var(--ink);
   background: var(--panel);

@@ -1,0 +1,66 @@
+import { useDebounceFn } from "@vueuse/core";
+import { ref, shallowRef, watch, type Ref } from "vue";
+import client, { ask } from "@/api/client";
+import { hexOf, type Lch } from "@/logic/colour";
+import { FIELD, fieldColours, MAX_CHROMA, SAMPLES, stretches } from "@/logic/hatching";
+import { useBench } from "@/stores/bench";
+
+export type Axis = "lightness" | "chroma" | "hue";
+type Stretches = Record<Axis, [number, number][]>;
+
+const AXES: Axis[] = ["lightness", "chroma", "hue"];
+const SPAN: Record<Axis, number> = { lightness: 1, chroma: MAX_CHROMA, hue: 360 };
+
+/**
+ * Which of the colours on the tracks and the field are hard to read somewhere. The server is asked about the very
+ * colours that are drawn, so the hatching is as true as its reading. Only the latest question counts.
+ */
+export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
+  const bench = useBench();
+  const tracks = shallowRef<Stretches>({ lightness: [], chroma: [], hue: [] });
+  const field = shallowRef<boolean[]>([]);
+  const isAsked = ref(false);
+  let isWanted = false;
+
+  async function look(): Promise<void> {
+    isWanted = true;
+    if (isAsked.value) return;
+    isAsked.value = true;
+    try {
+      while (isWanted) {
+        isWanted = false;
+        await once();
+      }
+    } catch {
+      // the next change asks again
+    } finally {
+      isAsked.value = false;
+    }
+  }
+
+  async function once(): Promise<void> {
+    const here = { ...lch.value, alpha: 1 };
+    const role = name.value;
+    const colours = AXES.flatMap((axis) => SAMPLES.map((share) => hexOf({ ...here, [axis]: share * SPAN[axis] })));
+    colours.push(...fieldColours(here.hue).map((cell) => cell.hex));
+    const values = { ...bench.draft };
+    delete values[role];
+    const { reads } = await ask(
+      client.POST("/api/sites/{slug}/roles/{role}/among", {
+        params: { path: { slug: bench.slug, role } },
+        body: { colours, values },
+      }),
+    );
+    if (role !== name.value) return;
+    const count = SAMPLES.length;
+    tracks.value = Object.fromEntries(
+      AXES.map((axis, place) => [axis, stretches(reads.slice(place * count, (place + 1) * count))]),
+    ) as Stretches;
+    field.value = [...reads.slice(AXES.length * count)].map((one) => one === "0");
+  }
+
+  const soon = useDebounceFn(() => void look(), 30, { maxWait: 120 });
+  watch([name, lch, () => bench.revision?.number], () => void soon(), { immediate: true, deep: true });
+
+  return { tracks, field, columns: FIELD.columns };
+}
