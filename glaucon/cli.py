@@ -10,12 +10,14 @@ from pathlib import Path
 
 from glaucon.core.cascade.selectors import STATES
 from glaucon.core.errors import GlauconError, StudyError
-from glaucon.core.exchange import colours
+from glaucon.core.exchange import colours, mending
 from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site
 from glaucon.core.exchange.hand_back import WAYS, HandedBack, hand_back
 from glaucon.core.palette.known import KnownSite
+from glaucon.core.palette.mend_all import mend_all
 from glaucon.core.palette.proposal import propose
 from glaucon.core.palette.study import Study, read_study
+from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 
@@ -64,6 +66,14 @@ def _parser() -> argparse.ArgumentParser:
     recolour.add_argument("--out", type=Path, required=True, metavar="FILE")
     recolour.add_argument("--format", choices=("table", "json"), default="table", dest="form")
     recolour.set_defaults(run=_recolour)
+    mend = commands.add_parser("mend", help="the site with the least change that makes every text readable")
+    mend.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
+    mend.add_argument("--lock", action="append", default=[], metavar="ROLE", dest="locks", help="a role that stays")
+    mend.add_argument("--level", choices=("AA", "AAA"), default="AA", help="the aim (default AA)")
+    mend.add_argument("--states", type=_states, default=list(STATES), metavar="STATE,…", help="default all")
+    mend.add_argument("--out", type=Path, required=True, metavar="FILE")
+    mend.add_argument("--format", choices=("table", "json"), default="table", dest="form")
+    mend.set_defaults(run=_mend)
     return parser
 
 
@@ -96,6 +106,26 @@ def _recolour(options: argparse.Namespace) -> int:
     failing = known.read(study).hard
     _say_recoloured(options, study, handed, failing)
     return SOMETHING_FAILS if failing else NOTHING_FAILS
+
+
+def _states(text: str) -> list[str]:
+    states = [part.strip() for part in text.split(",") if part.strip()]
+    unknown = [state for state in states if state not in STATES]
+    if unknown or not states:
+        raise argparse.ArgumentTypeError(f"“{text}” names no states; use some of {', '.join(STATES)}")
+    return states
+
+
+def _mend(options: argparse.Namespace) -> int:
+    site = read_site(options.path)
+    contexts = [ContextKey(width, state) for width in (1280, 390) for state in options.states]
+    known = KnownSite(survey_site(site, contexts))
+    study = propose(known.survey).study(known.survey, "Mended").model_copy(update={"level": options.level})
+    mended = mend_all(known, study, options.locks)
+    _write_out(options.out, hand_back(site, known.survey, mended.study, "site").data)
+    report = mending.report(known, mended, options.level)
+    sys.stdout.write(mending.as_json(report) if options.form == "json" else mending.as_table(report))
+    return SOMETHING_FAILS if mended.failing_after else NOTHING_FAILS
 
 
 def _study(options: argparse.Namespace, known: KnownSite) -> Study:

@@ -27,8 +27,8 @@ def wait_until(demo: Running, number: int, doing: str) -> None:
         time.sleep(0.02)
 
 
-def test_kills_leave_the_last_good_state(tmp_path: Path, otterlock: Path) -> None:
-    archive = zipped(many_pages(otterlock, 30))
+def test_a_kill_while_a_site_comes_in_leaves_the_last_good_state(tmp_path: Path, otterlock: Path) -> None:
+    archive = zipped(many_pages(otterlock, 20))
     with running(tmp_path) as demo:
         demo.call("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
         assert demo.call("POST", RELEASE, {"base": 2})[0] == 200
@@ -44,9 +44,18 @@ def test_kills_leave_the_last_good_state(tmp_path: Path, otterlock: Path) -> Non
         again = demo.upload(archive, "long.zip")
         wait_until(demo, again["number"], "nothing")
         assert demo.call("GET", f"/api/jobs/{again['number']}")[1]["state"] == "done"
+        assert b"glaucon-" in demo.call("GET", "/live/otterlock-boats/")[1]
+        assert demo.stop() == 0
 
-        # now a release, cut off in its middle
-        slug = demo.call("GET", f"/api/jobs/{again['number']}")[1]["site"]
+
+@pytest.mark.prove
+def test_a_kill_in_a_release_leaves_what_was_live(tmp_path: Path, otterlock: Path) -> None:
+    with running(tmp_path) as demo:
+        demo.call("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
+        assert demo.call("POST", RELEASE, {"base": 2})[0] == 200
+        job = demo.upload(zipped(many_pages(otterlock, 30)), "long.zip")
+        wait_until(demo, job["number"], "nothing")
+        slug = demo.call("GET", f"/api/jobs/{job['number']}")[1]["site"]
         demo.call("POST", f"/api/sites/{slug}/study", {"base": 1, "values": {"background": "#ffe0f0"}})
         thread = threading.Thread(target=_release, args=(demo, slug))
         thread.start()

@@ -75,7 +75,7 @@ def _rgb(hex_: str) -> str:
 def test_drag_repaints_the_pages_before_anything_is_saved(desk: Page, archive: Path) -> None:
     bring(desk, archive)
     desk.locator('[data-role="background"]').click()
-    track = desk.get_by_role("slider", name="Lightness")
+    track = desk.get_by_role("slider", name="Lightness", exact=True)
     box = track.bounding_box()
     assert box is not None
     body = desk.locator(".PageMiniature iframe").first.content_frame.locator("body")

@@ -22,6 +22,8 @@ from glaucon.apps.studies.schemas import (
     ColourIn,
     ColourOut,
     DraftIn,
+    MendIn,
+    MendOut,
     OfferOut,
     ReadingOut,
     RevisionOut,
@@ -31,6 +33,7 @@ from glaucon.apps.studies.schemas import (
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.preview import preview_values
+from glaucon.core.palette.mend_all import mend_all
 from glaucon.core.palette.mending import readable_among
 from glaucon.core.palette.study import Study
 from glaucon.core.palette.usage import RoleUse
@@ -136,6 +139,15 @@ def read_among(request: HttpRequest, slug: str, role: str, asked: AmongIn) -> Am
     colours = [read_colour(text) for text in asked.colours]
     reads = readable_among(known_of(site), study, role, colours)
     return AmongOut(reads="".join("1" if one else "0" for one in reads))
+
+
+@router.post("/sites/{slug}/mend", response=MendOut, operation_id="mendAll")
+def look_at_mending(request: HttpRequest, slug: str, asked: MendIn) -> MendOut:
+    """Work out how everything could be mended; nothing is written."""
+    site = own_site(request, slug)
+    mended = mend_all(known_of(site), current(site).read(), asked.locks)
+    values = {move.role: move.after.hex() for move in mended.moved}
+    return MendOut(values=values, before=mended.failing_before, after=mended.failing_after)
 
 
 @router.get("/sites/{slug}/offers", response=list[OfferOut], operation_id="getOffers")

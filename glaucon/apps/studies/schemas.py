@@ -121,6 +121,20 @@ class AmongOut(Schema):
     reads: str
 
 
+class MendIn(Schema):
+    """Roles that stay as they are."""
+
+    locks: list[str] = Field([], max_length=400)
+
+
+class MendOut(Schema):
+    """New values for the roles that move, and how many texts are hard to read before and after."""
+
+    values: dict[str, str]
+    before: int
+    after: int
+
+
 class NearestOut(Schema):
     """The nearest readable colour of a role.
 

@@ -158,6 +158,14 @@ class SurveyIndex:
             mask[self._runs[self._starts[number] : self._starts[number + 1]]] = True
         return np.nonzero(mask)[0]
 
+    def tokens_of(self, pairing: int) -> set[int]:
+        """Return the found colours that a pairing's colours are made of."""
+        return self._all_tokens[pairing]
+
+    def counts(self, pairing: int) -> bool:
+        """Return whether a pairing shows anywhere and is not exempt."""
+        return bool(self.is_used[pairing]) and not self.survey.pairings[pairing].exempt
+
     def involving(self, tokens: set[int]) -> list[int]:
         """Return the pairings that count for reading and in which any of some tokens shows."""
         return [

@@ -3,6 +3,7 @@ import { watchDebounced } from "@vueuse/core";
 import { computed, ref, shallowRef } from "vue";
 import client, { ask, type Finding, type Offer } from "@/api/client";
 import FindingCard from "@/parts/FindingCard.vue";
+import MendAll from "@/parts/MendAll.vue";
 import { count } from "@/logic/words";
 import { useBench } from "@/stores/bench";
 
@@ -42,6 +43,7 @@ const offerOf = ({ words, ground }: Finding) =>
 <template>
   <aside class="HardToRead" aria-labelledby="hard-to-read">
     <h2 id="hard-to-read">Hard to read</h2>
+    <mend-all v-if="hard.length || Object.keys(bench.draft).length" />
     <p v-if="bench.reading && !hard.length" class="calm">
       <b>Everything reads.</b> {{ count(bench.reading.texts, "text") }} on {{ count(bench.pages.length, "page") }}, in
       every state.

@@ -36,7 +36,7 @@ const facts = computed(() => {
     <button type="button" class="act remove" :aria-label="`Remove ${site.name}`" @click="isAsking = true">
       remove
     </button>
-    <el-dialog v-model="isAsking" :title="`Remove ${site.name}?`" width="420" append-to-body>
+    <el-dialog v-model="isAsking" :title="`Remove ${site.name}?`" width="420" append-to="#dialogs">
       <p>Its pages, studies and releases go with it, and what is live under it. This cannot be undone.</p>
       <template #footer>
         <el-button @click="isAsking = false">Keep it</el-button>

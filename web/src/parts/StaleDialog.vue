@@ -19,6 +19,7 @@ const mine = computed(() =>
     :model-value="isOpen"
     title="These colours were changed in another window"
     width="460"
+    append-to="#dialogs"
     :show-close="false"
     :close-on-click-modal="false"
     :close-on-press-escape="false"

@@ -92,7 +92,7 @@ const haveArrived = () =>
 </script>
 
 <template>
-  <el-dialog v-model="isOpen" title="Take the colours to your site" width="760" top="6vh" append-to-body>
+  <el-dialog v-model="isOpen" title="Take the colours to your site" width="760" top="6vh" append-to="#dialogs">
     <el-radio-group v-model="way" aria-label="Way out">
       <el-radio-button v-for="(one, name) in WAYS" :key="name" :value="name">{{ one.label }}</el-radio-button>
     </el-radio-group>

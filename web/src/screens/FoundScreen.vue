@@ -91,7 +91,14 @@ async function take(): Promise<void> {
       </div>
       <places-panel v-if="chosen" :colour="chosen" :can-move="within === null" @close="chosen = null" />
     </div>
-    <el-dialog v-model="isSeen" title="This palette on the pages" width="92%" top="4vh" append-to-body destroy-on-close>
+    <el-dialog
+      v-model="isSeen"
+      title="This palette on the pages"
+      width="92%"
+      top="4vh"
+      append-to="#dialogs"
+      destroy-on-close
+    >
       <palette-preview v-if="proposal" :root="proposal.preview" :wear="proposal.wear" />
     </el-dialog>
     <template #foot>

@@ -127,6 +127,12 @@ export const useBench = defineStore("bench", () => {
     if (!Object.keys(rest).length) draftReading.value = null;
   }
 
+  /** Shows colours for several roles at once, unsaved. */
+  function showAll(values: Values): void {
+    draft.value = { ...draft.value, ...values };
+    void follow();
+  }
+
   let queue: Promise<unknown> = Promise.resolve();
 
   /** Runs writes one after the other, each from the revision the one before made. */
@@ -234,6 +240,6 @@ export const useBench = defineStore("bench", () => {
 
   return {
     site, revision, draft, draftReading, open, width, state, saving, trouble, stale, slug, roles, pages, reading, roleByName, canUndo, canRedo, wear,
-    colourOf, load, take, show, drop, save, moveColours, changeRole, takeProposal, undo, redo, settle, retry, $reset,
+    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });
