@@ -20,7 +20,7 @@ def _blobs(data: Path) -> set[str]:
 
 @pytest.mark.prove
 def test_500_pages_come_in_and_can_be_cancelled(tmp_path: Path, otterlock: Path) -> None:
-    archive = zipped(many_pages(otterlock, 500, words=3))
+    archive = zipped(many_pages(otterlock, 500))
     with running(tmp_path) as demo:
         before = _blobs(tmp_path)
         job = demo.upload(archive, "long.zip")
