@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -16,6 +17,7 @@ from glaucon.core.cascade.tree import Element
 from glaucon.core.colour.value import Colour, parse_css_colour
 
 _BACKGROUND_TAGS = frozenset({"body", "table", "thead", "tbody", "tfoot", "tr", "td", "th"})
+_FONT_SIZE = re.compile(r"\s*([+-]?)[0-9]{1,9}")  # HTML, rules for parsing a legacy font size
 # <font size>: 1..7 to font-size keywords, in pixels at the usual medium of 16
 _FONT_SIZES_PX = {1: 10.0, 2: 13.0, 3: 16.0, 4: 18.0, 5: 24.0, 6: 32.0, 7: 48.0}
 _SVG_PRESENTATION = ("fill", "opacity", "visibility", "display", "color")
@@ -84,9 +86,9 @@ class Hints:
 
     def _font(self, values: dict[str, Any], element: Element) -> None:
         self._put(values, "color", element, "color")
-        size = element.attributes.get("size", "").strip()
-        if size.lstrip("+-").isdigit():
-            number = int(size) + (3 if size[0] in "+-" else 0)
+        size = _FONT_SIZE.match(element.attributes.get("size", ""))
+        if size is not None:
+            number = int(size.group()) + (3 if size.group(1) else 0)
             px = _FONT_SIZES_PX[max(1, min(7, number))]
             values["font-size"] = _constant(px)
 

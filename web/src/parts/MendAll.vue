@@ -46,7 +46,7 @@ function leave(): void {
         <template v-if="moves">
           <b>{{ count(moves, "colour") }}</b> would move, as little as may be: of {{ count(found.before, "text") }} hard
           to read, <b>{{ found.before - found.after }}</b> would read<template v-if="found.after"
-            >; {{ found.after }} would not, whatever their colour</template
+            >; {{ found.after }} cannot be made to</template
           >. The pages show it.
         </template>
         <template v-else>No colour could be moved that would help.</template>

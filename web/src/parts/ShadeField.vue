@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, useTemplateRef, watch } from "vue";
+import { usePointerDrag } from "@/composables/usePointerDrag";
 import type { Lch } from "@/logic/colour";
 import { FIELD, fieldColours, MAX_CHROMA } from "@/logic/hatching";
 
@@ -52,11 +53,7 @@ function follow(event: PointerEvent): void {
   });
 }
 
-function take(event: PointerEvent): void {
-  if (event.button !== 0) return;
-  box.value!.setPointerCapture(event.pointerId);
-  follow(event);
-}
+const drag = usePointerDrag(box, follow);
 
 const STEPS: Record<string, [keyof Lch, number]> = {
   ArrowUp: ["lightness", 0.01],
@@ -89,8 +86,7 @@ const text = computed(
     aria-valuemax="1"
     :aria-valuenow="lch.lightness"
     :aria-valuetext="text"
-    @pointerdown="take"
-    @pointermove="box?.hasPointerCapture($event.pointerId) && follow($event)"
+    v-on="drag"
     @pointerup="emit('done')"
     @lostpointercapture="emit('done')"
     @keydown="press"

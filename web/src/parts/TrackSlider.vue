@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from "vue";
+import { usePointerDrag } from "@/composables/usePointerDrag";
 
 /** A track to slide along: arrow keys step, with Shift ten steps. */
 const props = defineProps<{
@@ -28,15 +29,7 @@ function follow(event: PointerEvent): void {
   set(((event.clientX - box.left) / box.width) * props.max);
 }
 
-function take(event: PointerEvent): void {
-  if (event.button !== 0) return;
-  track.value!.setPointerCapture(event.pointerId);
-  follow(event);
-}
-
-function move(event: PointerEvent): void {
-  if (track.value!.hasPointerCapture(event.pointerId)) follow(event);
-}
+const drag = usePointerDrag(track, follow);
 
 const KEYS: Record<string, number> = {
   ArrowRight: 1,
@@ -70,8 +63,7 @@ function press(event: KeyboardEvent): void {
       :aria-valuemax="max"
       :aria-valuenow="value"
       :aria-valuetext="text"
-      @pointerdown="take"
-      @pointermove="move"
+      v-on="drag"
       @pointerup="emit('done')"
       @lostpointercapture="emit('done')"
       @keydown="press"

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { ElButton } from "element-plus";
-import { computed, onMounted, ref, shallowRef } from "vue";
-import { RouterLink, useRouter } from "vue-router";
-import client, { ask, type Found, type Job } from "@/api/client";
+import { computed, onMounted, shallowRef } from "vue";
+import { RouterLink } from "vue-router";
+import client, { ask, type Found } from "@/api/client";
 import { uploadAgain } from "@/api/upload";
+import { useBringing } from "@/composables/useBringing";
 import FolderOrZip from "@/parts/FolderOrZip.vue";
 import LookFrame from "@/parts/LookFrame.vue";
 import PageMiniature from "@/parts/PageMiniature.vue";
@@ -12,10 +13,8 @@ import { useBench, WIDTHS } from "@/stores/bench";
 
 /** What came in, what could not be read, what changed the last time, and the way to bring it in again. */
 const bench = useBench();
-const router = useRouter();
 const found = shallowRef<Found | null>(null);
-const trouble = ref("");
-const sending = ref<number | null>(null);
+const { trouble, sending, say, bring } = useBringing();
 const heading = computed(() => {
   const { pages = 0, texts = 0 } = found.value ?? {};
   return found.value ? `${count(pages, "page")} came in, with ${count(texts, "text")}.` : "What came in";
@@ -23,8 +22,6 @@ const heading = computed(() => {
 const about = computed(() =>
   bench.site?.address ? `From ${bench.site.address}. Nothing on it is changed.` : "As it is; nothing on it is changed.",
 );
-
-const say = (refusal: unknown) => (trouble.value = refusal instanceof Error ? refusal.message : String(refusal));
 
 onMounted(async () => {
   try {
@@ -34,20 +31,9 @@ onMounted(async () => {
   }
 });
 
-async function again(start: () => Promise<Job>): Promise<void> {
-  trouble.value = "";
-  try {
-    const job = await start();
-    await router.push({ name: "coming-in", params: { job: job.number } });
-  } catch (refusal) {
-    say(refusal);
-  } finally {
-    sending.value = null;
-  }
-}
 const byAddress = () =>
-  again(() => ask(client.POST("/api/sites/{slug}/again/address", { params: { path: { slug: bench.slug } } })));
-const byArchive = (archive: File) => again(() => uploadAgain(bench.slug, archive, (share) => (sending.value = share)));
+  bring(() => ask(client.POST("/api/sites/{slug}/again/address", { params: { path: { slug: bench.slug } } })));
+const byArchive = (archive: File) => bring(() => uploadAgain(bench.slug, archive, (share) => (sending.value = share)));
 </script>
 
 <template>

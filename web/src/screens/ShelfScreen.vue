@@ -1,18 +1,16 @@
 <script setup lang="ts">
-import { onMounted, ref, shallowRef } from "vue";
-import { useRouter } from "vue-router";
-import client, { ask, type Job, type Schemas, type SiteCard } from "@/api/client";
+import { onMounted, shallowRef } from "vue";
+import client, { ask, type Schemas, type SiteCard } from "@/api/client";
 import { uploadArchive } from "@/api/upload";
+import { useBringing } from "@/composables/useBringing";
 import ShelfCard from "@/parts/ShelfCard.vue";
 import ShelfWays from "@/parts/ShelfWays.vue";
 import TopBar from "@/parts/TopBar.vue";
 
 /** Choosing a site, or bringing one. */
-const router = useRouter();
 const sites = shallowRef<SiteCard[] | null>(null);
 const samples = shallowRef<Schemas["SampleOut"][]>([]);
-const trouble = ref("");
-const sending = ref<number | null>(null);
+const { trouble, sending, say, bring } = useBringing();
 
 async function load(): Promise<void> {
   try {
@@ -22,22 +20,6 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
-
-function say(refusal: unknown): void {
-  trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
-}
-
-async function bring(start: () => Promise<Job>): Promise<void> {
-  trouble.value = "";
-  try {
-    const job = await start();
-    await router.push({ name: "coming-in", params: { job: job.number } });
-  } catch (refusal) {
-    say(refusal);
-  } finally {
-    sending.value = null;
-  }
-}
 
 const bringSample = (name: string) => bring(() => ask(client.POST("/api/bring/sample", { body: { name } })));
 const bringZip = (archive: File) => bring(() => uploadArchive(archive, (share) => (sending.value = share)));
