@@ -107,6 +107,7 @@ DEEP = {
     "circle of imports": (b"<link rel=stylesheet href=style.css><p>words", b"@import 'style.css'; p { color: red }"),
     "many selectors": (b"<p>words", b",".join(b".c%d > *:not(.x) + a" % i for i in range(4_000)) + b"{color:red}"),
     "long text": (b"<p>" + b"words " * 200_000, b"p{color:red}"),
+    "numbers that are none": ("<table><col span=²><tr><td colspan=³ rowspan=-1>a<td colspan=".encode() + b"9" * 5000 + "><font size=++2>b<select size=²><option>c</select><p>words".encode(), b"p { color: red }"),
     "many classes": (b"<p class='" + b"c " * 100_000 + b"'>words", b".c{color:red}"),
     "has over siblings": (b"<i></i>" * 2_000 + b"<p>words", b"i:has(~ p) { color: red } i:nth-last-child(2n) { color: blue }"),
 }  # fmt: skip

@@ -134,9 +134,8 @@ def _element(
     attributes = {name: value or "" for name, value in node.attributes.items()}
     number = attributes.pop(MARKER, None)
     tag = node.tag or ""
-    source = (
-        markup.tags[int(number)] if number is not None and number.isdigit() and int(number) < len(markup.tags) else None
-    )
+    place = whole_number(number or "")
+    source = markup.tags[place] if place is not None and place < len(markup.tags) else None
     element = Element(tag, attributes, parent, position, source)
     element.foreign = (
         tag == "svg" or tag == "math" or (parent is not None and parent.foreign and parent.tag != "foreignObject")
@@ -146,6 +145,14 @@ def _element(
         element.classes = frozenset(_SPACES.split(names.strip(" \t\n\f\r")))
     elements.append(element)
     return element
+
+
+_WHOLE = re.compile(r"[0-9]{1,9}")
+
+
+def whole_number(text: str) -> int | None:
+    """Return the number a text of ASCII digits is, None for any other, and for one that is absurdly long."""
+    return int(text) if _WHOLE.fullmatch(text) else None
 
 
 def _keys(element: Element) -> tuple[tuple[str, str], ...]:

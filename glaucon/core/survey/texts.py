@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from glaucon.core.cascade.selectors import input_type
-from glaucon.core.cascade.tree import Element
+from glaucon.core.cascade.tree import Element, whole_number
 
 _BUTTON_LABELS = {"submit": "Submit", "reset": "Reset"}
 _NO_TEXT_INPUTS = frozenset({"hidden", "range", "color", "checkbox", "radio", "image", "file"})
@@ -48,7 +48,7 @@ def is_dropdown(element: Element) -> bool:
     if element.tag != "select":
         return False
     size = element.attributes.get("size", "1")
-    return "multiple" not in element.attributes and not (size.isdigit() and int(size) > 1)
+    return "multiple" not in element.attributes and (whole_number(size) or 0) <= 1
 
 
 def has_words(element: Element) -> bool:

@@ -21,7 +21,7 @@ from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.rules import PageMatcher
 from glaucon.core.cascade.selectors import State
 from glaucon.core.cascade.stylesheet import Block
-from glaucon.core.cascade.tree import Document, Element
+from glaucon.core.cascade.tree import Document, Element, whole_number
 from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
 from glaucon.core.survey.boxes import (
@@ -265,7 +265,7 @@ class PageWalk:
                 own = () if one is child else self._style(one, outer, frame.containers)
                 layers = (*below, *self._layers.background(own, _NOWHERE)) if isinstance(own, Style) else below
                 span = one.attributes.get("span", "1")
-                columns.extend([layers] * (min(int(span), 60) if span.isdigit() else 1))
+                columns.extend([layers] * (min(whole_number(span) or 1, 60)))
         return (depth, tuple(columns)) if any(columns) else None
 
     def _settle(
@@ -436,7 +436,7 @@ class PageWalk:
             if other is cell:
                 break
             span = other.attributes.get("colspan", "1")
-            column += min(int(span), 1000) if span.isdigit() else 1
+            column += min(whole_number(span) or 1, 1000)
         return (*frame.stack[:depth], *(columns[column] if column < len(columns) else ()), *frame.stack[depth:])
 
     def _visit_pseudo(self, element: Element, style: Style, frame: _Frame, pseudo: str) -> None:
