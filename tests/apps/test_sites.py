@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from glaucon.apps.sites import bringing, services, sources
 from glaucon.apps.sites.blobs import get_blob
@@ -95,3 +96,15 @@ def test_removed_site_takes_its_studies_and_releases_along(wren: Api, yard: str)
     assert wren.delete(f"/sites/{yard}").status_code == 204
     assert wren.client.get(f"/live/{yard}/").status_code == 404
     assert wren.get("/sites").json() == []
+
+
+def test_more_pages_than_the_limit_are_kept_but_not_read(wren: Api) -> None:
+    pages = {f"a/p{n}.html": PAGE for n in range(6)} | {"index.html": PAGE, "b.html": PAGE}
+    upload = SimpleUploadedFile("yard.zip", zipped(pages), content_type="application/zip")
+    job = wren.client.post("/api/bring/zip", {"archive": upload, "most_pages": "3"}).json()
+    site = wren.get(f"/sites/{job['site']}").json()
+    assert [page["path"] for page in site["pages"]] == ["index.html", "b.html", "a/p0.html"]
+    assert any("limit of 3: 5 were not read" in note for note in site["notes"])
+    assert Site.objects.get().files.count() == 8
+    upload = SimpleUploadedFile("yard.zip", zipped(pages), content_type="application/zip")
+    assert wren.client.post("/api/bring/zip", {"archive": upload, "most_pages": "0"}).status_code == 422

@@ -19,6 +19,7 @@ from glaucon.apps.studies.api import current, waiting_roles
 from glaucon.apps.studies.reading import read_study
 
 router = Router(tags=["site"])
+MOST_PAGES, MOST_PAGES_EVER = 500, 3000
 
 
 @router.get("/samples", response=list[SampleOut], operation_id="getSamples")
@@ -92,12 +93,16 @@ def get_found(request: HttpRequest, slug: str) -> FoundOut:
 
 
 @router.post("/bring/zip", response=JobOut, operation_id="bringZip")
-def bring_zip(request: HttpRequest, archive: File[UploadedFile], name: Form[str] = "") -> JobOut:
+def bring_zip(
+    request: HttpRequest, archive: File[UploadedFile], name: Form[str] = "", most_pages: Form[int] = MOST_PAGES
+) -> JobOut:
+    if not 1 <= most_pages <= MOST_PAGES_EVER:
+        raise Refused(422, "most-pages", "The most pages to read is a whole number from 1 to 3,000.")
     filename = archive.name or "site.zip"
     services.refuse_while_busy(request.user)
     source = sources.keep_upload(archive.chunks())
     title = name.strip() or filename.rsplit(".", 1)[0].replace("-", " ").replace("_", " ").strip().capitalize()
-    return _start(request, title, str(source))
+    return _start(request, title, str(source), most_pages=most_pages)
 
 
 @router.post("/bring/sample", response=JobOut, operation_id="bringSample")
@@ -115,7 +120,8 @@ def bring_address(request: HttpRequest, wanted: AddressIn) -> JobOut:
 def bring_zip_again(request: HttpRequest, slug: str, archive: File[UploadedFile]) -> JobOut:
     site = own_site(request, slug)
     services.refuse_while_busy(request.user)
-    return _start(request, site.name, str(sources.keep_upload(archive.chunks())), again=site)
+    source = str(sources.keep_upload(archive.chunks()))
+    return _start(request, site.name, source, again=site, most_pages=site.most_pages)
 
 
 @router.post("/sites/{slug}/again/address", response=JobOut, operation_id="bringAddressAgain")
@@ -126,7 +132,9 @@ def bring_address_again(request: HttpRequest, slug: str) -> JobOut:
     return _start(request, site.name, site.address, again=site, most_pages=site.most_pages)
 
 
-def _start(request: HttpRequest, name: str, source: str, again: Site | None = None, most_pages: int = 200) -> JobOut:
+def _start(
+    request: HttpRequest, name: str, source: str, again: Site | None = None, most_pages: int = MOST_PAGES
+) -> JobOut:
     job = services.open_job(request.user, name, source, again, most_pages)
     bring_in_site(job.pk)
     job.refresh_from_db()

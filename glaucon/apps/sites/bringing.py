@@ -86,6 +86,7 @@ def _replace(
         site.changes += carry_over_studies(site, tokens, survey, proposal)
     site.content, site.notes, site.titles = content, _notes(files, survey), _titles(files)
     site.origin = files.origin or site.origin
+    site.most_pages = files.most_pages
     site.brought_again = timezone.now()
     site.save()
     site.files.all().delete()
@@ -129,8 +130,8 @@ def _by_kind(paths: list[str]) -> dict[str, list[str]]:
 
 
 def content_hash(files: SiteFiles) -> str:
-    """Return one hash over all paths and contents, and over the origin, which decides what addresses mean."""
-    total = hashlib.sha256(files.origin.encode())
+    """Return one hash over all paths and contents, and over what decides what is read of them."""
+    total = hashlib.sha256(f"{files.origin} {files.most_pages if files.pages != files.all_pages else 0}".encode())
     for path, data in sorted(files.files.items()):
         total.update(hashlib.sha256(path.encode()).digest())
         total.update(hashlib.sha256(data).digest())

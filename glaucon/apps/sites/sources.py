@@ -88,11 +88,14 @@ def read_source(job: Job, tell: Progress) -> SiteFiles:
     Raises: SiteError: they cannot be had.
     """
     if job.source.startswith(_SAMPLE):
-        return read_site(settings.SAMPLES_DIR / job.source.removeprefix(_SAMPLE))
-    if is_address(job.source):
-        return by_address(job.source, job.most_pages, tell)
-    with Path(job.source).open("rb") as handle:
-        return read_archive(handle, tell)
+        files = read_site(settings.SAMPLES_DIR / job.source.removeprefix(_SAMPLE))
+    elif is_address(job.source):
+        files = by_address(job.source, job.most_pages, tell)
+    else:
+        with Path(job.source).open("rb") as handle:
+            files = read_archive(handle, tell)
+    files.most_pages = job.most_pages
+    return files
 
 
 def by_address(url: str, most_pages: int, tell: Progress) -> SiteFiles:

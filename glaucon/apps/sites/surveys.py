@@ -45,7 +45,7 @@ def drop_survey(content: str) -> None:
 
 def files_of(site: Site) -> SiteFiles:
     """Return a site's files as brought in."""
-    return SiteFiles({file.path: get_blob(file.blob) for file in site.files.all()}, [], site.origin)
+    return SiteFiles({file.path: get_blob(file.blob) for file in site.files.all()}, [], site.origin, site.most_pages)
 
 
 def known_of(site: Site) -> KnownSite:

@@ -360,8 +360,9 @@ class _Computation:
         tokens = substitute(list(value.tokens), custom.get)
         self._table.base = value.base
         parsed = parse_declaration(value.shorthand, tokens, self._table) if tokens is not None else None
-        # invalid at computed-value time: as if `unset` (CSS Custom Properties, section 3.1)
-        return (parsed or {}).get(name, Keyword("unset"))
+        found = (parsed or {}).get(name)
+        # invalid at computed-value time: as if `unset` (CSS Custom Properties, section 3.1); so is what cannot be put in
+        return Keyword("unset") if found is None or isinstance(found, Pending) else found
 
     def _defaulted(self, name: str, specified: dict[str, Any], parent: Style | None) -> Any:
         value = specified.get(name)

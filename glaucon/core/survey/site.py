@@ -32,15 +32,26 @@ class SiteFiles:
     """The files of a site by path within it (forward slashes, no leading one).
 
     `origin` is the scheme and host the site came from, where it came by address: its own addresses may name it.
+    `most_pages` says how many of its pages are read, those nearest to its top first; 0 for all. All files are kept.
     """
 
     files: dict[str, bytes]
     notes: list[str] = field(default_factory=list)
     origin: str = ""
+    most_pages: int = 0
 
     @property
     def pages(self) -> list[str]:
-        """Return the paths of the pages, in path order."""
+        """Return the paths of the pages that are read, in path order."""
+        pages = self.all_pages
+        if self.most_pages and len(pages) > self.most_pages:
+            nearest = sorted(pages, key=lambda path: (path.count("/"), not path.lower().startswith("index."), path))
+            return sorted(nearest[: self.most_pages])
+        return pages
+
+    @property
+    def all_pages(self) -> list[str]:
+        """Return the paths of all pages, in path order."""
         return sorted(path for path in self.files if is_page(path))
 
     def resolve(self, url: str, base: str) -> str | None:

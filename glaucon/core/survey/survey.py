@@ -179,6 +179,12 @@ class Surveyor:
         survey.readers = _final_readers([sheet.readers for sheet in self.library.sheets.values()])
         for url, page in sorted(self.library.missing.items()):
             survey.notes.append(f"The stylesheet “{url[:120]}” that {page} asks for is not among the files.")
+        if len(survey.pages) < len(self.site.all_pages):
+            left = len(self.site.all_pages) - len(survey.pages)
+            survey.notes.append(
+                f"The site has more pages than the limit of {self.site.most_pages}: {left} were not read. They are "
+                "kept, and wear the colours of the stylesheets they share. Bring it with a higher limit to read them."
+            )
         pages_with_text = {run.page for run in survey.runs}
         for page in survey.pages:
             if page not in pages_with_text:

@@ -8,7 +8,7 @@ import { useSession } from "@/stores/session";
 /** The ways in. */
 defineProps<{ samples: Schemas["SampleOut"][]; sending: number | null }>();
 const emit = defineEmits<{
-  zip: [archive: File];
+  zip: [archive: File, mostPages: number];
   sample: [name: string];
   address: [address: string, mostPages: number];
   refused: [why: unknown];
@@ -18,11 +18,23 @@ const standIn = computed(() => session.standIn);
 const address = ref("");
 const mostPages = ref("200");
 
+const mostRead = ref("500");
+
+function wholeNumber(text: string, most: number): number | null {
+  const pages = Number(text);
+  if (Number.isInteger(pages) && pages >= 1 && pages <= most) return pages;
+  emit("refused", new Error(`The most pages is a whole number from 1 to ${most.toLocaleString("en-GB")}.`));
+  return null;
+}
+
 function fetchIt(): void {
-  const pages = Number(mostPages.value);
-  if (!Number.isInteger(pages) || pages < 1 || pages > 1000)
-    return emit("refused", new Error("The most pages to fetch is a whole number from 1 to 1,000."));
-  emit("address", address.value, pages);
+  const pages = wholeNumber(mostPages.value, 1000);
+  if (pages !== null) emit("address", address.value, pages);
+}
+
+function read(archive: File): void {
+  const pages = wholeNumber(mostRead.value, 3000);
+  if (pages !== null) emit("zip", archive, pages);
 }
 </script>
 
@@ -30,7 +42,10 @@ function fetchIt(): void {
   <div class="ShelfWays">
     <section>
       <h2>Bring a site</h2>
-      <folder-or-zip :sending="sending" label="new" @archive="emit('zip', $event)" @refused="emit('refused', $event)" />
+      <folder-or-zip :sending="sending" label="new" @archive="read" @refused="emit('refused', $event)" />
+      <label class="few"
+        >Read at most <input v-model="mostRead" inputmode="numeric" aria-label="Most pages to read" /> pages</label
+      >
     </section>
     <section>
       <h2>Bring it from its address</h2>

@@ -22,7 +22,8 @@ async function load(): Promise<void> {
 onMounted(load);
 
 const bringSample = (name: string) => bring(() => ask(client.POST("/api/bring/sample", { body: { name } })));
-const bringZip = (archive: File) => bring(() => uploadArchive(archive, (share) => (sending.value = share)));
+const bringZip = (archive: File, mostPages: number) =>
+  bring(() => uploadArchive(archive, mostPages, (share) => (sending.value = share)));
 const bringAddress = (address: string, most_pages: number) =>
   bring(() => ask(client.POST("/api/bring/address", { body: { address, most_pages } })));
 
