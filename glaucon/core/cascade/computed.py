@@ -361,7 +361,7 @@ class _Computation:
         self._table.base = value.base
         parsed = parse_declaration(value.shorthand, tokens, self._table) if tokens is not None else None
         found = (parsed or {}).get(name)
-        # invalid at computed-value time: as if `unset` (CSS Custom Properties, section 3.1); so is what cannot be put in
+        # invalid at computed-value time is `unset` (CSS Custom Properties, section 3.1); so too what cannot be put in
         return Keyword("unset") if found is None or isinstance(found, Pending) else found
 
     def _defaulted(self, name: str, specified: dict[str, Any], parent: Style | None) -> Any:
