@@ -1,28 +1,30 @@
-"""Mending everything at once: colours of a study moved as little as may be until every text reads.
+"""Mending everything at once: the colours of a study moved as little as may be until every text reads.
 
-A failing pairing is mended by the role that has to move least for it, weighed by how much of the site the role
-colours, without harming what reads; then every role moves back as near to where it was as the others now allow.
-Locked roles stay. What is left is named, with the locks that stand against it and the least they would have to give.
+The pairings of the site become rows of one problem (`joint`): how the seen words and ground follow each role's colour.
+Roles that are locked stay; a role with a tie moves with the one it follows. What stays hard to read is named with the
+proof that nothing helps (`impossible`), the locks that stand against it, and the least they would have to give.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
 import numpy as np
 
-from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb
+from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.palette.candidates import candidates_of
+from glaucon.core.palette.impossible import MOST_BOXES
+from glaucon.core.palette.joint import Numbers, Problem, Spots, Variable, kept_to, side_of, solve
 from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.mending import counterparts_of
+from glaucon.core.palette.mend_rows import mend_rows
 from glaucon.core.palette.study import Study
-from glaucon.core.reading.nearest import nearest_readable
-from glaucon.core.reading.reading import FAIL, PASS
+from glaucon.core.palette.ties import Tie
+from glaucon.core.reading.reading import FAIL, LEVELS, PASS
 from glaucon.core.survey.site import Progress
 
-_MOST_STEPS = 240
-_ROUNDS_BACK = 3
+_KEEPS = 6.0  # what reads weighs more than what does not yet
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,12 +40,17 @@ class Move:
 
 @dataclass(frozen=True, slots=True)
 class Left:
-    """Pairings that stay hard to read, the locked roles in them, and the nearest a lock would have to go to."""
+    """Pairings that stay hard to read, the locked roles in them, and the nearest a lock would have to go to.
+
+    `proof` are the pairings (these among them) that cannot all read at once whatever the unlocked roles wear; empty
+    where no proof was found. `runs` are the texts of `pairings`.
+    """
 
     pairings: tuple[int, ...]
     locks: tuple[str, ...]
     give: tuple[str, Colour] | None
     runs: tuple[int, ...]
+    proof: tuple[int, ...] = ()
 
 
 @dataclass(slots=True)
@@ -62,177 +69,233 @@ def mend_all(
     study: Study,
     locks: Iterable[str] = (),
     progress: Progress = lambda what, done, total: None,
+    most_boxes: int = MOST_BOXES,
 ) -> MendedAll:
     """Return a study with the least change found under which every text that can be judged reads.
 
-    `progress` is told ("mending", texts mended, texts that fail) and may raise to cancel.
+    `locks` are kept beside the study's own. `progress` is told ("mending", step, steps) and may raise to cancel;
+    `most_boxes` is how long a proof is looked for.
     Raises: StudyError: a lock that is no role of the study.
     """
-    return _Mend(site, study, frozenset(study.role(name).name for name in locks)).run(progress)
+    locked = {study.role(name).name for name in locks} | {role.name for role in study.roles if role.locked}
+    return _Mend(site, study, frozenset(locked)).run(progress, most_boxes)
 
 
 class _Mend:
     def __init__(self, site: KnownSite, study: Study, locks: frozenset[str]) -> None:
         self._site = site
-        self._first = study
         self._study = study
         self._locks = locks
-        self._original = {role.name: role.colour for role in study.roles}
         tokens = site.tokens.roles(study)
+        used = sorted(set(tokens.values()))
+        self._names = [role.name for role in study.roles if role.name in used or role.name in study.ties]
+        self._number = {name: n for n, name in enumerate(self._names)}
         self._roles_of = [
             sorted({tokens[number] for number in site.index.tokens_of(pairing) if number in tokens})
             for pairing in range(len(site.survey.pairings))
         ]
-        self._weight = self._weights(tokens)
-        self._hopeless: set[int] = set()
-        self._forced: set[tuple[str, int]] = set()
+        self._tokens = tokens
+        self._verdict = site.index.compiled.read(site.tokens.values(study), study.level).verdict
 
-    def _weights(self, tokens: dict[int, str]) -> dict[str, float]:
+    def run(self, progress: Progress, most_boxes: int) -> MendedAll:
+        failing = self._failing(self._study)
+        before = self._runs(failing)
+        if not failing:
+            return MendedAll(self._study)
+        progress("mending", 0, 3)
+        spots = self._spots()
+        problem = Problem(self._colours(), self._variables(), self._without(spots, self._held()), self._sides())
+        progress("mending", 1, 3)
+        mended = mend_rows(problem, most_boxes)
+        progress("mending", 2, 3)
+        study = self._wearing(problem, mended.solved.colours)
+        if self._runs(self._failing(study)) >= before:
+            study = self._study
+        proofs = {int(problem.spots.pairing[one.row]): one.rows for one in mended.impossible}
+        left = self._named(problem, spots, proofs, self._failing(study))
+        return MendedAll(study, self._moves(study), left, before, self._runs(self._failing(study)))
+
+    def _colours(self) -> Floats:
+        return np.array([self._study.role(name).colour.rounded().rgb for name in self._names]).reshape(-1, 3)
+
+    def _held(self) -> list[int]:
+        """Return the roles that stay: locked, or tied with a lock."""
+        held = set(self._locks)
+        for group in self._groups():
+            if held & set(group):
+                held |= set(group)
+        return [self._number[name] for name in self._names if name in held]
+
+    def _groups(self) -> list[list[str]]:
+        """Return roles that move as one: an origin, and those that follow it in colour alone."""
+        ties = {name: tie for name, tie in self._study.ties.items() if tie.on is None}
+
+        def origin(name: str) -> str:
+            return origin(ties[name].to) if name in ties else name
+
+        groups: dict[str, list[str]] = {}
+        for name in self._names:
+            groups.setdefault(origin(name), []).append(name)
+        return [sorted(group, key=lambda name: name != first) for first, group in groups.items()]
+
+    def _variables(self) -> list[Variable]:
+        weight = self._weights()
+        held = set(self._held())
+        colours, sides = self._colours(), self._sides()
+        found = []
+        for group in self._groups():
+            numbers = [self._number[name] for name in group if name in self._number]
+            if not numbers or held & set(numbers):
+                continue
+            own = tuple(float(v) for v in colours[numbers[0]])
+            follow = _following(self._study.ties, group) if len(group) > 1 else None
+            total = sum(weight.get(name, 0.05) for name in group)
+            some = kept_to(candidates_of((own[0], own[1], own[2])), int(sides[numbers[0]]))
+            found.append(Variable(tuple(numbers), total, some, follow))
+        return found
+
+    def _sides(self) -> Numbers:
+        """Return which roles stay light (1) or dark (-1): grounds do, words (0) need not."""
+        uses = self._site.role_uses(self._study)
+        grounds = {name for name, use in uses.items() if use.kind == "ground"} - set(self._study.ties)
+        colours = self._colours()
+        return np.array([side_of(colours[n]) if name in grounds else 0 for n, name in enumerate(self._names)])
+
+    def _weights(self) -> dict[str, float]:
         area: dict[str, float] = {}
-        for number, role in tokens.items():
+        for number, role in self._tokens.items():
             use = self._site.uses[number]
             area[role] = area.get(role, 0.0) + use.words + 10 * use.ground
         most = max(area.values(), default=1.0) or 1.0
         # the root keeps a large ground from being moved by any number of small words
         return {role: 0.05 + (value / most) ** 0.5 for role, value in area.items()}
 
-    def run(self, progress: Progress) -> MendedAll:
-        failing = self._failing()
-        before = self._runs(failing)
-        best = (before, self._study)
-        for _ in range(_MOST_STEPS):
-            open_ = failing - self._hopeless
-            if not open_:
-                break
-            progress("mending", before - best[0], before)
-            worst = max(open_, key=lambda pairing: (self._runs([pairing]), -pairing))
-            step = self._best_step(worst) or self._forced_step(worst)
-            if step is None:
-                self._hopeless.add(worst)
-                continue
-            self._study = self._study.with_values({step[0]: css_text(step[1])})
-            failing = self._failing()
-            if worst in failing:
-                self._hopeless.add(worst)
-            if self._runs(failing) < best[0]:
-                best = (self._runs(failing), self._study)
-        self._study = best[1]
-        self._move_back()
-        left = self._failing()
-        return MendedAll(self._study, self._moves(), self._named(left), before, self._runs(left))
+    def _spots(self) -> Spots:
+        """Return every spot of the pairings that count as a sum of roles' colours, each kind of row once.
 
-    def _forced_step(self, pairing: int) -> tuple[str, Colour] | None:
-        """Return a colour that mends a pairing although it harms others, whose other roles may follow; once a role.
-
-        What stands against a locked role, or against no role, must still read.
+        Source-over is linear in every colour, so black and white in each role give its share; pairings in which that
+        does not foretell other colours (mixtures in other spaces, blend modes) are left out.
         """
-        verdict = self._verdicts(self._study)
-        best: tuple[float, str, Colour] | None = None
-        for role in self._roles_of[pairing]:
-            if role in self._locks or (role, pairing) in self._forced:
-                continue
-            self._forced.add((role, pairing))
-            counterparts, numbers = counterparts_of(self._site, self._study, role)
-            keep = [
-                row for row, place in enumerate(counterparts.pairing)
-                if (owner := numbers[int(place)]) == pairing
-                or (verdict[owner] == PASS and not self._may_follow(owner, role))
-            ]  # fmt: skip
-            colour = nearest_readable(self._original[role], counterparts.only(keep)).colour
-            if colour is not None:
-                cost = self._weight.get(role, 1.0) * self._apart(role, colour)
-                if best is None or cost < best[0]:
-                    best = (cost, role, colour)
-        return (best[1], best[2]) if best else None
+        compiled, level = self._site.index.compiled, self._study.level
+        normal, large = LEVELS[level]
+        base = self._site.tokens.values(self._study)
+        own: dict[str, list[int]] = {name: [] for name in self._names}
+        for number, role in self._tokens.items():
+            own[role].append(number)
 
-    def _may_follow(self, pairing: int, role: str) -> bool:
-        return any(other != role and other not in self._locks for other in self._roles_of[pairing])
+        def sides(colours: Floats) -> Floats:
+            values = base.copy()
+            for name, rgb in zip(self._names, colours, strict=True):
+                values[own[name], :3] = rgb
+            _, words, ground = compiled.rows(values)
+            return np.stack([words, ground])
 
-    def _verdicts(self, study: Study) -> np.ndarray:
-        return self._site.index.compiled.read(self._site.tokens.values(study), study.level).verdict
+        roles = len(self._names)
+        black = sides(np.zeros((roles, 3)))
+        share = np.zeros((2, black.shape[1], roles, 3))
+        for place in range(roles):
+            one = np.zeros((roles, 3))
+            one[place] = 1.0
+            share[:, :, place] = sides(one) - black
+        tried = np.random.default_rng(7).random((roles, 3))
+        told = np.einsum("sirc,rc->sic", share, tried) + black
+        bent = np.abs(told - sides(tried)).max(axis=(0, 2)) > 1e-6
+        owner = compiled.owner
+        counts = np.array([self._site.index.counts(int(n)) for n in range(compiled.size)], dtype=bool)
+        keep = ~np.isin(owner, owner[bent | np.isnan(black).any(axis=(0, 2))]) & counts[owner]
+        required = np.where(compiled.large[owner], large, normal)
+        share[np.abs(share) < 1e-9] = 0
+        numbers = np.nonzero(keep)[0]
+        texts = np.array([self._runs([int(n)]) for n in range(compiled.size)], dtype=float)
+        weight = (1 + np.log1p(texts)) * np.where(self._verdict == PASS, _KEEPS, 1.0)
+        whole = Spots(share, black, required, weight[owner], owner)
+        return whole.only(numbers)
 
-    def _failing(self, study: Study | None = None) -> set[int]:
-        verdict = self._verdicts(study or self._study)
+    def _without(self, spots: Spots, held: list[int]) -> Spots:
+        """Return the rows with the colours of some roles put in, those left that any role still moves."""
+        colours = self._colours()
+        still = np.einsum("sirc,rc->sic", spots.share[:, :, held], colours[held]) + spots.still
+        share = spots.share.copy()
+        share[:, :, held] = 0
+        return Spots(share, still, spots.required, spots.weight, spots.pairing)
+
+    def _wearing(self, problem: Problem, colours: Floats) -> Study:
+        values = {}
+        for variable in problem.variables:
+            role = variable.roles[0]
+            if np.abs(colours[role] - problem.colours[role]).max() > 1e-9:
+                red, green, blue = (float(v) for v in colours[role])
+                name = self._names[role]
+                alpha = self._study.role(name).colour.alpha
+                values[name] = css_text(Colour(red, green, blue, alpha))
+        return self._study.with_values(values)
+
+    def _failing(self, study: Study) -> set[int]:
+        verdict = self._site.index.compiled.read(self._site.tokens.values(study), study.level).verdict
         return {int(n) for n in np.nonzero(verdict == FAIL)[0] if self._site.index.counts(int(n))}
 
     def _runs(self, pairings: Iterable[int]) -> int:
         return len(self._site.index.runs_of(list(pairings)))
 
-    def _best_step(self, pairing: int) -> tuple[str, Colour] | None:
-        """Return the role and colour that mend a pairing at the least cost, harming nothing that reads."""
-        verdict = self._verdicts(self._study)
-        best: tuple[float, str, Colour] | None = None
-        for role in self._roles_of[pairing]:
-            if role in self._locks:
-                continue
-            colour = self._colour_for(role, pairing, verdict)
-            if colour is None:
-                continue
-            cost = self._weight.get(role, 1.0) * self._apart(role, colour)
-            if best is None or cost < best[0]:
-                best = (cost, role, colour)
-        return (best[1], best[2]) if best else None
-
-    def _colour_for(self, role: str, pairing: int, verdict: np.ndarray) -> Colour | None:
-        counterparts, numbers = counterparts_of(self._site, self._study, role)
-        owners = [numbers[int(place)] for place in counterparts.pairing]
-        if pairing not in owners:
-            return None
-        everything = nearest_readable(self._original[role], counterparts).colour
-        if everything is not None:
-            return everything
-        keep = [row for row, owner in enumerate(owners) if owner == pairing or verdict[owner] == PASS]
-        return nearest_readable(self._original[role], counterparts.only(keep)).colour
-
-    def _apart(self, role: str, colour: Colour) -> float:
-        one, other = (oklab_from_srgb(np.array(c.rgb)) for c in (self._original[role], colour))
-        return float(delta_e_ok(one, other))
-
-    def _move_back(self) -> None:
-        """Let each moved role go back towards where it was, as far as everything that reads still reads."""
-        for _ in range(_ROUNDS_BACK):
-            moved = False
-            for role in [r.name for r in self._study.roles if r.colour.rgb != self._original[r.name].rgb]:
-                verdict = self._verdicts(self._study)
-                counterparts, numbers = counterparts_of(self._site, self._study, role)
-                keep = [row for row, place in enumerate(counterparts.pairing) if verdict[numbers[int(place)]] == PASS]
-                nearest = nearest_readable(self._original[role], counterparts.only(keep)).colour
-                now = self._study.role(role).colour
-                if nearest is not None and self._apart(role, nearest) < self._apart(role, now) - 1e-6:
-                    changed = self._study.with_values({role: css_text(nearest.with_alpha(now.alpha))})
-                    if len(self._failing(changed)) <= len(self._failing()):
-                        self._study, moved = changed, True
-            if not moved:
-                return
-
-    def _moves(self) -> list[Move]:
+    def _moves(self, study: Study) -> list[Move]:
         found = []
-        tokens = self._site.tokens.roles(self._study)
-        for role in self._study.roles:
-            before = self._original[role.name]
+        for role in study.roles:
+            before = self._study.role(role.name).colour
             if role.colour.rgb != before.rgb:
-                own = {number for number, name in tokens.items() if name == role.name}
+                own = {number for number, name in self._tokens.items() if name == role.name}
+                apart = float(delta_e_ok(np.array(before.rgb), np.array(role.colour.rgb)))
                 runs = self._runs(self._site.index.involving(own))
-                found.append(Move(role.name, before, role.colour, self._apart(role.name, role.colour), runs))
+                found.append(Move(role.name, before, role.colour, apart, runs))
         return found
 
-    def _named(self, left: set[int]) -> list[Left]:
-        """Gather what is left by the locks that stand against it."""
-        by_locks: dict[tuple[str, ...], list[int]] = {}
+    def _named(self, problem: Problem, spots: Spots, proofs: dict[int, tuple[int, ...]], left: set[int]) -> list[Left]:
+        """Gather what is left by its proof and the locks that stand against it."""
+        gathered: dict[tuple[tuple[str, ...], tuple[int, ...]], list[int]] = {}
         for pairing in sorted(left):
-            locks = tuple(role for role in self._roles_of[pairing] if role in self._locks)
-            by_locks.setdefault(locks, []).append(pairing)
+            rows = proofs.get(pairing, ())
+            others = tuple(sorted({int(spots.pairing[row]) for row in rows} - {pairing}))
+            locks = {role for one in (pairing, *others) for role in self._roles_of[one]} & self._locks
+            gathered.setdefault((tuple(sorted(locks)), others if rows else (-1,)), []).append(pairing)
         return [
-            Left(tuple(some), locks, self._give(locks, some), tuple(sorted(self._site.index.runs_of(some).tolist())))
-            for locks, some in by_locks.items()
-        ]
+            Left(
+                tuple(some), locks, self._give(problem, spots, locks, {*some, *others} - {-1}),
+                tuple(sorted(self._site.index.runs_of(some).tolist())),
+                () if others == (-1,) else tuple(sorted({*some, *others})),
+            )
+            for (locks, others), some in gathered.items()
+        ]  # fmt: skip
 
-    def _give(self, locks: tuple[str, ...], pairings: list[int]) -> tuple[str, Colour] | None:
+    def _give(
+        self, problem: Problem, spots: Spots, locks: tuple[str, ...], pairings: set[int]
+    ) -> tuple[str, Colour] | None:
+        """Return the lock that would have to give least for some pairings to read, and the colour it would take."""
         best: tuple[float, str, Colour] | None = None
-        for role in locks:
-            counterparts, numbers = counterparts_of(self._site, self._study, role)
-            keep = [row for row, place in enumerate(counterparts.pairing) if numbers[int(place)] in pairings]
-            colour = nearest_readable(self._original[role], counterparts.only(keep)).colour
-            if colour is not None and (best is None or self._apart(role, colour) < best[0]):
-                best = (self._apart(role, colour), role, colour)
+        rows = np.nonzero(np.isin(spots.pairing, list(pairings)))[0]
+        for name in locks:
+            number = self._number[name]
+            own = tuple(float(v) for v in problem.colours[number])
+            side = int(problem.sides[number])
+            freed = Variable((number,), 1.0, kept_to(candidates_of((own[0], own[1], own[2])), side))
+            held = [n for n in self._held() if n != number]
+            tried = Problem(
+                problem.colours, [*problem.variables, freed], self._without(spots, held).only(rows), problem.sides
+            )
+            found = solve(tried)
+            apart = float(delta_e_ok(problem.colours[number], found.colours[number]))
+            if not len(found.failing) and (best is None or apart < best[0]):
+                red, green, blue = (float(v) for v in found.colours[number])
+                best = (apart, name, Colour(red, green, blue))
         return (best[1], best[2]) if best else None
+
+
+def _following(ties: dict[str, Tie], group: list[str]) -> Callable[[Floats], Floats]:
+    def follow(first: Floats) -> Floats:
+        worn = {group[0]: first}
+        waiting = group[1:]
+        while waiting:
+            name = next(one for one in waiting if ties[one].to in worn)
+            worn[name] = ties[name].shifted(worn[ties[name].to])
+            waiting.remove(name)
+        return np.stack([worn[name] for name in group], axis=1)
+
+    return follow

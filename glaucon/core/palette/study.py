@@ -1,14 +1,14 @@
 """A study: one candidate set of colours for a site, as an immutable JSON document.
 
-Schema version 1: roles with their values, and the mapping of found colours to roles. A found colour is known
-by its place, `file@offset`, or by the name of the browser default it is.
+Schema version 2: roles with their values, ties and locks, and the mapping of found colours to roles (version 1 had
+neither ties nor locks). A found colour is known by its place, `file@offset`, or by the name of the browser default
+that it is.
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
@@ -16,18 +16,19 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, css_text, read_colour
 from glaucon.core.errors import StudyError
+from glaucon.core.palette.ties import RoleName, Tie, in_order, tied_colour
 from glaucon.core.reading.reading import token_array
 
-FORMAT = 1
+FORMAT = 2
+_READABLE = (1, 2)
 _ROLE_NAME = re.compile(r"[a-z][a-z0-9]*(?:-[a-z0-9]+)*")
-RoleName = Annotated[str, Field(min_length=1, max_length=60)]
 
 
 class Role(BaseModel):
     """A role: what the site came with (`found`) and what it wears now (`value`), both CSS colours.
 
     `taken` says that the owner accepts the merge: near-alike colours under the role take its value although
-    the value itself is as found.
+    the value itself is as found. A `locked` role stays as it is whatever is mended or made; a tied one follows another.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -38,6 +39,8 @@ class Role(BaseModel):
     found: str
     taken: bool = False
     reason: str = Field(default="", max_length=400)
+    locked: bool = False
+    tie: Tie | None = None
 
     @field_validator("name")
     @classmethod
@@ -80,7 +83,16 @@ class Study(BaseModel):
             raise ValueError("two roles have the same name")
         if unknown := set(self.mapping.values()) - set(names):
             raise ValueError(f"a colour is mapped to “{min(unknown)}”, which is no role of this study")
+        try:
+            in_order(self.ties, {role.name: role.label for role in self.roles})
+        except StudyError as error:
+            raise ValueError(str(error)) from error
         return self
+
+    @property
+    def ties(self) -> dict[str, Tie]:
+        """Return the ties by the role that follows."""
+        return {role.name: role.tie for role in self.roles if role.tie is not None}
 
     def role(self, name: str) -> Role:
         """Return the role of that name.
@@ -93,22 +105,47 @@ class Study(BaseModel):
         return found
 
     def with_values(self, values: Mapping[str, str], take: bool = False) -> Study:
-        """Return the study with some roles' values replaced; `take` accepts their merges too.
+        """Return the study with some roles' values replaced, and what follows them; `take` accepts their merges too.
 
+        A tied role that is given a value of its own follows no more.
         Raises: StudyError: an unknown role. ColourError: a value that is no colour.
         """
         for name in values:
             self.role(name)
         new = {name: css_text(read_colour(value)) for name, value in values.items()}
-        roles = tuple(
-            role.model_copy(update={"value": new[role.name], "taken": take}) if role.name in new else role
+        roles = tuple(_given(role, new[role.name], take) if role.name in new else role for role in self.roles)
+        return self.model_copy(update={"roles": roles}).settled()
+
+    def settled(self) -> Study:
+        """Return the study with every tied role worked out anew.
+
+        Raises: StudyError: ties that run in a circle.
+        """
+        ties = self.ties
+        if not ties:
+            return self
+        colours = {role.name: role.colour for role in self.roles}
+        for name in in_order(ties, {role.name: role.label for role in self.roles}):
+            colours[name] = tied_colour(ties[name], colours)
+        roles = (
+            role.model_copy(update={"value": css_text(colours[role.name])}) if role.name in ties else role
             for role in self.roles
         )
-        return self.model_copy(update={"roles": roles})
+        return self.model_copy(update={"roles": tuple(roles)})
+
+    def with_roles(self, changes: Mapping[str, Mapping[str, object]]) -> Study:
+        """Return the study with some fields of some roles replaced, and what follows them."""
+        roles = tuple(role.model_copy(update=dict(changes.get(role.name, {}))) for role in self.roles)
+        return self.model_copy(update={"roles": roles}).settled()
 
     def changed_roles(self) -> list[Role]:
         """Return the roles whose tokens take their value."""
         return [role for role in self.roles if role.is_changed]
+
+
+def _given(role: Role, value: str, take: bool) -> Role:
+    follows = role.tie if value == role.value else None
+    return role.model_copy(update={"value": value, "taken": take, "tie": follows})
 
 
 def read_study(document: object) -> Study:
@@ -122,9 +159,9 @@ def read_study(document: object) -> Study:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "the document"
         raise StudyError(f"This study cannot be used: {place}: {first['msg']}.") from error
-    if study.format != FORMAT:
-        raise StudyError(f"This study has format {study.format}; this Glaucon reads format {FORMAT}.")
-    return study
+    if study.format not in _READABLE:
+        raise StudyError(f"This study has format {study.format}; this Glaucon reads formats up to {FORMAT}.")
+    return study if study.format == FORMAT else study.model_copy(update={"format": FORMAT})
 
 
 def token_key(token: ColourToken) -> str | None:

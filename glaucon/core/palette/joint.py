@@ -1,0 +1,360 @@
+"""Mending as a problem of its own: colours that move as little as may be until every row reads, all at once.
+
+A row is one spot of one pairing: the seen words and ground, each a sum of what the roles give and what stays. Each
+variable (a role, or a role with those tied to it) takes one of its candidates; what a row demands of one variable is
+a column of costs, of two a table. From several starts a variable moves together with all its neighbours' best answers
+until nothing gets cheaper; then candidates are taken more finely around what was found.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from glaucon.core.colour.contrast import relative_luminance
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.palette.candidates import Candidates
+
+Numbers = NDArray[np.int64]
+_COARSE = 56
+_FINE = 40
+_ROUNDS_FINE = 3
+# as far from black as from white, in contrast
+MIDDLE = (1.05 * 0.05) ** 0.5 - 0.05
+# a row that fails costs more than any colour can move, and rows of more texts more
+_FAILED = 1_000.0
+_SLACK = 1 - 1e-9
+
+
+@dataclass(frozen=True, slots=True)
+class Spots:
+    """Rows. Side s (0: words, 1: ground) of row i is Σ `share[s, i, r]` · colour of role r + `still[s, i]`.
+
+    Shapes: `share` (2, rows, roles, 3), `still` (2, rows, 3), `required` (rows,), `weight` (rows,), `pairing` (rows,).
+    """
+
+    share: Floats
+    still: Floats
+    required: Floats
+    weight: Floats
+    pairing: Numbers
+
+    def __len__(self) -> int:
+        return len(self.required)
+
+    def seen(self, colours: Floats) -> Floats:
+        """Return words and ground of every row, shape (2, rows, 3), for roles' colours of shape (roles, 3)."""
+        return np.asarray(np.clip(np.einsum("sirc,rc->sic", self.share, colours) + self.still, 0, 1))
+
+    def margins(self, colours: Floats) -> Floats:
+        """Return every row's ratio divided by what it requires."""
+        light = relative_luminance(self.seen(colours)) + 0.05
+        return np.asarray(np.maximum(light[0], light[1]) / np.minimum(light[0], light[1]) / self.required)
+
+    def only(self, rows: Sequence[int] | Numbers) -> Spots:
+        """Return some of the rows."""
+        keep = np.asarray(rows, dtype=np.int64)
+        return Spots(
+            self.share[:, keep], self.still[:, keep], self.required[keep], self.weight[keep], self.pairing[keep]
+        )
+
+
+@dataclass(slots=True)
+class Variable:
+    """One thing that moves: its roles, what it costs to move it by 1 ΔE OK, and its candidates.
+
+    `follow` gives the roles' colours, shape (n, roles, 3), for candidates of the first, shape (n, 3).
+    """
+
+    roles: tuple[int, ...]
+    weight: float
+    candidates: Candidates
+    follow: Callable[[Floats], Floats] | None = None
+
+    def worn(self, places: Numbers) -> Floats:
+        """Return the colours of the variable's roles at some candidates, shape (n, roles, 3)."""
+        first = self.candidates.colours[places]
+        return first[:, None, :] if self.follow is None else self.follow(first)
+
+
+@dataclass(slots=True)
+class Problem:
+    """Roles' colours, shape (roles, 3), what may move, and the rows that are to read.
+
+    `sides` is 1 for a role that stays light, -1 for one that stays dark, 0 for others: a mended ground never turns.
+    """
+
+    colours: Floats
+    variables: list[Variable]
+    spots: Spots
+    sides: Numbers
+
+
+@dataclass(slots=True)
+class Solved:
+    """The colours found, shape (roles, 3), what moving there costs, and the rows that fail."""
+
+    colours: Floats
+    cost: float
+    failing: Numbers
+
+
+def solve(problem: Problem, starts: Sequence[Floats] = ()) -> Solved:
+    """Return the cheapest colours found under which as many rows read as may be, heavy ones first.
+
+    `starts` are further colours to start from, shape (roles, 3).
+    """
+    if not problem.variables or not len(problem.spots):
+        return _solved(problem, [_own(variable) for variable in problem.variables])
+    full = [np.arange(len(variable.candidates)) for variable in problem.variables]
+    grid = [
+        np.unique(np.concatenate([_spread(variable.candidates, _COARSE), *(_beside(variable, one) for one in starts)]))
+        for variable in problem.variables
+    ]
+    others = problem.colours
+    best: list[int] = []
+    for _ in range(3):  # rows of three variables and more see the third where the round before left it
+        tables = _Tables(problem, grid, others)
+        best = tables.search([_places_of(problem, grid, one) for one in (others, *starts)])
+        at = [int(grid[v][k]) for v, k in enumerate(best)]
+        if not tables.is_partial:
+            break
+        others = _worn(problem, at)
+    for _ in range(_ROUNDS_FINE):
+        finer = [_around(problem.variables[v].candidates, full[v], grid[v], best[v]) for v in range(len(best))]
+        tables = _Tables(problem, finer, _worn(problem, at))
+        start = [int(np.searchsorted(finer[v], at[v])) for v in range(len(at))]
+        best, grid = tables.search([start]), finer
+        at = [int(finer[v][k]) for v, k in enumerate(best)]
+    return _solved(problem, at)
+
+
+def side_of(colour: Floats) -> int:
+    """Return 1 for a colour that lies nearer to white in contrast, -1 for one nearer to black."""
+    return 1 if float(relative_luminance(colour)) >= MIDDLE else -1
+
+
+def kept_to(candidates: Candidates, side: int) -> Candidates:
+    """Return the candidates on one side of the middle; all for side 0."""
+    if side == 0:
+        return candidates
+    return candidates.only(np.nonzero((candidates.luminance >= MIDDLE) == (side > 0))[0])
+
+
+def _own(variable: Variable) -> int:
+    return int(np.argmin(variable.candidates.delta_e_ok))
+
+
+def _solved(problem: Problem, at: list[int]) -> Solved:
+    colours = _worn(problem, at)
+    cost = sum(v.weight * float(v.candidates.delta_e_ok[k]) for v, k in zip(problem.variables, at, strict=True))
+    failing = np.nonzero(problem.spots.margins(colours) < _SLACK)[0] if len(problem.spots) else np.zeros(0, np.int64)
+    return Solved(colours, cost, failing)
+
+
+def _worn(problem: Problem, at: Sequence[int]) -> Floats:
+    colours = problem.colours.copy()
+    for variable, place in zip(problem.variables, at, strict=True):
+        colours[list(variable.roles)] = variable.worn(np.array([place]))[0]
+    return colours
+
+
+def _spread(candidates: Candidates, most: int) -> Numbers:
+    """Return places of candidates spread evenly in contrast, the colour itself among them."""
+    contrast = np.log(candidates.luminance + 0.05)
+    wanted = np.linspace(contrast[0], contrast[-1], most)
+    places = np.searchsorted(contrast, wanted).clip(0, len(candidates) - 1)
+    return np.unique(np.append(places, np.argmin(candidates.delta_e_ok)))
+
+
+def _around(candidates: Candidates, full: Numbers, grid: Numbers, chosen: int) -> Numbers:
+    """Return places around the chosen one, up to two steps of the grid away, and the colour itself."""
+    low = full[grid[max(0, chosen - 2)] : grid[min(len(grid) - 1, chosen + 2)] + 1]
+    some = low[np.unique(np.linspace(0, len(low) - 1, min(len(low), _FINE)).round().astype(np.int64))]
+    return np.unique(np.concatenate([some, [grid[chosen], np.argmin(candidates.delta_e_ok)]]))
+
+
+def _beside(variable: Variable, colours: Floats) -> Numbers:
+    """Return the candidates just as light as a start's colour, from the darker to the lighter side of it."""
+    light = float(relative_luminance(colours[variable.roles[0]]))
+    at = int(np.searchsorted(variable.candidates.luminance, light))
+    return np.arange(max(0, at - 2), min(len(variable.candidates), at + 2))
+
+
+def _places_of(problem: Problem, grid: list[Numbers], colours: Floats) -> list[int]:
+    """Return for each variable the place in its grid that is as light as its first role in some colours."""
+    found = []
+    for variable, places in zip(problem.variables, grid, strict=True):
+        light = relative_luminance(colours[variable.roles[0]])
+        found.append(int(np.argmin(np.abs(variable.candidates.luminance[places] - light))))
+    return found
+
+
+@dataclass(slots=True)
+class _Tables:
+    """What each choice costs: a column for each variable, a table for each two that share rows."""
+
+    problem: Problem
+    grid: list[Numbers]
+    others: Floats
+    column: list[Floats] = field(init=False)
+    table: dict[tuple[int, int], Floats] = field(init=False)
+    near: list[list[int]] = field(init=False)
+    is_partial: bool = field(init=False, default=False)
+    _worn: list[Floats] = field(init=False)
+
+    def __post_init__(self) -> None:
+        variables = self.problem.variables
+        self.column = [
+            variable.weight * variable.candidates.delta_e_ok[places]
+            for variable, places in zip(variables, self.grid, strict=True)
+        ]
+        self.table = {}
+        self._worn = [variable.worn(places) for variable, places in zip(variables, self.grid, strict=True)]
+        self._fill()
+        self.near = [[] for _ in variables]
+        for one, other in self.table:
+            self.near[one].append(other)
+            self.near[other].append(one)
+
+    def _fill(self) -> None:
+        spots = self.problem.spots
+        owner = np.full(self.problem.colours.shape[0], -1)
+        for number, variable in enumerate(self.problem.variables):
+            owner[list(variable.roles)] = number
+        shares = (np.abs(spots.share).max(axis=(0, 3)) > 0) & (owner >= 0)
+        together: dict[tuple[int, ...], list[int]] = {}
+        for row in range(len(spots)):
+            together.setdefault(tuple(sorted(set(owner[shares[row]].tolist()))), []).append(row)
+        for involved, rows in together.items():
+            for two in _twos(involved):
+                self.is_partial |= len(involved) > 2
+                self._add(spots.only(rows), two)
+
+    def _add(self, spots: Spots, involved: tuple[int, ...]) -> None:
+        """Add what rows cost that depend on one or two variables; the rest stays where it is."""
+        free = [role for v in involved for role in self.problem.variables[v].roles]
+        rest = self.others.copy()
+        rest[free] = 0
+        still = np.einsum("sirc,rc->sic", spots.share, rest) + spots.still
+        parts = [
+            np.einsum("sirc,krc->ksic", spots.share[:, :, list(self.problem.variables[v].roles)], self._worn[v])
+            for v in involved
+        ]
+        if len(involved) == 1:
+            self.column[involved[0]] = self.column[involved[0]] + _penalty(parts[0] + still, spots)
+            return
+        cost = _apart(parts[0], parts[1], still, spots)
+        if cost is None:
+            first, second = parts
+            cost = np.empty((len(first), len(second)))
+            for start in range(0, len(first), 16):
+                seen = first[start : start + 16, None] + second[None] + still
+                cost[start : start + 16] = _penalty(seen, spots)
+        key = (involved[0], involved[1])
+        self.table[key] = self.table[key] + cost if key in self.table else cost
+
+    def cost_between(self, one: int, other: int) -> Floats:
+        """Return the table of two variables, rows for the first."""
+        return self.table[one, other] if (one, other) in self.table else self.table[other, one].T
+
+    def total(self, at: Sequence[int]) -> float:
+        """Return what a choice costs."""
+        alone = sum(float(column[k]) for column, k in zip(self.column, at, strict=True))
+        return alone + sum(float(table[at[a], at[b]]) for (a, b), table in self.table.items())
+
+    def search(self, starts: Sequence[list[int]]) -> list[int]:
+        """Return the cheapest choice reached from any of the starts, and from each with one variable moved off."""
+        everyone = set(range(len(self.column)))
+        best = min((self._settle(list(start), everyone) for start in starts), key=self.total)
+        cost = self.total(best)
+        for variable in self._worth_moving(best):
+            for end in (0, len(self.column[variable]) - 1):
+                moved = list(best)
+                moved[variable] = end
+                for other in self.near[variable]:
+                    moved[other] = int(np.argmin(self._given(other, moved)))
+                moved = self._settle(moved, {variable, *self.near[variable]})
+                if (found := self.total(moved)) < cost - 1e-9:
+                    best, cost = moved, found
+        return best
+
+    def _worth_moving(self, at: Sequence[int]) -> list[int]:
+        """Return the variables that something fails with, or that moved."""
+        failing = {v for key, table in self.table.items() if table[at[key[0]], at[key[1]]] > 0 for v in key}
+        moved = {v for v, column in enumerate(self.column) if column[at[v]] > 1e-9}
+        return sorted(v for v in failing | moved if self.near[v])
+
+    def _settle(self, at: list[int], waiting: set[int]) -> list[int]:
+        """Move one variable after the other with its neighbours until none gains; those waiting are looked at first."""
+        waiting = set(waiting)
+        while waiting:
+            variable = min(waiting)
+            waiting.remove(variable)
+            moved = self._star(at, variable)
+            changed = {v for v in (variable, *self.near[variable]) if moved[v] != at[v]}
+            if changed and self._around(moved, variable) < self._around(at, variable) - 1e-9:
+                at = moved
+                waiting |= changed | {n for v in changed for n in self.near[v]}
+        return at
+
+    def _around(self, at: Sequence[int], variable: int) -> float:
+        """Return what a choice costs in everything that a variable and its neighbours have a part in."""
+        some = {variable, *self.near[variable]}
+        cost = sum(float(self.column[v][at[v]]) for v in some)
+        keys = {(min(v, n), max(v, n)) for v in some for n in self.near[v]}
+        return cost + sum(float(self.table[key][at[key[0]], at[key[1]]]) for key in keys)
+
+    def _star(self, at: list[int], variable: int) -> list[int]:
+        """Return the choice with a variable moved to where it and its neighbours' best answers cost least."""
+        cost = self.column[variable].copy()
+        answers = {}
+        for other in self.near[variable]:
+            both = self.cost_between(variable, other) + self._given(other, at, without=variable)
+            answers[other] = np.argmin(both, axis=1)
+            cost += both[np.arange(len(both)), answers[other]]
+        place = int(np.argmin(cost))
+        moved = list(at)
+        moved[variable] = place
+        for other, answer in answers.items():
+            moved[other] = int(answer[place])
+        return moved
+
+    def _given(self, variable: int, at: Sequence[int], without: int = -1) -> Floats:
+        """Return what each candidate of a variable costs with the others where they are."""
+        cost = self.column[variable].copy()
+        for other in self.near[variable]:
+            if other != without:
+                cost += self.cost_between(variable, other)[:, at[other]]
+        return cost
+
+
+def _twos(involved: tuple[int, ...]) -> list[tuple[int, ...]]:
+    """Return the variables of some rows as they are, or by twos where they are more."""
+    if len(involved) <= 2:
+        return [involved] if involved else []
+    return [(a, b) for n, a in enumerate(involved) for b in involved[n + 1 :]]
+
+
+def _apart(one: Floats, other: Floats, still: Floats, spots: Spots) -> Floats | None:
+    """Return the table of two variables of which one gives all words and the other all grounds; else None."""
+    for words, ground, swap in ((one, other, False), (other, one, True)):
+        if not words[:, 1].any() and not ground[:, 0].any():
+            light_words = relative_luminance(np.clip(words[:, 0] + still[0], 0, 1)) + 0.05
+            light_ground = relative_luminance(np.clip(ground[:, 1] + still[1], 0, 1)) + 0.05
+            upper, lower = light_words[:, None], light_ground[None]
+            short = np.maximum(upper, lower) < np.minimum(upper, lower) * spots.required * _SLACK
+            table = np.asarray(short @ spots.weight * _FAILED)
+            return table.T if swap else table
+    return None
+
+
+def _penalty(seen: Floats, spots: Spots) -> Floats:
+    """Return what failing rows cost; `seen` has shape (..., 2, rows, 3)."""
+    light = relative_luminance(np.clip(seen, 0, 1)) + 0.05
+    words, ground = light[..., 0, :], light[..., 1, :]
+    short = np.maximum(words, ground) < np.minimum(words, ground) * spots.required * _SLACK
+    return np.asarray(short @ spots.weight * _FAILED)

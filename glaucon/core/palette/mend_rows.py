@@ -1,0 +1,68 @@
+"""A problem mended as far as it can be: solved, what is left proved impossible, or tried again where it is not."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from glaucon.core.palette.impossible import MOST_BOXES, Impossible, prove
+from glaucon.core.palette.joint import Problem, Solved, solve
+
+_TRIES = 4
+_MOST_PROOFS = 400
+
+
+@dataclass(slots=True)
+class Mended:
+    """The colours, the rows proved impossible, and rows that fail without a proof."""
+
+    solved: Solved
+    impossible: list[Impossible] = field(default_factory=list)
+    unproved: list[int] = field(default_factory=list)
+
+
+def mend_rows(problem: Problem, most_boxes: int = MOST_BOXES) -> Mended:
+    """Return a problem's colours with a proof for each row that stays hard to read, where one was found.
+
+    `most_boxes` is how long a proof is looked for. Where that search comes upon colours under which more reads,
+    solving starts from those again.
+    """
+    solved = solve(problem)
+    for _ in range(_TRIES):
+        mended, better = _proved(problem, solved, most_boxes)
+        if better is None:
+            return mended
+        again = solve(problem, [better, solved.colours])
+        if _rank(problem, again) >= _rank(problem, solved):
+            return mended
+        solved = again
+    return mended
+
+
+def _rank(problem: Problem, solved: Solved) -> tuple[float, float]:
+    return round(float(problem.spots.weight[solved.failing].sum()), 9), solved.cost
+
+
+def _proved(problem: Problem, solved: Solved, most_boxes: int) -> tuple[Mended, np.ndarray | None]:
+    mended = Mended(solved)
+    proofs: dict[bytes, Impossible] = {}
+    for row in solved.failing.tolist():
+        if len(proofs) >= _MOST_PROOFS:
+            mended.unproved.append(row)
+            continue
+        same = problem.spots.only([row])
+        key = b"".join(part.tobytes() for part in (same.share, same.still, same.required))
+        if key in proofs:
+            mended.impossible.append(Impossible(row, (row, *proofs[key].rows[1:])))
+            continue
+        found = prove(problem, solved, row, most_boxes)
+        if isinstance(found, Impossible):
+            proofs[key] = found
+            mended.impossible.append(found)
+        elif found is None:
+            mended.unproved.append(row)
+        else:
+            mended.unproved.append(row)
+            return mended, found
+    return mended, None
