@@ -126,7 +126,8 @@ def measured(seeds: range, optimise: int) -> str:
             near.append(mended.solved.cost / best if best > 1e-6 else 1.0)
     text = (
         f"{len(took)} studies: {left} rows proved impossible, {unproved} left without a proof; "
-        f"cost beside one by one: mean {np.mean(cheaper):.3f}, worst {max(cheaper):.3f} ({len(cheaper)} comparable); "
+        f"total change beside one by one, where that leaves no more: mean {np.mean([1.0, *cheaper]):.3f}, "
+        f"worst {max([0.0, *cheaper]):.3f} on {len(cheaper)}, it leaves more on {len(took) - len(cheaper)}; "
         f"beside SLSQP on {len(near)}: mean {np.mean(near):.3f}, worst {max(near):.3f}; "
         f"median {np.median(took) * 1000:.0f} ms, longest {max(took) * 1000:.0f} ms"
     )

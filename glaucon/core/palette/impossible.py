@@ -7,6 +7,7 @@ for all its colours. A proof is a set of rows from which none can be left out as
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -22,7 +23,7 @@ _BATCH = 512
 _MOST_ROWS = 24
 _CLOSE = 1 - 1e-9
 _GAMMA = 2.4
-_DARKEST, _LIGHTEST = np.log(0.05), np.log(1.05)
+_DARKEST, _LIGHTEST = math.log(0.05), math.log(1.05)
 _NOWHERE = 9.0  # beyond all contrasts
 # by how much the straight start of sRGB's curve lies under ((v + 0.055) / 1.055) ^ 2.4 at most
 _TOE = 8.5e-4
@@ -123,9 +124,11 @@ class _ByLuminance:
 
     def everything(self) -> tuple[Floats, Floats]:
         """Return the box of all contrasts that keep to their sides."""
-        middle = np.log(MIDDLE + 0.05)
-        low = np.atleast_2d(np.where(self.sides > 0, middle, _DARKEST))
-        return low, np.atleast_2d(np.where(self.sides < 0, middle, _LIGHTEST))
+        middle = math.log(MIDDLE + 0.05)
+        low = np.full((1, len(self.sides)), _DARKEST)
+        high = np.full((1, len(self.sides)), _LIGHTEST)
+        low[:, self.sides > 0] = high[:, self.sides < 0] = middle
+        return low, high
 
     def spread(self, low: Floats, high: Floats) -> Floats:
         """Return how far apart the ends of each axis lie that is halved."""
