@@ -10,6 +10,7 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.errors import StudyError
 from glaucon.core.palette.proposal import Proposal
 from glaucon.core.palette.study import Role, Study, token_key
+from glaucon.core.palette.ties import Tie, in_order
 
 MOST_ROLES = 200
 
@@ -70,7 +71,7 @@ def rename_role(study: Study, name: str, label: str) -> Study:
     label = " ".join(label.split())[:80]
     if not label:
         raise StudyError("A role needs a name; type what it is for, such as “Lamp yellow”.")
-    return _with(study, {name: {"label": label}})
+    return study.with_roles({name: {"label": label}})
 
 
 def remove_role(study: Study, name: str, to: str | None, is_answered: bool) -> Study:
@@ -85,7 +86,34 @@ def remove_role(study: Study, name: str, to: str | None, is_answered: bool) -> S
     if to == name:
         raise StudyError("A role cannot take the places of itself; choose another one, or none.")
     moved = move_tokens(study, [key for key, role in study.mapping.items() if role == name], to)
-    return moved.model_copy(update={"roles": tuple(role for role in moved.roles if role.name != name)})
+    # what followed it keeps its colour and follows no more
+    roles = (
+        role.model_copy(update={"tie": None}) if role.tie is not None and name in role.tie.origins else role
+        for role in moved.roles if role.name != name
+    )  # fmt: skip
+    return moved.model_copy(update={"roles": tuple(roles)})
+
+
+def tie_role(study: Study, name: str, tie: Tie | None) -> Study:
+    """Return the study with a role that follows another one, or follows no more and keeps its colour.
+
+    Raises: StudyError: no such role, a tie to itself, or ties that would run in a circle.
+    """
+    study.role(name)
+    if tie is not None:
+        for origin in tie.origins:
+            study.role(origin)
+        in_order({**study.ties, name: tie}, {role.name: role.label for role in study.roles})
+    return study.with_roles({name: {"tie": tie}})
+
+
+def lock_role(study: Study, name: str, is_locked: bool) -> Study:
+    """Return the study with a role kept as it is whatever is mended or made, or let go.
+
+    Raises: StudyError: no such role.
+    """
+    study.role(name)
+    return study.with_roles({name: {"locked": is_locked}})
 
 
 def order_roles(study: Study, names: Iterable[str]) -> Study:
@@ -102,7 +130,7 @@ def take_merges(study: Study, tokens: Iterable[ColourToken]) -> Study:
         role = study.mapping.get(token_key(token) or "")
         if role is not None:
             colours.setdefault(role, set()).add(token.colour.with_alpha(1.0).hex())
-    return _with(study, {name: {"taken": True} for name, some in colours.items() if len(some) > 1})
+    return study.with_roles({name: {"taken": True} for name, some in colours.items() if len(some) > 1})
 
 
 def repropose(study: Study, proposal: Proposal, tokens: list[ColourToken]) -> Study:
@@ -121,8 +149,3 @@ def repropose(study: Study, proposal: Proposal, tokens: list[ColourToken]) -> St
             if key is not None:
                 mapping[key] = name
     return study.model_copy(update={"roles": tuple(roles), "mapping": mapping})
-
-
-def _with(study: Study, changes: dict[str, dict[str, object]]) -> Study:
-    roles = tuple(role.model_copy(update=changes.get(role.name, {})) for role in study.roles)
-    return study.model_copy(update={"roles": roles})

@@ -107,8 +107,9 @@ def solve(problem: Problem, starts: Sequence[Floats] = ()) -> Solved:
 
     `starts` are further colours to start from, shape (roles, 3).
     """
-    if not problem.variables or not len(problem.spots):
+    if not problem.variables or not len(problem.spots):  # nothing moves, or nothing has to
         return _solved(problem, [_own(variable) for variable in problem.variables])
+    starts = [*starts, _each_alone(problem)]
     full = [np.arange(len(variable.candidates)) for variable in problem.variables]
     grid = [
         np.unique(np.concatenate([_spread(variable.candidates, _COARSE), *(_beside(variable, one) for one in starts)]))
@@ -129,7 +130,56 @@ def solve(problem: Problem, starts: Sequence[Floats] = ()) -> Solved:
         start = [int(np.searchsorted(finer[v], at[v])) for v in range(len(at))]
         best, grid = tables.search([start]), finer
         at = [int(finer[v][k]) for v, k in enumerate(best)]
-    return _solved(problem, at)
+    return _solved(problem, _polished(problem, at))
+
+
+def _each_alone(problem: Problem) -> Floats:
+    """Return the colours where every variable that is no ground makes its own rows read, all others as they were."""
+    at = [_own(variable) for variable in problem.variables]
+    found = list(at)
+    for number, variable in enumerate(problem.variables):
+        rows = _rows_of(problem, number)
+        if problem.sides[variable.roles[0]] or not len(rows):
+            continue
+        reads = _reads(problem, at, number, np.arange(len(variable.candidates)), rows)
+        left = (~reads) @ problem.spots.weight[rows] * _FAILED + variable.weight * variable.candidates.delta_e_ok
+        found[number] = int(np.argmin(left))
+    return _worn(problem, found)
+
+
+def _polished(problem: Problem, at: list[int]) -> list[int]:
+    """Let each variable go as near to where it was as the rows that read now allow, over all its candidates."""
+    reading = problem.spots.margins(_worn(problem, at)) >= _SLACK
+    at = list(at)
+    for number, variable in sorted(enumerate(problem.variables), key=lambda one: -one[1].weight):
+        nearer = np.nonzero(variable.candidates.delta_e_ok < variable.candidates.delta_e_ok[at[number]])[0]
+        rows = _rows_of(problem, number)
+        rows = rows[reading[rows]]
+        if not len(nearer):
+            continue
+        keeps = _reads(problem, at, number, nearer, rows).all(axis=1)
+        if keeps.any():
+            apart = np.where(keeps, variable.candidates.delta_e_ok[nearer], np.inf)
+            at[number] = int(nearer[int(np.argmin(apart))])
+    return at
+
+
+def _rows_of(problem: Problem, number: int) -> Numbers:
+    roles = list(problem.variables[number].roles)
+    return np.nonzero(np.abs(problem.spots.share[:, :, roles]).max(axis=(0, 2, 3)) > 0)[0]
+
+
+def _reads(problem: Problem, at: Sequence[int], number: int, places: Numbers, rows: Numbers) -> NDArray[np.bool_]:
+    """Return whether some rows read at some candidates of a variable, shape (places, rows), all else where it is."""
+    variable = problem.variables[number]
+    ours, roles = problem.spots.only(rows), list(variable.roles)
+    rest = _worn(problem, at)
+    rest[roles] = 0
+    still = np.einsum("sirc,rc->sic", ours.share, rest) + ours.still
+    seen = np.einsum("sirc,krc->ksic", ours.share[:, :, roles], variable.worn(places)) + still
+    light = relative_luminance(np.clip(seen, 0, 1)) + 0.05
+    ratio = np.maximum(light[:, 0], light[:, 1]) / np.minimum(light[:, 0], light[:, 1])
+    return np.asarray(ratio >= ours.required * _SLACK)
 
 
 def side_of(colour: Floats) -> int:

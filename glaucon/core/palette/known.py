@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 from glaucon.core.palette.editing import repropose
 from glaucon.core.palette.found import FoundColour, found_colours
@@ -20,6 +22,8 @@ class KnownSite:
 
     survey: Survey
     _proposals: dict[float, Proposal] = field(default_factory=dict)
+    # what mending works out of the site for the last mapping (see `mend_all`)
+    remembered: dict[Hashable, Any] = field(default_factory=dict)
 
     @cached_property
     def index(self) -> SurveyIndex:

@@ -7,14 +7,14 @@ proof that nothing helps (`impossible`), the locks that stand against it, and th
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
 
-from glaucon.core.colour.oklab import Floats, delta_e_ok
+from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.palette.candidates import candidates_of
+from glaucon.core.palette.candidates import Candidates, candidates_of
 from glaucon.core.palette.impossible import MOST_BOXES
 from glaucon.core.palette.joint import Numbers, Problem, Spots, Variable, kept_to, side_of, solve
 from glaucon.core.palette.known import KnownSite
@@ -70,20 +70,22 @@ def mend_all(
     locks: Iterable[str] = (),
     progress: Progress = lambda what, done, total: None,
     most_boxes: int = MOST_BOXES,
+    floors: Mapping[str, float] | None = None,
 ) -> MendedAll:
     """Return a study with the least change found under which every text that can be judged reads.
 
-    `locks` are kept beside the study's own. `progress` is told ("mending", step, steps) and may raise to cancel;
-    `most_boxes` is how long a proof is looked for.
+    `locks` are kept beside the study's own; `floors` are OKLCH chromas that roles do not fall under. `progress` is
+    told ("mending", step, steps) and may raise to cancel; `most_boxes` is how long a proof is looked for.
     Raises: StudyError: a lock that is no role of the study.
     """
     locked = {study.role(name).name for name in locks} | {role.name for role in study.roles if role.locked}
-    return _Mend(site, study, frozenset(locked)).run(progress, most_boxes)
+    return _Mend(site, study, frozenset(locked), floors or {}).run(progress, most_boxes)
 
 
 class _Mend:
-    def __init__(self, site: KnownSite, study: Study, locks: frozenset[str]) -> None:
+    def __init__(self, site: KnownSite, study: Study, locks: frozenset[str], floors: Mapping[str, float]) -> None:
         self._site = site
+        self._floors = floors
         self._study = study
         self._locks = locks
         tokens = site.tokens.roles(study)
@@ -151,6 +153,7 @@ class _Mend:
             follow = _following(self._study.ties, group) if len(group) > 1 else None
             total = sum(weight.get(name, 0.05) for name in group)
             some = kept_to(candidates_of((own[0], own[1], own[2])), int(sides[numbers[0]]))
+            some = _colourful(some, self._floors.get(group[0], 0.0))
             found.append(Variable(tuple(numbers), total, some, follow))
         return found
 
@@ -171,6 +174,20 @@ class _Mend:
         return {role: 0.05 + (value / most) ** 0.5 for role, value in area.items()}
 
     def _spots(self) -> Spots:
+        """Return the rows of the site, worked out once for a mapping."""
+        alphas = tuple(self._study.role(name).colour.alpha for name in self._names)
+        key = ("spots", tuple(self._names), alphas, self._study.level)
+        known = self._site.remembered.get(key)
+        if known is None or known[0] != self._study.mapping:
+            if len(self._site.remembered) > 6:
+                self._site.remembered.clear()
+            known = (dict(self._study.mapping), self._found_spots())
+            self._site.remembered[key] = known
+        spots: Spots = known[1]
+        weight = spots.weight * np.where(self._verdict[spots.pairing] == PASS, _KEEPS, 1.0)
+        return Spots(spots.share, spots.still, spots.required, weight, spots.pairing)
+
+    def _found_spots(self) -> Spots:
         """Return every spot of the pairings that count as a sum of roles' colours, each kind of row once.
 
         Source-over is linear in every colour, so black and white in each role give its share; pairings in which that
@@ -207,7 +224,7 @@ class _Mend:
         share[np.abs(share) < 1e-9] = 0
         numbers = np.nonzero(keep)[0]
         texts = np.array([self._runs([int(n)]) for n in range(compiled.size)], dtype=float)
-        weight = (1 + np.log1p(texts)) * np.where(self._verdict == PASS, _KEEPS, 1.0)
+        weight = 1 + np.log1p(texts)
         whole = Spots(share, black, required, weight[owner], owner)
         return whole.only(numbers)
 
@@ -286,6 +303,15 @@ class _Mend:
                 red, green, blue = (float(v) for v in found.colours[number])
                 best = (apart, name, Colour(red, green, blue))
         return (best[1], best[2]) if best else None
+
+
+def _colourful(candidates: Candidates, floor: float) -> Candidates:
+    """Return the candidates of a chroma or more; all where none has it."""
+    if floor <= 0:
+        return candidates
+    chroma = oklch_from_oklab(oklab_from_srgb(candidates.colours))[:, 1]
+    keep = np.nonzero(chroma >= floor)[0]
+    return candidates.only(keep) if len(keep) else candidates
 
 
 def _following(ties: dict[str, Tie], group: list[str]) -> Callable[[Floats], Floats]:

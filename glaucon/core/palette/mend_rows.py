@@ -25,10 +25,12 @@ class Mended:
 def mend_rows(problem: Problem, most_boxes: int = MOST_BOXES) -> Mended:
     """Return a problem's colours with a proof for each row that stays hard to read, where one was found.
 
-    `most_boxes` is how long a proof is looked for. Where that search comes upon colours under which more reads,
-    solving starts from those again.
+    `most_boxes` is how long a proof is looked for, 0 for not at all. Where that search comes upon colours under
+    which more reads, solving starts from those again.
     """
     solved = solve(problem)
+    if most_boxes == 0:
+        return Mended(solved, [], solved.failing.tolist())
     for _ in range(_TRIES):
         mended, better = _proved(problem, solved, most_boxes)
         if better is None:
