@@ -13,7 +13,9 @@ from glaucon.apps.releases.api import router as releases_router
 from glaucon.apps.releases.hand_back_api import router as hand_back_router
 from glaucon.apps.sites.api import router as sites_router
 from glaucon.apps.studies.api import router as studies_router
+from glaucon.apps.studies.craft_api import router as craft_router
 from glaucon.apps.studies.palette_api import router as palette_router
+from glaucon.apps.studies.studies_api import router as several_studies_router
 from glaucon.core.errors import GlauconError
 
 api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
@@ -21,6 +23,8 @@ api.add_router("", accounts_router)
 api.add_router("", sites_router)
 api.add_router("", studies_router)
 api.add_router("", palette_router)
+api.add_router("", several_studies_router)
+api.add_router("", craft_router)
 api.add_router("", releases_router)
 api.add_router("", hand_back_router)
 

@@ -31,13 +31,13 @@ _BRIDGE = (Path(__file__).parent / "bridge.js").read_text("utf-8")
 _FALLBACK_TYPE = "application/octet-stream"
 
 
-def preview_root(site: Site, study: Study, within: float | None = None) -> str:
+def preview_root(site: Site, study: Study, within: float | None = None, number: int | None = None) -> str:
     """Return the address that a site's previews live under, good for some hours.
 
     It names the mapping, so that no cache shows one that is gone. With `within` the pages carry the palette that
-    would be proposed (see `propose`), not the study's.
+    would be proposed (see `propose`), not the study's; `number` is that of a study other than the open one.
     """
-    names = [site.pk, mapping_name(site, study), within]
+    names = [site.pk, mapping_name(site, study), within, number]
     return f"/preview/{signing.dumps(names, salt=_SALT, compress=False)}/"
 
 
@@ -50,14 +50,14 @@ def mapping_name(site: Site, study: Study) -> str:
 def show_preview(request: HttpRequest, signature: str, path: str) -> HttpResponse:
     """Answer with one file of a site as the bench shows it."""
     try:
-        number, _, within = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
+        number, _, within, of = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
     except (signing.BadSignature, ValueError, TypeError) as error:
         raise Http404 from error
     file = SiteFile.objects.select_related("site").filter(site_id=number, path=wanted_path(path)).first()
     if file is None:
         raise Http404
     nonce = secrets.token_urlsafe(16)
-    body, kind = _body(file, Root(f"/preview/{signature}/", file.site.origin), nonce, within)
+    body, kind = _body(file, Root(f"/preview/{signature}/", file.site.origin), nonce, within, of)
     response = HttpResponse(body, content_type=kind)
     here = f"{request.scheme}://{request.get_host()}/preview/{signature}/"
     response["Content-Security-Policy"] = (
@@ -86,12 +86,13 @@ def content_type(path: str) -> str:
     return kind or _FALLBACK_TYPE
 
 
-def _body(file: SiteFile, root: Root, nonce: str, within: float | None) -> tuple[bytes, str]:
+def _body(file: SiteFile, root: Root, nonce: str, within: float | None, of: int | None) -> tuple[bytes, str]:
     data = get_blob(file.blob)
     is_style = file.path.lower().endswith(".css")
     if not is_style and not is_page(file.path):
         return data, content_type(file.path)
-    revision = study_of(file.site).current
+    study_row = study_of(file.site) if of is None else file.site.studies.select_related("current").get(pk=of)
+    revision = study_row.current
     assert revision is not None
     study, tokens = revision.read(), known_of(file.site).survey.tokens
     if within is not None:

@@ -13,7 +13,7 @@ from glaucon.apps.sites.previews import mapping_name
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
-from glaucon.apps.studies.reading import nearest_out, offers_out, read_study
+from glaucon.apps.studies.reading import mend_out, nearest_out, offers_out, read_study
 from glaucon.apps.studies.schemas import (
     AmongIn,
     AmongOut,
@@ -29,11 +29,11 @@ from glaucon.apps.studies.schemas import (
     RevisionOut,
     RoleDetailOut,
     RoleOut,
+    TieOut,
 )
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.preview import preview_values
-from glaucon.core.palette.mend_all import mend_all
 from glaucon.core.palette.mending import readable_among
 from glaucon.core.palette.study import Study
 from glaucon.core.palette.usage import RoleUse
@@ -49,7 +49,7 @@ def revision_out(site: Site, revision: Revision) -> RevisionOut:
         what=revision.what,
         can_undo=revision.base_id is not None,
         can_redo=services.can_redo(revision),
-        study=study.name,
+        study=services.study_of(site).name,
         level=study.level,
         mapping=mapping_name(site, study),
         roles=_roles_out(site, study),
@@ -80,7 +80,8 @@ def _roles_out(site: Site, study: Study) -> list[RoleOut]:
             name=role.name, label=role.label, value=role.colour.hex(), found=read_colour(role.found).hex(),
             taken=role.taken, changed=role.is_changed, reason=role.reason,
             kind=uses.get(role.name, unused).kind, seen_with=uses.get(role.name, unused).seen_with,
-            properties=properties[role.name],
+            properties=properties[role.name], locked=role.locked,
+            tie=TieOut(**role.tie.model_dump()) if role.tie else None,
             found_colours=list(found.get(role.name, {})),
         )
         for role in study.roles
@@ -121,7 +122,10 @@ def redo(request: HttpRequest, slug: str, seen: BaseIn) -> RevisionOut:
 @router.post("/sites/{slug}/reading", response=ReadingOut, operation_id="readDraft")
 def read_draft(request: HttpRequest, slug: str, draft: DraftIn) -> ReadingOut:
     site = own_site(request, slug)
-    return read_study(site, current(site).read().with_values(draft.values), draft.role)
+    study = current(site).read().with_values(draft.values)
+    reading = read_study(site, study, draft.role)
+    reading.tied = {role.name: role.colour.hex() for role in study.roles if role.tie is not None}
+    return reading
 
 
 @router.get("/sites/{slug}/roles/{role}", response=RoleDetailOut, operation_id="getRole")
@@ -145,9 +149,7 @@ def read_among(request: HttpRequest, slug: str, role: str, asked: AmongIn) -> Am
 def look_at_mending(request: HttpRequest, slug: str, asked: MendIn) -> MendOut:
     """Work out how everything could be mended; nothing is written."""
     site = own_site(request, slug)
-    mended = mend_all(known_of(site), current(site).read(), asked.locks)
-    values = {move.role: move.after.hex() for move in mended.moved}
-    return MendOut(values=values, before=mended.failing_before, after=mended.failing_after)
+    return mend_out(site, current(site).read(), asked)
 
 
 @router.get("/sites/{slug}/offers", response=list[OfferOut], operation_id="getOffers")

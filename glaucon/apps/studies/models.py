@@ -9,14 +9,25 @@ from glaucon.core.palette import study as core
 
 
 class Study(models.Model):
-    """A candidate set of colours for a site; `current` is the revision its owner stands on."""
+    """A candidate set of colours for a site; `current` is the revision its owner stands on.
+
+    One study of a site is open: the one worked on. A deleted one is kept, so that deleting can be undone.
+    """
 
     site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="studies")
     name = models.CharField(max_length=80)
     current = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
+    is_open = models.BooleanField(default=False)
+    deleted = models.DateTimeField(null=True, default=None)
 
     class Meta:
         ordering = ("pk",)
+        constraints = (
+            models.UniqueConstraint(fields=("site",), condition=models.Q(is_open=True), name="one_open_study"),
+            models.CheckConstraint(
+                condition=models.Q(is_open=False) | models.Q(deleted=None), name="an_open_study_is_not_deleted"
+            ),
+        )
 
     def __str__(self) -> str:
         return self.name

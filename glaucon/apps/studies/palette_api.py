@@ -94,9 +94,16 @@ def change_role(request: HttpRequest, slug: str, wanted: RoleIn) -> RevisionOut:
             return editing.rename_role(study, wanted.role, wanted.label)
         if wanted.what == "order":
             return editing.order_roles(study, wanted.order)
+        if wanted.what == "tie":
+            return editing.tie_role(study, wanted.role, wanted.tie)
+        if wanted.what == "lock":
+            return editing.lock_role(study, wanted.role, wanted.locked)
         return editing.remove_role(study, wanted.role, wanted.to, wanted.is_answered)
 
-    words = {"add": "Role added", "rename": "Role renamed", "order": "Roles put in order", "remove": "Role removed"}
+    words = {
+        "add": "Role added", "rename": "Role renamed", "order": "Roles put in order", "remove": "Role removed",
+        "tie": "Tie made" if wanted.tie else "Tie cut", "lock": "Role locked" if wanted.locked else "Role let go",
+    }  # fmt: skip
     return revision_out(site, services.change(site, wanted.base, change, words[wanted.what]))
 
 

@@ -8,6 +8,7 @@ from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.sites.schemas import FoundGroup
+from glaucon.core.palette.ties import Tie
 
 
 class ProposalIn(Schema):
@@ -58,13 +59,15 @@ class RoleIn(Schema):
     """A change to the roles themselves. Removing a role asks where its places go: `is_answered` says that `to` does."""
 
     base: int
-    what: Literal["add", "rename", "remove", "order"]
+    what: Literal["add", "rename", "remove", "order", "tie", "lock"]
     role: str = ""
     label: str = Field("", max_length=200)
     value: str = Field("", max_length=400)
     to: str | None = None
     is_answered: bool = False
     order: list[str] = Field([], max_length=400)
+    tie: Tie | None = None
+    locked: bool = False
 
 
 class PlaceOut(Schema):

@@ -8,6 +8,10 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.schemas import (
     FindingOut,
+    LeftOut,
+    MendIn,
+    MendOut,
+    MoveOut,
     NearestOut,
     OfferOut,
     ReadingOut,
@@ -15,9 +19,12 @@ from glaucon.apps.studies.schemas import (
     SideOut,
 )
 from glaucon.core.colour.value import Colour
+from glaucon.core.palette.mend_all import mend_all
 from glaucon.core.palette.mending import Mender, Offer, nearest_for_role, nearest_for_some
 from glaucon.core.palette.study import Study
 from glaucon.core.reading.findings import Finding, Side
+
+_PATIENCE = 3_000  # boxes: someone is waiting
 
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
@@ -87,6 +94,38 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
     )
 
 
+def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
+    """Return how everything could be mended."""
+    known = known_of(site)
+    if asked.level is not None:
+        study = study.model_copy(update={"level": asked.level})
+    mended = mend_all(known, study, asked.locks, most_boxes=_PATIENCE)
+    labels = {role.name: role.label for role in study.roles}
+    runs = known.survey.runs
+    return MendOut(
+        # what follows another role comes along by itself
+        values={move.role: move.after.hex() for move in mended.moved if move.role not in mended.study.ties},
+        before=mended.failing_before,
+        after=mended.failing_after,
+        moves=[
+            MoveOut(
+                role=move.role, label=labels[move.role], before=move.before.hex(), after=move.after.hex(),
+                delta_e_ok=move.delta_e_ok, texts=move.runs,
+            )
+            for move in mended.moved
+        ],
+        left=[
+            LeftOut(
+                texts=len(one.runs), samples=[runs[run].text[:60] for run in one.runs[:3]],
+                locks=[labels[name] for name in one.locks], give_role=one.give[0] if one.give else None,
+                give_label=labels[one.give[0]] if one.give else "", give_colour=one.give[1].hex() if one.give else "",
+                is_proved=bool(one.proof),
+            )
+            for one in mended.left
+        ],
+    )  # fmt: skip
+
+
 def offers_out(site: Site, study: Study, most: int) -> list[OfferOut]:
     """Return a colour for the words or the ground of each of the worst findings."""
     known = known_of(site)
@@ -94,11 +133,10 @@ def offers_out(site: Site, study: Study, most: int) -> list[OfferOut]:
     mender = Mender(known, study)
     offers = []
     for finding in [f for f in reading.findings if f.verdict == "fail"][:most]:
-        sides = [side.role for side in (finding.words, finding.ground) if side.role is not None]
+        sides = dict.fromkeys(side.role for side in (finding.words, finding.ground) if side.role is not None)
         found = [offer for role in sides if (offer := mender.offer(role, finding.pairings)) is not None]
-        if found:
-            # the words are asked first; the ground only where it mends more of the finding
-            offers.append(_offer_out(finding, min(found, key=lambda offer: offer.left)))
+        # the words come first; the ground only where it mends more of the finding
+        offers += [_offer_out(finding, offer) for offer in sorted(found, key=lambda offer: offer.left)]
     return offers
 
 

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ninja import Schema
 from pydantic import Field
+
+from glaucon.apps.sites.schemas import StripColour
 
 
 class SideOut(Schema):
@@ -51,6 +55,19 @@ class ReadingOut(Schema):
     roles: dict[str, RoleReadingOut]
     pages: dict[str, int]
     pairs: list[FindingOut] = []
+    tied: dict[str, str] = {}
+
+
+class TieOut(Schema):
+    """How a role follows another: lighter, more colourful, turned by (OKLCH), at an opacity, readable on."""
+
+    to: str
+    lighter: float = 0.0
+    colourful: float = 0.0
+    turned: float = 0.0
+    opacity: float | None = None
+    on: str | None = None
+    ratio: float | None = None
 
 
 class RoleOut(Schema):
@@ -70,6 +87,8 @@ class RoleOut(Schema):
     seen_with: str | None
     properties: dict[str, float]
     found_colours: list[str]
+    locked: bool = False
+    tie: TieOut | None = None
 
 
 class RevisionOut(Schema):
@@ -122,17 +141,227 @@ class AmongOut(Schema):
 
 
 class MendIn(Schema):
-    """Roles that stay as they are."""
+    """Roles that stay as they are beside those that are locked, and the aim, that of the study if left out."""
 
     locks: list[str] = Field([], max_length=400)
+    level: Literal["AA", "AAA"] | None = None
+
+
+class MoveOut(Schema):
+    """One colour that moves, how far, and how many texts it touches."""
+
+    role: str
+    label: str
+    before: str
+    after: str
+    delta_e_ok: float
+    texts: int
+
+
+class LeftOut(Schema):
+    """Texts that cannot be made to read: the locks against them, what the nearest lock would have to give, samples."""
+
+    texts: int
+    samples: list[str]
+    locks: list[str]
+    give_role: str | None
+    give_label: str
+    give_colour: str
+    is_proved: bool
 
 
 class MendOut(Schema):
-    """New values for the roles that move, and how many texts are hard to read before and after."""
+    """The colours that move, what stays hard to read, and how many texts are hard to read before and after."""
 
     values: dict[str, str]
     before: int
     after: int
+    moves: list[MoveOut]
+    left: list[LeftOut]
+
+
+class StudyOut(Schema):
+    """A study of a site: its colours by how much they show, and how much of the site reads."""
+
+    number: int
+    name: str
+    is_open: bool
+    is_deleted: bool
+    colours: list[StripColour]
+    texts: int
+    hard_texts: int
+    changed: int
+
+
+class NewStudyIn(Schema):
+    """A copy of a study (the open one where none is named), with other values if given."""
+
+    name: str = Field("", max_length=200)
+    copy_of: int | None = None
+    values: dict[str, str] = Field({}, max_length=400)
+    is_opened: bool = False
+
+
+class StudyStepIn(Schema):
+    """What is to be done with a study."""
+
+    what: Literal["open", "rename", "delete", "bring-back"]
+    name: str = Field("", max_length=200)
+
+
+class ComparedRole(Schema):
+    """A role under two studies: its colours and the lowest ratio it is read with."""
+
+    name: str
+    label: str
+    colours: list[str | None]
+    lowest: list[float | None]
+    verdicts: list[str]
+
+
+class ComparedSide(Schema):
+    """One of two studies: its pages, what they wear, how much reads."""
+
+    number: int
+    name: str
+    preview: str
+    wear: dict[str, str | None]
+    texts: int
+    hard_texts: int
+    pages: dict[str, int]
+
+
+class ComparedOut(Schema):
+    """Two studies side by side, and the roles in which they differ."""
+
+    sides: list[ComparedSide]
+    roles: list[ComparedRole]
+
+
+class MakeIn(Schema):
+    """Colours to make a palette from, and the direction; or the name of a starting study."""
+
+    colours: list[str] = Field([], max_length=5)
+    direction: int = 0
+    starting: str | None = None
+
+
+class MadeOut(Schema):
+    """A made palette: values for all roles, what it does in words, where the given colours stand, what fails."""
+
+    name: str
+    about: str
+    values: dict[str, str]
+    given: dict[str, str]
+    hard_texts: int
+    samples: list[str]
+    colours: list[StripColour]
+    is_dark: bool
+
+
+class StartingOut(Schema):
+    """A palette to start from."""
+
+    name: str
+    colours: list[str]
+    is_dark: bool
+
+
+class PictureColourOut(Schema):
+    """A main colour of a picture and its share."""
+
+    colour: str
+    share: float
+
+
+class PictureOut(Schema):
+    """The main colours of a picture and those a palette would be made from."""
+
+    colours: list[PictureColourOut]
+    seeds: list[str]
+
+
+class SitePictureOut(Schema):
+    """A picture of the site, where it can be shown from."""
+
+    path: str
+    address: str
+    is_logo: bool
+
+
+class PaletteTextIn(Schema):
+    """A palette file's text, or codes as pasted."""
+
+    text: str = Field(max_length=1_100_000)
+
+
+class NamedColourOut(Schema):
+    """A colour and what it is called."""
+
+    name: str
+    colour: str
+
+
+class SwapLookIn(Schema):
+    """The colour to be swapped and how far (ΔE OK) others may lie from it."""
+
+    colour: str = Field(max_length=400)
+    within: float = Field(0, ge=0, le=0.3)
+
+
+class SwapPlaceOut(Schema):
+    """A place that wears the colour or one near it."""
+
+    key: str
+    colour: str
+    role: str | None
+    label: str
+    file: str
+    line: int
+    property: str
+    selector: str
+    texts: int
+
+
+class SwapIn(Schema):
+    """The places chosen and the colour they take."""
+
+    base: int
+    keys: list[str] = Field(max_length=20_000)
+    to: str = Field(max_length=400)
+
+
+class SheetPair(Schema):
+    """A role on another one: the colours, the ratio and what it may be used for."""
+
+    words: str
+    ground: str
+    words_colour: str
+    ground_colour: str
+    ratio: float | None
+    use: str
+    sample: str
+
+
+class SheetRole(Schema):
+    """A role with its codes."""
+
+    name: str
+    label: str
+    hex: str
+    rgb: str
+    hsl: str
+    oklch: str
+    follows: str
+
+
+class SheetOut(Schema):
+    """The palette on one page."""
+
+    site: str
+    study: str
+    roles: list[SheetRole]
+    pairs: list[SheetPair]
 
 
 class NearestOut(Schema):

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 
 from django.db import transaction
 from django.db.models import Max
+from django.utils import timezone
 
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Site
@@ -16,14 +17,62 @@ from glaucon.core.palette.carry_over import CarriedOver, carry_over
 from glaucon.core.palette.proposal import Proposal
 from glaucon.core.survey.model import Survey
 
+MOST_STUDIES = 60
+
 
 def start_study(site: Site, document: core.Study) -> Study:
     """Return a new study of a site with its first revision."""
+    study = add_study(site, document, "Brought in")
+    open_study(study)
+    return study
+
+
+def add_study(site: Site, document: core.Study, what: str) -> Study:
+    """Return one more study of a site with its first revision; the one that is open stays open."""
+    if site.studies.filter(deleted=None).count() >= MOST_STUDIES:
+        raise Refused(409, "too-many", f"A site holds {MOST_STUDIES} studies; delete one that is no longer wanted.")
     study = Study.objects.create(site=site, name=document.name)
-    first = Revision.objects.create(study=study, number=1, document=document.model_dump(mode="json"), what="Brought in")
+    first = Revision.objects.create(study=study, number=1, document=document.model_dump(mode="json"), what=what)
     study.current = first
     study.save(update_fields=["current"])
     return study
+
+
+def open_study(study: Study) -> None:
+    """Make a study the one that is worked on. Raises: Refused: it is deleted."""
+    if study.deleted is not None:
+        raise Refused(409, "deleted", f"“{study.name}” is deleted; bring it back first.")
+    with transaction.atomic():
+        Study.objects.filter(site=study.site_id, is_open=True).update(is_open=False)
+        study.is_open = True
+        study.save(update_fields=["is_open"])
+
+
+def rename_study(study: Study, name: str) -> None:
+    """Call a study otherwise. Raises: Refused: the name says nothing."""
+    name = " ".join(name.split())[:80]
+    if not name:
+        raise Refused(422, "no-name", "A study needs a name; type what it is, such as “Autumn, dark”.")
+    study.name = name
+    study.save(update_fields=["name"])
+
+
+def delete_study(study: Study) -> None:
+    """Put a study away; it can be brought back. Raises: Refused: it is the last one."""
+    with transaction.atomic():
+        others = study.site.studies.filter(deleted=None).exclude(pk=study.pk)
+        if not others.exists():
+            raise Refused(409, "last", "This is the site's only study; make another one before you delete it.")
+        was_open, study.is_open, study.deleted = study.is_open, False, timezone.now()
+        study.save(update_fields=["is_open", "deleted"])
+        if was_open:
+            open_study(others.order_by("-pk").first())
+
+
+def bring_back_study(study: Study) -> None:
+    """Bring a deleted study back."""
+    study.deleted = None
+    study.save(update_fields=["deleted"])
 
 
 def carry_over_studies(site: Site, before: list[ColourToken], survey: Survey, proposal: Proposal) -> list[str]:
@@ -56,7 +105,7 @@ def _colours_in_words(carried: CarriedOver) -> list[str]:
 
 def study_of(site: Site) -> Study:
     """Return the study the owner works on."""
-    study: Study = site.studies.select_related("current").get()
+    study: Study = site.studies.select_related("current").get(is_open=True)
     return study
 
 

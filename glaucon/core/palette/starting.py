@@ -1,4 +1,4 @@
-"""Starting studies: palettes of ours, each a direction and a few colours, fitted to the site at hand when one is tried."""
+"""Starting studies: palettes of ours, each a direction and a few colours, fitted to the site when one is tried."""
 
 from __future__ import annotations
 
