@@ -47,6 +47,24 @@ export const router = createRouter({
           meta: { title: "Bench" },
         },
         {
+          path: "studies",
+          name: "studies",
+          component: () => import("@/screens/StudiesScreen.vue"),
+          meta: { title: "Studies" },
+        },
+        {
+          path: "compare/:one(\\d+)/:other(\\d+)",
+          name: "compare",
+          component: () => import("@/screens/CompareScreen.vue"),
+          meta: { title: "Two studies" },
+        },
+        {
+          path: "sheet",
+          name: "sheet",
+          component: () => import("@/screens/SheetScreen.vue"),
+          meta: { title: "Palette sheet" },
+        },
+        {
           path: "release",
           name: "release",
           component: () => import("@/screens/ReleaseScreen.vue"),

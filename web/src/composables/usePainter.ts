@@ -11,14 +11,24 @@ interface Painted {
   sentState: string;
 }
 
+/** What a page shows at a spot: the colour of the words there, and of the ground. */
+export interface Spot {
+  words: string | null;
+  ground: string | null;
+}
+
 export interface Painter {
   /** Paints a frame from now on; gives the way to stop. */
   attach: (frame: HTMLIFrameElement) => () => void;
+  /** Asks a frame what it shows at a spot of its own, in CSS pixels. */
+  look: (frame: HTMLIFrameElement, x: number, y: number) => Promise<Spot>;
 }
 
 export interface UsePainterOptions {
   /** Called when a frame shows what it was last sent; for measuring. */
   onPainted?: (frame: HTMLIFrameElement) => void;
+  /** Custom properties whose places stand out on the pages, all else faded; none: nothing is faded. */
+  lit?: Ref<string[]>;
 }
 
 /** What a frame needs to be told: properties whose value differs from what it was sent. */
@@ -35,6 +45,7 @@ export function difference(worn: Worn, sent: Worn): Worn {
  */
 export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePainterOptions = {}): Painter {
   const frames = new Map<HTMLIFrameElement, Painted>();
+  const asked = new Map<number, (spot: Spot) => void>();
   let number = 0;
 
   function paint(painted: Painted): void {
@@ -51,7 +62,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
   }
 
   function listen(event: MessageEvent): void {
-    const data = event.data as { glaucon?: string; number?: number } | null;
+    const data = event.data as { glaucon?: string; number?: number; words?: string; ground?: string } | null;
     for (const [frame, painted] of frames) {
       if (frame.contentWindow !== event.source) continue;
       if (data?.glaucon === "ready") {
@@ -62,6 +73,11 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
           sent: {},
           sentState: "rest",
         });
+        if (options.lit?.value.length) light(painted);
+      } else if (data?.glaucon === "spot") {
+        asked.get(data.number ?? -1)?.({ words: data.words ?? null, ground: data.ground ?? null });
+        asked.delete(data.number ?? -1);
+        return;
       } else if (data?.glaucon === "painted" && data.number === painted.waiting) {
         painted.waiting = null;
         options.onPainted?.(frame);
@@ -69,6 +85,10 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
       paint(painted);
     }
   }
+
+  const light = (painted: Painted) =>
+    painted.window?.postMessage({ glaucon: "light", names: options.lit?.value ?? [] }, "*");
+  if (options.lit) watch(options.lit, () => frames.forEach(light));
 
   const stop = watch([worn, state], () => frames.forEach(paint), { flush: "post" });
   window.addEventListener("message", listen);
@@ -81,6 +101,14 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
     attach(frame) {
       frames.set(frame, { window: frame.contentWindow, isReady: false, waiting: null, sent: {}, sentState: "rest" });
       return () => frames.delete(frame);
+    },
+    look(frame, x, y) {
+      const mine = ++number;
+      frame.contentWindow?.postMessage({ glaucon: "look", x, y, number: mine }, "*");
+      return new Promise((resolve) => {
+        asked.set(mine, resolve);
+        setTimeout(() => asked.delete(mine) && resolve({ words: null, ground: null }), 2000);
+      });
     },
   };
 }

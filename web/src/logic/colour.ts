@@ -41,3 +41,9 @@ export function atOpacity(hex: string, opacity: number): string {
   const [r, g, b] = [rgb.r, rgb.g, rgb.b].map((channel) => Math.round(channel * 255));
   return `rgb(${r} ${g} ${b} / ${Number(alpha.toFixed(4))})`;
 }
+
+/** The hex colour of any CSS colour that a browser computes, without its opacity; null where it is none. */
+export function hexOfCss(css: string): string | null {
+  const found = parse(css);
+  return found ? formatHex(intoSrgb(found)) : null;
+}

@@ -5,7 +5,7 @@ import ReadMark from "@/parts/ReadMark.vue";
 import { count, statesText } from "@/logic/words";
 
 /** One pairing that is hard to read, in the site's own words, with the colour that would mend it. */
-const props = defineProps<{ finding: Finding; offer?: Offer }>();
+const props = defineProps<{ finding: Finding; offers?: Offer[] }>();
 const emit = defineEmits<{ use: [role: string, colour: string]; open: [role: string] }>();
 
 const name = (side: Finding["words"]) => side.label || side.colour || "something not read";
@@ -15,15 +15,23 @@ const where = computed(() => {
   const states = statesText(props.finding.states);
   return states ? [...parts, states].join(", ") : parts.join(", ");
 });
-const chip = computed(() => {
-  if (!props.offer) return undefined;
-  const { role, colour } = props.offer;
-  const forWords = role === props.finding.words.role;
-  return {
-    color: forWords ? colour : props.finding.words.colour,
-    background: forWords ? props.finding.ground.colour : colour,
-  };
-});
+const ways = computed(() =>
+  (props.offers ?? []).map((offer) => {
+    const forWords = offer.role === props.finding.words.role;
+    return {
+      ...offer,
+      what: forWords ? "Nearest words" : "Nearest ground",
+      chip: {
+        color: forWords ? offer.colour : props.finding.words.colour,
+        background: forWords ? props.finding.ground.colour : offer.colour,
+      },
+    };
+  }),
+);
+/** Ratio that is enough for text of 24 px, or bold of 18.66 px (WCAG 2.2, 1.4.3). */
+const isEnoughIfLarge = computed(
+  () => props.finding.verdict === "fail" && (props.finding.ratio ?? 0) >= 3 && (props.finding.required ?? 0) > 3,
+);
 </script>
 
 <template>
@@ -51,21 +59,25 @@ const chip = computed(() => {
     </p>
     <p class="soft">{{ where }}</p>
     <p v-if="finding.verdict === 'unsure'" class="soft">{{ finding.why[0]?.toUpperCase() + finding.why.slice(1) }}.</p>
-    <template v-else-if="offer">
-      <p>
-        Nearest readable
-        <span class="chip" :style="chip" data-specimen>Aa</span>
-        <button
-          type="button"
-          class="act"
-          :aria-label="`use it: ${offer.colour} for ${title}`"
-          @click="emit('use', offer.role, offer.colour)"
-        >
-          use it
-        </button>
-      </p>
-      <p v-if="offer.left" class="soft">it leaves {{ count(offer.left, "place") }} of these as they are</p>
-      <p v-if="offer.harmed" class="soft">{{ count(offer.harmed, "other place") }} would become hard to read</p>
+    <template v-else>
+      <template v-for="way in ways" :key="way.role">
+        <p>
+          {{ way.what }}
+          <span class="chip" :style="way.chip" data-specimen>Aa</span>
+          <button
+            type="button"
+            class="act"
+            :aria-label="`use it: ${way.colour} for ${title}`"
+            @click="emit('use', way.role, way.colour)"
+          >
+            use it
+          </button>
+          <span class="soft"> mends {{ count(way.mended, "text") }}</span>
+        </p>
+        <p v-if="way.left" class="soft">it leaves {{ count(way.left, "place") }} of these as they are</p>
+        <p v-if="way.harmed" class="soft">{{ count(way.harmed, "other place") }} would become hard to read</p>
+      </template>
+      <p v-if="isEnoughIfLarge" class="soft">Enough as it is at 24 px, or bold at 18.66 px.</p>
     </template>
   </li>
 </template>

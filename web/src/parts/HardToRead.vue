@@ -16,7 +16,7 @@ const hard = computed(() => bench.reading?.findings.filter((finding) => finding.
 const unsure = computed(() => bench.reading?.findings.filter((finding) => finding.verdict === "unsure") ?? []);
 const shown = computed(() => (isLong.value ? hard.value : hard.value.slice(0, FIRST)));
 
-const offers = shallowRef(new Map<string, Offer>());
+const offers = shallowRef(new Map<string, Offer[]>());
 const key = (words: string | null, ground: string | null) => `${words}|${ground}`;
 // offers belong to a saved revision; while the hand moves the old ones would mislead
 const isMoving = computed(() => Object.keys(bench.draft).length > 0);
@@ -28,7 +28,12 @@ watchDebounced(
     try {
       const query = { most: isLong.value ? 100 : FIRST };
       const found = await ask(client.GET("/api/sites/{slug}/offers", { params: { path: { slug }, query } }));
-      offers.value = new Map(found.map((one) => [key(one.words, one.ground), one]));
+      const gathered = new Map<string, Offer[]>();
+      for (const one of found) {
+        const place = key(one.words, one.ground);
+        gathered.set(place, [...(gathered.get(place) ?? []), one]);
+      }
+      offers.value = gathered;
     } catch {
       offers.value = new Map();
     }
@@ -36,7 +41,7 @@ watchDebounced(
   { debounce: 80, immediate: true },
 );
 
-const offerOf = ({ words, ground }: Finding) =>
+const offersOf = ({ words, ground }: Finding) =>
   isMoving.value ? undefined : offers.value.get(key(words.role, ground.role));
 </script>
 
@@ -53,7 +58,7 @@ const offerOf = ({ words, ground }: Finding) =>
         v-for="finding in shown"
         :key="`${finding.words.role}${finding.words.colour}|${finding.ground.role}${finding.ground.colour}|${finding.sample}`"
         :finding="finding"
-        :offer="offerOf(finding)"
+        :offers="offersOf(finding)"
         @use="(role, colour) => bench.save({ [role]: colour })"
         @open="emit('open', $event)"
       />

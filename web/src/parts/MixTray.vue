@@ -2,6 +2,7 @@
 import { ElButton } from "element-plus";
 import { computed, ref, shallowRef, toRef, watch } from "vue";
 import client, { ask, type RoleDetail } from "@/api/client";
+import MixTrayActs from "@/parts/MixTrayActs.vue";
 import MixTrayReadOn from "@/parts/MixTrayReadOn.vue";
 import ShadeField from "@/parts/ShadeField.vue";
 import TrackSlider from "@/parts/TrackSlider.vue";
@@ -64,6 +65,7 @@ const SHARES = Array.from({ length: 13 }, (_, place) => place / 12);
 const tracks = computed(() => ({
   lightness: along(SHARES, (share) => ({ ...lch.value, alpha: 1, lightness: share })),
   chroma: along(SHARES, (share) => ({ ...lch.value, alpha: 1, chroma: share * MAX_CHROMA })),
+  alpha: along(SHARES, (share) => ({ ...lch.value, alpha: Math.min(share, 0.999) })),
   hue: along(SHARES, (share) => ({
     ...lch.value,
     alpha: 1,
@@ -75,12 +77,14 @@ const sliders = [
   { axis: "lightness", label: "Lightness", max: 1, step: 0.01, text: (value: number) => value.toFixed(2) },
   { axis: "chroma", label: "Colourfulness", max: MAX_CHROMA, step: 0.004, text: (value: number) => value.toFixed(3) },
   { axis: "hue", label: "Hue", max: 360, step: 1, text: (value: number) => `${value.toFixed(0)}°` },
+  { axis: "alpha", label: "Opacity", max: 1, step: 0.01, text: (value: number) => `${(value * 100).toFixed(0)} %` },
 ] as const;
+const hatchedOn = (axis: string) => (axis === "alpha" ? [] : hatching.tracks.value[axis as "hue"]);
 const hatching = useHatching(toRef(props, "name"), lch);
 const isInside = computed(() => isInSrgb(lch.value));
 
-function ringOn(axis: "lightness" | "chroma" | "hue", max: number): number | null {
-  if (!ring.value || (axis === "hue" && ring.value.chroma <= 0.01)) return null;
+function ringOn(axis: "lightness" | "chroma" | "hue" | "alpha", max: number): number | null {
+  if (!ring.value || axis === "alpha" || (axis === "hue" && ring.value.chroma <= 0.01)) return null;
   return ring.value[axis] / max;
 }
 
@@ -105,6 +109,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
         {{ count(use.places, "place") }} on {{ count(use.pages, "page") }}. {{ role.reason }}
       </p>
       <p v-else class="soft">{{ role.reason }}</p>
+      <mix-tray-acts :role="role" />
       <div class="found" :aria-label="`It came as ${role.found_colours.join(', ')}`" role="img">
         <i v-for="hex in role.found_colours.slice(0, 14)" :key="hex" :style="{ background: hex }" :title="hex" />
       </div>
@@ -126,7 +131,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
         :step="one.step"
         :text="one.text(lch[one.axis])"
         :colours="tracks[one.axis]"
-        :hatched="hatching.tracks.value[one.axis]"
+        :hatched="hatchedOn(one.axis)"
         :ring="ringOn(one.axis, one.max)"
         @update:model-value="mix({ [one.axis]: $event })"
         @done="done"
@@ -172,8 +177,8 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
 .MixTray {
   position: relative;
   display: grid;
-  grid-template-columns: minmax(190px, 1fr) minmax(270px, 1.7fr) 250px minmax(180px, 1fr) minmax(180px, 0.9fr);
-  height: 250px;
+  grid-template-columns: minmax(230px, 1.1fr) minmax(270px, 1.7fr) 250px minmax(180px, 1fr) minmax(180px, 0.9fr);
+  height: 262px;
   border-top: 2px solid var(--ink);
   background: var(--panel);
 }
@@ -190,10 +195,9 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
 .tracks {
   display: grid;
   align-content: start;
-  padding-top: 24px;
 }
 .tracks > * + * {
-  margin-top: 14px;
+  margin-top: 9px;
 }
 .found {
   display: flex;

@@ -2,12 +2,14 @@
 import { useElementSize } from "@vueuse/core";
 import { computed, inject, onBeforeUnmount, useTemplateRef, watch } from "vue";
 import type { Page } from "@/api/client";
+import type { Spot } from "@/composables/usePainter";
 import { useInSight } from "@/composables/useInSight";
 import { PAINTER } from "@/logic/keys";
 import { pageName } from "@/logic/words";
 
 /** A real page in a sandboxed frame, drawn small. Frames out of sight are let go. */
-const props = defineProps<{ page: Page; width: number; height: number }>();
+const props = defineProps<{ page: Page; width: number; height: number; picking?: boolean }>();
+const emit = defineEmits<{ spot: [spot: Spot] }>();
 
 const painter = inject(PAINTER);
 const box = useTemplateRef<HTMLElement>("box");
@@ -15,6 +17,14 @@ const frame = useTemplateRef<HTMLIFrameElement>("frame");
 const { width: shown } = useElementSize(box);
 const inSight = useInSight(box);
 const scale = computed(() => (shown.value || 1) / props.width);
+
+/** Tells what the page shows at a spot that was chosen on its miniature. */
+async function look(event: MouseEvent): Promise<void> {
+  if (!props.picking || !frame.value || !painter) return;
+  const area = box.value!.getBoundingClientRect();
+  const at = [event.clientX - area.left, event.clientY - area.top].map((length) => length / scale.value);
+  emit("spot", await painter.look(frame.value, at[0]!, at[1]!));
+}
 
 let detach: (() => void) | undefined;
 watch(frame, (element) => {
@@ -25,7 +35,13 @@ onBeforeUnmount(() => detach?.());
 </script>
 
 <template>
-  <div ref="box" class="PageMiniature" :style="{ aspectRatio: `${width} / ${height}` }">
+  <div
+    ref="box"
+    class="PageMiniature"
+    :class="{ picking }"
+    :style="{ aspectRatio: `${width} / ${height}` }"
+    @click="look"
+  >
     <iframe
       v-if="inSight"
       ref="frame"
@@ -45,6 +61,11 @@ onBeforeUnmount(() => detach?.());
   overflow: hidden;
   border: 1px solid var(--rule);
   background: var(--raised);
+}
+.picking {
+  cursor: crosshair;
+  outline: 2px dashed var(--ink);
+  outline-offset: 1px;
 }
 .PageMiniature iframe {
   position: absolute;

@@ -16,12 +16,27 @@ const STEPS: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, PageDown: 
 
 function walk(event: KeyboardEvent): void {
   const step = STEPS[event.key];
+  if (event.altKey && step !== undefined && Math.abs(step) === 1) return void moveRole(event, step);
   const at = names.value.findIndex((name) => name === (event.target as HTMLElement).dataset.role);
   if (step === undefined || at < 0) return;
   event.preventDefault();
   const next = names.value[Math.max(0, Math.min(names.value.length - 1, at + step))]!;
   rail.value?.querySelector<HTMLElement>(`[data-role="${next}"]`)?.focus();
   if (selected.value !== null) selected.value = next;
+}
+
+/** Moves a role along the rail: Alt and an arrow. */
+async function moveRole(event: KeyboardEvent, step: number): Promise<void> {
+  event.preventDefault();
+  const name = (event.target as HTMLElement).dataset.role;
+  const order = [...names.value];
+  const at = order.indexOf(name ?? "");
+  const to = at + step;
+  if (at < 0 || to < 0 || to >= order.length) return;
+  order.splice(to, 0, ...order.splice(at, 1));
+  await bench.changeRole({ what: "order", order });
+  await nextTick();
+  rail.value?.querySelector<HTMLElement>(`[data-role="${name}"]`)?.focus();
 }
 
 watch(selected, async (name) => {

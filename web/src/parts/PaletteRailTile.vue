@@ -17,6 +17,8 @@ const fill = computed(() =>
 );
 const words = computed(() => (isGround.value ? (partner.value ?? bench.colourOf("text")) : value.value));
 const read = computed(() => bench.reading?.roles[props.role.name]);
+const follows = computed(() => bench.roleByName.get(props.role.tie?.to ?? "")?.label ?? "");
+const isByKey = (event: FocusEvent) => (event.target as HTMLElement).matches(":focus-visible");
 const isDifferent = computed(() => props.role.changed || props.role.name in bench.draft);
 </script>
 
@@ -27,6 +29,10 @@ const isDifferent = computed(() => props.role.changed || props.role.name in benc
     :class="{ chosen, small: !!read && role.label.includes(',') }"
     :data-role="role.name"
     :aria-pressed="chosen"
+    @pointerenter="bench.lit = role.name"
+    @pointerleave="bench.lit = null"
+    @focus="isByKey($event) && (bench.lit = role.name)"
+    @blur="bench.lit = null"
   >
     <span class="specimen" :style="{ background: fill, color: words }" data-specimen>
       <span v-if="!isLine" :class="{ link: role.name.includes('link') }">Aa</span>
@@ -36,6 +42,10 @@ const isDifferent = computed(() => props.role.changed || props.role.name in benc
         >{{ shortLabel(role) }}<i v-if="isDifferent" title="changed"> ∗<span class="unseen"> changed</span></i></b
       >
       <span class="code">{{ value }}</span>
+      <span v-if="role.locked || role.tie" class="signs">
+        <i v-if="role.locked" title="locked">⊠<span class="unseen"> locked</span></i>
+        <i v-if="role.tie" :title="`follows ${follows}`">⤷ {{ follows }}</i>
+      </span>
       <read-mark v-if="read && read.lowest !== null" :verdict="read.verdict" :ratio="read.lowest" />
       <span v-else class="soft">{{ isLine ? "not read" : "unused" }}</span>
     </span>
@@ -87,6 +97,20 @@ const isDifferent = computed(() => props.role.changed || props.role.name in benc
 }
 .code {
   text-transform: uppercase;
+}
+.signs {
+  position: absolute;
+  top: 5px;
+  right: 6px;
+  max-width: 90%;
+  overflow: hidden;
+  padding: 0 4px;
+  border-radius: 2px;
+  background: var(--raised);
+  color: var(--ink);
+  font-size: 11px;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .chosen {
   z-index: 1;

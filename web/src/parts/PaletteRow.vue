@@ -15,7 +15,7 @@ const field = useTemplateRef<HTMLInputElement>("field");
 const chosen = ref<string | null>(null);
 const isAsked = ref(false);
 const reading = computed(() => bench.reading?.roles[props.role.name]);
-const NOTHING = { role: props.role.name, label: "", value: "", is_answered: false, order: [] };
+const NOTHING = { role: props.role.name };
 
 async function startNaming(): Promise<void> {
   name.value = props.role.label;

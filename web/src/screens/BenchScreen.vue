@@ -1,16 +1,25 @@
 <script setup lang="ts">
 import { ElRadioButton, ElRadioGroup } from "element-plus";
-import { computed } from "vue";
+import { computed, ref, shallowRef } from "vue";
 import HardToRead from "@/parts/HardToRead.vue";
 import MixTray from "@/parts/MixTray.vue";
 import PageMiniature from "@/parts/PageMiniature.vue";
 import PaletteRail from "@/parts/PaletteRail.vue";
+import SpotPanel from "@/parts/SpotPanel.vue";
+import type { Spot } from "@/composables/usePainter";
 import ReadMark from "@/parts/ReadMark.vue";
 import { pageName } from "@/logic/words";
 import { STATES, useBench, WIDTHS } from "@/stores/bench";
 
 /** The bench: the palette above, all pages in the middle, what is hard to read beside them, mixing below. */
 const bench = useBench();
+const spot = shallowRef<Spot | null>(null);
+/** Whether a spot on a page is asked about without a role being open. */
+const isAsking = ref(false);
+function closeSpot(): void {
+  spot.value = null;
+  bench.isPicking = isAsking.value = false;
+}
 const screen = computed(() => WIDTHS[bench.width]);
 </script>
 
@@ -27,10 +36,20 @@ const screen = computed(() => WIDTHS[bench.width]);
           <el-radio-group v-model="bench.state" size="small" aria-label="The state everything is shown in">
             <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
           </el-radio-group>
+          <button type="button" class="act" :aria-pressed="isAsking" @click="isAsking = !isAsking">
+            {{ isAsking ? "Choose a spot on a page…" : "What is painted here?" }}
+          </button>
         </div>
+        <spot-panel v-if="spot" :spot="spot" @close="closeSpot" />
         <ul class="pages" :style="{ '--cell': `${screen.cell}px` }">
           <li v-for="page in bench.pages" :key="page.path">
-            <page-miniature :page="page" :width="screen.width" :height="screen.height" />
+            <page-miniature
+              :page="page"
+              :width="screen.width"
+              :height="screen.height"
+              :picking="bench.isPicking || isAsking"
+              @spot="spot = $event"
+            />
             <p class="caption">
               <b :title="page.path">{{ pageName(page) }}</b>
               <span v-if="bench.reading?.pages[page.path]" class="tag">

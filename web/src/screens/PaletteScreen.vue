@@ -16,8 +16,7 @@ const heading = computed(() => `The palette: ${count(bench.roles.length, "role")
 
 async function add(): Promise<void> {
   if (!newName.value.trim()) return;
-  if (await bench.changeRole({ what: "add", label: newName.value, role: "", value: "", is_answered: false, order: [] }))
-    newName.value = "";
+  if (await bench.changeRole({ what: "add", label: newName.value })) newName.value = "";
 }
 
 async function open(role: string): Promise<void> {

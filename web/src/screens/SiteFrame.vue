@@ -3,6 +3,7 @@ import { ElButton } from "element-plus";
 import { useEventListener } from "@vueuse/core";
 import { computed, provide, ref, toRef, watch } from "vue";
 import { RouterLink, RouterView, useRoute } from "vue-router";
+import ShortcutsDialog from "@/parts/ShortcutsDialog.vue";
 import StaleDialog from "@/parts/StaleDialog.vue";
 import TopBar from "@/parts/TopBar.vue";
 import { usePainter } from "@/composables/usePainter";
@@ -14,14 +15,16 @@ import { useBench } from "@/stores/bench";
 const bench = useBench();
 const route = useRoute();
 const failure = ref("");
+const isHelped = ref(false);
 const SAVED = { saved: "saved", saving: "saving…", unsaved: "not saved" };
 const SCREENS = [
   { name: "came-in", label: "Brought in", also: ["found", "palette"] },
   { name: "bench", label: "Bench" },
+  { name: "studies", label: "Studies", also: ["compare", "sheet"] },
   { name: "release", label: "Release" },
 ];
 
-provide(PAINTER, usePainter(toRef(bench, "wear"), toRef(bench, "state")));
+provide(PAINTER, usePainter(toRef(bench, "wear"), toRef(bench, "state"), { lit: toRef(bench, "litProperties") }));
 
 watch(
   () => route.params.slug as string,
@@ -40,7 +43,8 @@ const hard = computed(() => bench.reading?.hard ?? 0);
 const waiting = computed(() => bench.revision?.waiting ?? 0);
 
 useEventListener(window, "keydown", (event: KeyboardEvent) => {
-  const isText = event.target instanceof HTMLElement && event.target.matches("input, textarea");
+  const isText = event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
+  if (event.key === "?" && !isText) isHelped.value = true;
   if (isText || !(event.ctrlKey || event.metaKey)) return;
   const key = event.key.toLowerCase();
   if (key === "z") void (event.shiftKey ? bench.redo() : bench.undo());
@@ -58,6 +62,9 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
   <div class="SiteFrame">
     <top-bar>
       <b v-if="bench.site" class="name">{{ bench.site.name }}</b>
+      <span v-if="bench.revision" class="study soft" :title="`The study ${bench.revision.study}`">{{
+        bench.revision.study
+      }}</span>
       <nav v-if="bench.site" aria-label="Screens of this site">
         <router-link
           v-for="screen in SCREENS"
@@ -114,6 +121,7 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
     <main v-else-if="!bench.revision" class="failure" aria-busy="true"><p class="soft">Fetching the site…</p></main>
     <router-view v-else />
     <stale-dialog />
+    <shortcuts-dialog v-model="isHelped" />
   </div>
 </template>
 
@@ -145,6 +153,12 @@ nav a.here,
 nav a[aria-current="page"] {
   background: var(--ink);
   color: var(--paper);
+}
+.study {
+  max-width: 11em;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .saved {
   min-width: 4.5em;

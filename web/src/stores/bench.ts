@@ -31,6 +31,8 @@ export const useBench = defineStore("bench", () => {
   const draftReading = shallowRef<Reading | null>(null);
   /** The role open in the tray. */
   const open = ref<string | null>(null);
+  /** Whether the next spot chosen on a page gives the open role its colour. */
+  const isPicking = ref(false);
   const width = ref<keyof typeof WIDTHS>("wide");
   const state = ref<keyof typeof STATES>("rest");
   const saving = ref<Saving>("saved");
@@ -41,9 +43,12 @@ export const useBench = defineStore("bench", () => {
 
   const slug = computed(() => site.value?.slug ?? "");
   const roles = computed<Role[]>(() => revision.value?.roles ?? []);
+  const roleByName = computed(() => new Map(roles.value.map((role) => [role.name, role])));
+  /** The role whose places the pages show, all else faded. */
+  const lit = ref<string | null>(null);
+  const litProperties = computed(() => Object.keys(roleByName.value.get(lit.value ?? "")?.properties ?? {}));
   const pages = computed<Page[]>(() => site.value?.pages ?? []);
   const reading = computed<Reading | null>(() => draftReading.value ?? revision.value?.reading ?? null);
-  const roleByName = computed(() => new Map(roles.value.map((role) => [role.name, role])));
   const canUndo = computed(() => !!revision.value?.can_undo && saving.value === "saved");
   const canRedo = computed(() => !!revision.value?.can_redo && saving.value === "saved");
 
@@ -51,7 +56,8 @@ export const useBench = defineStore("bench", () => {
   const wear = computed(() => {
     const worn: Record<string, string | null> = {};
     for (const role of roles.value) {
-      const value = draft.value[role.name] ?? (role.changed ? role.value : null);
+      const tied = role.tie ? draftReading.value?.tied[role.name] : undefined;
+      const value = draft.value[role.name] ?? tied ?? (role.changed ? role.value : null);
       for (const [property, opacity] of Object.entries(role.properties))
         worn[property] = value === null ? null : atOpacity(value, opacity);
     }
@@ -59,7 +65,9 @@ export const useBench = defineStore("bench", () => {
   });
 
   function colourOf(name: string): string {
-    return draft.value[name] ?? roleByName.value.get(name)?.value ?? "#000000";
+    const role = roleByName.value.get(name);
+    const tied = role?.tie ? draftReading.value?.tied[name] : undefined;
+    return draft.value[name] ?? tied ?? role?.value ?? "#000000";
   }
 
   async function load(name: string): Promise<void> {
@@ -187,12 +195,23 @@ export const useBench = defineStore("bench", () => {
       ),
     );
 
-  /** Adds, renames, orders or removes a role. */
-  const changeRole = (change: Omit<Schemas["RoleIn"], "base">) =>
+  const NO_CHANGE = { role: "", label: "", value: "", is_answered: false, order: [], locked: false };
+
+  /** Adds, renames, orders, ties, locks or removes a role. */
+  const changeRole = (change: Pick<Schemas["RoleIn"], "what"> & Partial<Omit<Schemas["RoleIn"], "base" | "what">>) =>
     write((base) =>
       ask(
-        client.POST("/api/sites/{slug}/roles", { params: { path: { slug: slug.value } }, body: { ...change, base } }),
+        client.POST("/api/sites/{slug}/roles", {
+          params: { path: { slug: slug.value } },
+          body: { ...NO_CHANGE, ...change, base },
+        }),
       ),
+    );
+
+  /** Puts the chosen places into another colour. */
+  const swapColour = (keys: string[], to: string) =>
+    write((base) =>
+      ask(client.POST("/api/sites/{slug}/swap", { params: { path: { slug: slug.value } }, body: { base, keys, to } })),
     );
 
   /** Takes the palette proposed within a distance. */
@@ -239,7 +258,7 @@ export const useBench = defineStore("bench", () => {
   }
 
   return {
-    site, revision, draft, draftReading, open, width, state, saving, trouble, stale, slug, roles, pages, reading, roleByName, canUndo, canRedo, wear,
-    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, takeProposal, undo, redo, settle, retry, $reset,
+    site, revision, draft, draftReading, lit, litProperties, isPicking, open, width, state, saving, trouble, stale, slug, roles, pages, reading, roleByName, canUndo, canRedo, wear,
+    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });

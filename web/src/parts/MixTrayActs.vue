@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { ElButton } from "element-plus";
+import { computed, ref, watch } from "vue";
+import type { Role } from "@/api/client";
+import SwapDialog from "@/parts/SwapDialog.vue";
+import TieDialog from "@/parts/TieDialog.vue";
+import { useRecent } from "@/composables/useRecent";
+import { useBench } from "@/stores/bench";
+
+/** What else can be done with a role: before and now, used lately, copy, pick from a page, lock, tie, swap. */
+const props = defineProps<{ role: Role }>();
+const bench = useBench();
+const { recent, note } = useRecent();
+const value = computed(() => bench.colourOf(props.role.name));
+const before = ref(props.role.value);
+const isTying = ref(false);
+const isSwapping = ref(false);
+const said = ref("");
+const follows = computed(() => bench.roleByName.get(props.role.tie?.to ?? "")?.label);
+
+watch(
+  () => props.role.name,
+  () => {
+    before.value = props.role.value;
+    said.value = "";
+  },
+);
+watch(
+  () => props.role.value,
+  (hex) => note(hex),
+);
+
+async function copy(): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(value.value);
+    said.value = "Copied.";
+  } catch {
+    said.value = `Copying is not allowed here; it is ${value.value}.`;
+  }
+}
+
+const use = (hex: string) => bench.save({ [props.role.name]: hex });
+</script>
+
+<template>
+  <div class="MixTrayActs">
+    <p class="sides">
+      <button type="button" :disabled="before === value" :title="`Back to ${before}`" @click="use(before)">
+        <i :style="{ background: before }" data-specimen />before
+      </button>
+      <span><i :style="{ background: value }" data-specimen />now</span>
+    </p>
+    <p v-if="recent.length" class="recent" aria-label="Used lately" role="group">
+      <button
+        v-for="hex in recent.slice(0, 9)"
+        :key="hex"
+        type="button"
+        :style="{ background: hex }"
+        :title="`Use ${hex}, used lately`"
+        @click="use(hex)"
+      >
+        <span class="unseen">Use {{ hex }}, used lately</span>
+      </button>
+    </p>
+    <p class="acts">
+      <el-button size="small" @click="copy">Copy</el-button>
+      <el-button size="small" :aria-pressed="bench.isPicking" @click="bench.isPicking = !bench.isPicking">{{
+        bench.isPicking ? "Choose a spot…" : "Pick"
+      }}</el-button>
+      <el-button
+        size="small"
+        :aria-pressed="role.locked"
+        @click="bench.changeRole({ what: 'lock', role: role.name, locked: !role.locked })"
+        >{{ role.locked ? "Unlock" : "Lock" }}</el-button
+      >
+      <el-button size="small" @click="isTying = true">{{ role.tie ? "Tie…" : "Tie to…" }}</el-button>
+      <el-button size="small" @click="isSwapping = true">Swap…</el-button>
+    </p>
+    <p v-if="follows" class="soft">Follows {{ follows }}. A colour of its own cuts the tie.</p>
+    <p v-if="said" class="soft" role="status">{{ said }}</p>
+    <tie-dialog v-model="isTying" :role="role" />
+    <swap-dialog v-if="isSwapping" v-model="isSwapping" :colour="value" />
+  </div>
+</template>
+
+<style scoped>
+.MixTrayActs {
+  display: grid;
+  gap: 6px;
+}
+.sides,
+.recent,
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 3px;
+}
+.sides {
+  gap: 0;
+  font-size: 12px;
+}
+.sides > * {
+  display: grid;
+  padding: 0;
+  border: 0;
+  background: none;
+  text-align: left;
+}
+.sides button:enabled {
+  cursor: pointer;
+  text-decoration: underline;
+}
+.sides i {
+  width: 60px;
+  height: 26px;
+}
+.recent button {
+  width: 17px;
+  height: 17px;
+  padding: 0;
+  border: 1px solid var(--edge);
+  cursor: pointer;
+}
+.acts > * {
+  margin: 0;
+  padding: 4px 7px;
+}
+</style>

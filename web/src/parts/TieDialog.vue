@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { ElButton, ElDialog } from "element-plus";
+import { reactive, watch } from "vue";
+import type { Role } from "@/api/client";
+import { useBench } from "@/stores/bench";
+
+/** Lets a role follow another one, or cuts the tie; what is set is worked out by the server. */
+const props = defineProps<{ role: Role }>();
+const isOpen = defineModel<boolean>({ required: true });
+const bench = useBench();
+const tie = reactive({ to: "", lighter: 0, colourful: 0, turned: 0, opacity: 100, on: "", ratio: 4.5 });
+
+watch(isOpen, (open) => {
+  if (!open) return;
+  const now = props.role.tie;
+  Object.assign(tie, {
+    to: now?.to ?? bench.roles.find((role) => role.name !== props.role.name)?.name ?? "",
+    lighter: Math.round((now?.lighter ?? 0) * 100),
+    colourful: Math.round((now?.colourful ?? 0) * 1000) / 10,
+    turned: now?.turned ?? 0,
+    opacity: Math.round((now?.opacity ?? 1) * 100),
+    on: now?.on ?? "",
+    ratio: now?.ratio ?? 4.5,
+  });
+});
+
+const RANGES = [
+  { key: "lighter", label: "Lighter (darker below 0) by", min: -100, max: 100, unit: "of 100" },
+  { key: "colourful", label: "More (less) colourful by", min: -40, max: 40, unit: "of 40" },
+  { key: "turned", label: "Hue turned by", min: -180, max: 180, unit: "°" },
+  { key: "opacity", label: "At an opacity of", min: 0, max: 100, unit: "%" },
+] as const;
+
+async function take(): Promise<void> {
+  const done = await bench.changeRole({
+    what: "tie",
+    role: props.role.name,
+    tie: {
+      to: tie.to,
+      lighter: tie.lighter / 100,
+      colourful: tie.colourful / 100,
+      turned: tie.turned,
+      opacity: tie.opacity < 100 ? tie.opacity / 100 : null,
+      on: tie.on || null,
+      ratio: tie.on ? tie.ratio : null,
+    },
+  });
+  if (done) isOpen.value = false;
+}
+
+async function cut(): Promise<void> {
+  if (await bench.changeRole({ what: "tie", role: props.role.name, tie: null })) isOpen.value = false;
+}
+</script>
+
+<template>
+  <el-dialog v-model="isOpen" :title="`${role.label} follows another role`" width="440px" append-to="#dialogs">
+    <form @submit.prevent="take">
+      <label>
+        Follows
+        <select v-model="tie.to">
+          <template v-for="one in bench.roles" :key="one.name">
+            <option v-if="one.name !== role.name" :value="one.name">{{ one.label }}</option>
+          </template>
+        </select>
+      </label>
+      <label v-for="one in RANGES" :key="one.key">
+        {{ one.label }}
+        <span>
+          <input v-model.number="tie[one.key]" type="number" :min="one.min" :max="one.max" step="any" />
+          <span class="soft"> {{ one.unit }}</span>
+        </span>
+      </label>
+      <label>
+        Kept readable on
+        <select v-model="tie.on">
+          <option value="">nothing in particular</option>
+          <template v-for="one in bench.roles" :key="one.name">
+            <option v-if="one.name !== role.name" :value="one.name">{{ one.label }}</option>
+          </template>
+        </select>
+      </label>
+      <label v-if="tie.on">
+        at a contrast of at least
+        <input v-model.number="tie.ratio" type="number" min="1" max="21" step="0.1" />
+      </label>
+      <p v-if="bench.trouble" role="alert">{{ bench.trouble }}</p>
+      <p class="acts">
+        <el-button native-type="submit" type="primary">{{ role.tie ? "Change the tie" : "Tie it" }}</el-button>
+        <el-button v-if="role.tie" @click="cut">Cut the tie, keep the colour</el-button>
+      </p>
+    </form>
+  </el-dialog>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 10px;
+}
+label {
+  display: grid;
+  grid-template-columns: 190px 1fr;
+  gap: 10px;
+  align-items: center;
+}
+input,
+select {
+  padding: 4px 6px;
+  border: 1px solid var(--edge);
+  border-radius: var(--corner);
+  background: var(--raised);
+}
+input {
+  width: 6em;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+}
+.acts > * {
+  margin: 0;
+}
+</style>
