@@ -14,7 +14,6 @@ import numpy as np
 from glaucon.core.palette.joint import Spots
 
 _MOST = 400_000
-MIDDLE = (1.05 * 0.05) ** 0.5 - 0.05
 
 
 def light_of(channels: np.ndarray) -> np.ndarray:
@@ -22,22 +21,22 @@ def light_of(channels: np.ndarray) -> np.ndarray:
     return linear @ np.array([0.2126, 0.7152, 0.0722])
 
 
-def is_impossible(spots: Spots, sides: np.ndarray) -> bool:
-    """Return whether no colours let every row read, light grounds (1) kept light, dark ones (-1) dark."""
+def is_impossible(spots: Spots, bounds: np.ndarray) -> bool:
+    """Return whether no colours let every row read, every role within its bounds of luminance."""
     used = [r for r in range(spots.share.shape[2]) if np.abs(spots.share[:, :, r]).max() > 0]
     if not used:
         return bool((spots.margins(np.zeros((spots.share.shape[2], 3))) < 1 - 1e-9).any())
-    return _by_light(spots, used, sides[used]) or (len(used) <= 2 and _by_channel(spots, used, sides[used]))
+    return _by_light(spots, used, bounds[used]) or (len(used) <= 2 and _by_channel(spots, used, bounds[used]))
 
 
-def _by_light(spots: Spots, used: list[int], sides: np.ndarray) -> bool:
+def _by_light(spots: Spots, used: list[int], bounds: np.ndarray) -> bool:
     share = spots.share[..., 0]
     if np.abs(spots.share - share[..., None]).max() > 1e-9 or share.min() < 0:
         return False
     share = share[:, :, used]
     rest = (1 - share.sum(axis=2)).clip(0)
     fixed = light_of(np.clip(spots.still / np.where(rest > 1e-9, rest, 1)[..., None], 0, 1))
-    stack = [(np.where(sides > 0, MIDDLE, 0.0), np.where(sides < 0, MIDDLE, 1.0))]
+    stack = [(bounds[:, 0].copy(), bounds[:, 1].copy())]
     for _ in range(_MOST):
         if not stack:
             return True
@@ -67,7 +66,7 @@ def _side(share: np.ndarray, rest: np.ndarray, fixed: np.ndarray, low: np.ndarra
     return least.clip(0, 1) + 0.05, most.clip(0, 1) + 0.05
 
 
-def _by_channel(spots: Spots, used: list[int], sides: np.ndarray) -> bool:
+def _by_channel(spots: Spots, used: list[int], bounds: np.ndarray) -> bool:
     share = spots.share[:, :, used]
     size = len(used) * 3
     low, high = np.zeros((1, size)), np.ones((1, size))
@@ -85,7 +84,7 @@ def _by_channel(spots: Spots, used: list[int], sides: np.ndarray) -> bool:
         best = np.maximum(ends[1][:, 0] / ends[0][:, 1], ends[1][:, 1] / ends[0][:, 0])
         alive = (best >= spots.required * (1 - 1e-9)).all(axis=1)
         least, most = (light_of(end.reshape(-1, len(used), 3)) for end in (low, high))
-        alive &= ~((most < MIDDLE) & (sides > 0)).any(axis=1) & ~((least > MIDDLE) & (sides < 0)).any(axis=1)
+        alive &= ~(most < bounds[:, 0]).any(axis=1) & ~(least > bounds[:, 1]).any(axis=1)
         low, high = low[alive], high[alive]
         if not len(low):
             return True
@@ -100,13 +99,14 @@ def _by_channel(spots: Spots, used: list[int], sides: np.ndarray) -> bool:
     return True
 
 
-def by_brute_force(spots: Spots, sides: np.ndarray, used: list[int], steps: int = 18) -> bool:
+def by_brute_force(spots: Spots, bounds: np.ndarray, used: list[int], steps: int = 18) -> bool:
     """Return whether no colours of a grid let all rows read: for proofs about a role or two greys."""
     levels = np.linspace(0, 1, steps)
     colours = np.zeros((spots.share.shape[2], 3))
     for some in product(levels, repeat=3 * len(used)):
         colours[used] = np.array(some).reshape(-1, 3)
-        light = (light_of(colours[used]) - MIDDLE) * sides[used]
-        if (light >= 0).all() and (spots.margins(colours) >= 1 - 1e-9).all():
+        light = light_of(colours[used])
+        within = (light >= bounds[used, 0]) & (light <= bounds[used, 1])
+        if within.all() and (spots.margins(colours) >= 1 - 1e-9).all():
             return False
     return True

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from glaucon.core.palette.candidates import candidates_of
-from glaucon.core.palette.joint import Problem, Spots, Variable, kept_to, side_of
+from glaucon.core.palette.joint import Problem, Spots, Variable, bounds_of, kept_to
 
 
 def made_study(seed: int) -> Problem:
@@ -46,14 +46,14 @@ def made_study(seed: int) -> Problem:
     share[:, :, fixed] = 0
     required = dice.choice([4.5, 4.5, 4.5, 3.0], count)
     spots = Spots(share, still, required, np.ones(count), np.arange(count))
-    sides = np.array([side_of(colour) if role < grounds else 0 for role, colour in enumerate(colours)])
+    bounds = np.array([bounds_of(c, role == 0) if role < grounds else (0.0, 1.0) for role, c in enumerate(colours)])
     weight = 0.05 + np.sqrt(dice.random(roles))
     return Problem(
         colours,
         [
-            Variable((role,), float(weight[role]), kept_to(candidates_of(tuple(colours[role])), int(sides[role])))
+            Variable((role,), float(weight[role]), kept_to(candidates_of(tuple(colours[role])), bounds[role]))
             for role in range(roles) if role not in locked
         ],
         spots,
-        sides,
+        bounds,
     )  # fmt: skip

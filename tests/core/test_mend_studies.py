@@ -10,7 +10,7 @@ from scipy.optimize import minimize
 
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import oklab_from_srgb, srgb_from_oklab
-from glaucon.core.palette.joint import MIDDLE, Problem, solve
+from glaucon.core.palette.joint import Problem, solve
 from glaucon.core.palette.mend_rows import Mended, mend_rows
 from tests.checking_proofs import by_brute_force, is_impossible
 from tests.made_studies import made_study
@@ -28,9 +28,9 @@ def check(seed: int) -> tuple[Problem, Mended, float]:
     for one in mended.impossible:
         assert one.row in one.rows
         rows = problem.spots.only(one.rows)
-        assert is_impossible(rows, problem.sides), f"study {seed}: the proof for row {one.row} does not hold"
+        assert is_impossible(rows, problem.bounds), f"study {seed}: the proof for row {one.row} does not hold"
         used = [r for r in range(rows.share.shape[2]) if np.abs(rows.share[:, :, r]).max() > 0]
-        assert len(used) > 1 or by_brute_force(rows, problem.sides, used)
+        assert len(used) > 1 or by_brute_force(rows, problem.bounds, used)
     return problem, mended, took
 
 
@@ -66,7 +66,7 @@ def optimised(problem: Problem, keep: np.ndarray) -> float:
     first = oklab_from_srgb(problem.colours[roles])
     spots = problem.spots.only(keep)
     chroma = np.hypot(first[:, 1], first[:, 2])
-    sides = problem.sides[roles]
+    bounds = problem.bounds[roles]
     along = first[:, 1:] / np.maximum(chroma, 1e-9)[:, None]
 
     def lab_of(x: np.ndarray) -> np.ndarray:
@@ -87,8 +87,16 @@ def optimised(problem: Problem, keep: np.ndarray) -> float:
         across = np.abs(ab[:, 0] * along[:, 1] - ab[:, 1] * along[:, 0])
         hue = np.where(chroma < 0.02, 1.0, forward * np.tan(np.radians(2)) + 1e-4 - across)
         own = relative_luminance(np.clip(srgb, 0, 1))
-        side = np.where(sides == 0, 1.0, (own - MIDDLE) * sides)
-        return np.concatenate([gap, hue, side, (srgb + 1e-4).ravel(), (1 + 1e-4 - srgb).ravel()])
+        return np.concatenate(
+            [
+                gap,
+                hue,
+                own - bounds[:, 0] + 1e-4,
+                bounds[:, 1] + 1e-4 - own,
+                (srgb + 1e-4).ravel(),
+                (1 + 1e-4 - srgb).ravel(),
+            ]
+        )
 
     best = np.inf
     dice = np.random.default_rng(0)

@@ -24,7 +24,7 @@ from glaucon.core.palette.mending import Mender, Offer, nearest_for_role, neares
 from glaucon.core.palette.study import Study
 from glaucon.core.reading.findings import Finding, Side
 
-_PATIENCE = 3_000  # boxes: someone is waiting
+_PATIENCE = 400  # boxes looked through for a proof: someone is waiting
 
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:

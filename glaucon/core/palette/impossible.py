@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import Floats, linear_from_srgb, srgb_from_linear
-from glaucon.core.palette.joint import MIDDLE, Problem, Solved, Spots, solve
+from glaucon.core.palette.joint import Problem, Solved, Spots, solve
 
 _FINEST = 1.5e-4
 MOST_BOXES = 20_000
@@ -37,17 +37,15 @@ class Impossible:
     rows: tuple[int, ...]
 
 
-def can_read(spots: Spots, sides: NDArray[np.int64], most_boxes: int = MOST_BOXES) -> Floats | bool | None:
+def can_read(spots: Spots, bounds: Floats, most_boxes: int = MOST_BOXES) -> Floats | bool | None:
     """Return colours, shape (roles, 3), under which all rows read; False if there are none; None if not found out."""
-    by_light = _ByLuminance.of(spots, sides)
-    found = _search(spots, sides, by_light, most_boxes) if by_light is not None else None
+    by_light = _ByLuminance.of(spots, bounds)
+    found = _search(spots, bounds, by_light, most_boxes) if by_light is not None else None
     few = int((np.abs(spots.share).max(axis=(0, 1, 3)) > 0).sum()) <= 2
-    return _search(spots, sides, _ByChannel(spots, sides), most_boxes) if found is None and few else found
+    return _search(spots, bounds, _ByChannel(spots, bounds), most_boxes) if found is None and few else found
 
 
-def _search(
-    spots: Spots, sides: NDArray[np.int64], search: _ByLuminance | _ByChannel, most_boxes: int
-) -> Floats | bool | None:
+def _search(spots: Spots, bounds: Floats, search: _ByLuminance | _ByChannel, most_boxes: int) -> Floats | bool | None:
     boxes = [search.everything()]
     done, is_open = 0, False
     while boxes:
@@ -62,7 +60,7 @@ def _search(
         if not len(low):
             continue
         for colours in search.tries(low, high):
-            reads = _read(spots, colours, sides)
+            reads = _read(spots, colours, bounds)
             if reads.any():
                 return np.asarray(colours[int(np.argmax(reads))])
         spread = search.spread(low, high)
@@ -91,11 +89,11 @@ class _ByLuminance:
     still: Floats  # (2, rows): luminance of what stays
     required: Floats
     halved: NDArray[np.bool_]
-    sides: NDArray[np.int64]
+    bounds: Floats
     rows_of: list[list[tuple[int, int]]]  # for each role, the sides and rows it is on, alone or with what stays
 
     @classmethod
-    def of(cls, spots: Spots, sides: NDArray[np.int64]) -> _ByLuminance | None:
+    def of(cls, spots: Spots, bounds: Floats) -> _ByLuminance | None:
         """Return the rows made ready, None where one is no plain mixture."""
         share = spots.share[..., 0]
         rest = 1 - share.sum(axis=2)
@@ -120,15 +118,11 @@ class _ByLuminance:
             ]
             for role in range(share.shape[2])
         ]
-        return cls(parts, light, spots.required, _cover(np.any(on, axis=0)), sides, rows_of)
+        return cls(parts, light, spots.required, _cover(np.any(on, axis=0)), bounds, rows_of)
 
     def everything(self) -> tuple[Floats, Floats]:
-        """Return the box of all contrasts that keep to their sides."""
-        middle = math.log(MIDDLE + 0.05)
-        low = np.full((1, len(self.sides)), _DARKEST)
-        high = np.full((1, len(self.sides)), _LIGHTEST)
-        low[:, self.sides > 0] = high[:, self.sides < 0] = middle
-        return low, high
+        """Return the box of all contrasts within the bounds."""
+        return np.log(self.bounds[None, :, 0] + 0.05), np.log(self.bounds[None, :, 1] + 0.05)
 
     def spread(self, low: Floats, high: Floats) -> Floats:
         """Return how far apart the ends of each axis lie that is halved."""
@@ -243,7 +237,7 @@ class _ByChannel:
     """Rows of any build, bounded by the channels of each role: an axis is a channel."""
 
     spots: Spots
-    sides: NDArray[np.int64]
+    bounds: Floats
 
     def everything(self) -> tuple[Floats, Floats]:
         """Return the box of all colours."""
@@ -277,17 +271,17 @@ class _ByChannel:
         most = np.einsum("sirc,brc->bsic", up, high) + np.einsum("sirc,brc->bsic", down, low) + still
         dark, light = (relative_luminance(np.clip(end, 0, 1)) + 0.05 for end in (least, most))
         best = np.maximum(light[:, 0] / dark[:, 1], light[:, 1] / dark[:, 0])
-        kept = ~((relative_luminance(high) < MIDDLE) & (self.sides > 0)).any(axis=1)
-        kept &= ~((relative_luminance(low) > MIDDLE) & (self.sides < 0)).any(axis=1)
+        kept = ~(relative_luminance(high) < self.bounds[:, 0] - 1e-9).any(axis=1)
+        kept &= ~(relative_luminance(low) > self.bounds[:, 1] + 1e-9).any(axis=1)
         return kept & np.asarray((best >= self.spots.required * _CLOSE).all(axis=1))
 
 
-def _read(spots: Spots, colours: Floats, sides: NDArray[np.int64]) -> NDArray[np.bool_]:
+def _read(spots: Spots, colours: Floats, bounds: Floats) -> NDArray[np.bool_]:
     seen = np.einsum("sirc,brc->bsic", spots.share, colours) + spots.still
     light = relative_luminance(np.clip(seen, 0, 1)) + 0.05
     ratio = np.maximum(light[:, 0], light[:, 1]) / np.minimum(light[:, 0], light[:, 1])
     own = relative_luminance(colours)
-    kept = ((own - MIDDLE) * sides >= -1e-9).all(axis=1)
+    kept = ((own >= bounds[:, 0] - 1e-9) & (own <= bounds[:, 1] + 1e-9)).all(axis=1)
     return kept & np.asarray((ratio >= spots.required * _CLOSE).all(axis=1))
 
 
@@ -301,11 +295,11 @@ def prove(problem: Problem, solved: Solved, row: int, most_boxes: int = MOST_BOX
     failing = set(solved.failing.tolist())
     colours = solved.colours
     while len(wanted) <= _MOST_ROWS:
-        some = solve(Problem(colours, problem.variables, spots.only(wanted), problem.sides))
+        some = solve(Problem(colours, problem.variables, spots.only(wanted), problem.bounds))
         if len(some.failing):
-            found = can_read(spots.only(wanted), problem.sides, most_boxes)
+            found = can_read(spots.only(wanted), problem.bounds, most_boxes)
             if found is False:
-                return Impossible(row, _least(spots, problem.sides, wanted))
+                return Impossible(row, _least(spots, problem.bounds, wanted))
             if found is None or isinstance(found, bool):
                 return None
             moved = problem.colours.copy()
@@ -321,11 +315,11 @@ def prove(problem: Problem, solved: Solved, row: int, most_boxes: int = MOST_BOX
     return None
 
 
-def _least(spots: Spots, sides: NDArray[np.int64], rows: list[int]) -> tuple[int, ...]:
+def _least(spots: Spots, bounds: Floats, rows: list[int]) -> tuple[int, ...]:
     """Return rows that still cannot all read, each tried to be left out once (never the first)."""
     kept = list(rows)
     for row in rows[1:]:
         fewer = [one for one in kept if one != row]
-        if can_read(spots.only(fewer), sides) is False:
+        if can_read(spots.only(fewer), bounds) is False:
             kept = fewer
     return tuple(kept)

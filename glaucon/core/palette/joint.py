@@ -15,13 +15,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.colour.oklab import Floats
+from glaucon.core.colour.oklab import Floats, oklab_from_srgb
 from glaucon.core.palette.candidates import Candidates
 
 Numbers = NDArray[np.int64]
 _COARSE = 56
 _FINE = 40
-_ROUNDS_FINE = 3
+_MANY = 9
+_REACH = 0.14  # OKLab lightness that a wide ground may move
+_ROUNDS_COARSE = 4
+_ROUNDS_FINE = 4
 # as far from black as from white, in contrast
 MIDDLE = (1.05 * 0.05) ** 0.5 - 0.05
 # a row that fails costs more than any colour can move, and rows of more texts more
@@ -84,13 +87,13 @@ class Variable:
 class Problem:
     """Roles' colours, shape (roles, 3), what may move, and the rows that are to read.
 
-    `sides` is 1 for a role that stays light, -1 for one that stays dark, 0 for others: a mended ground never turns.
+    `bounds`, shape (roles, 2), are the least and most luminance a role may take: a mended ground keeps its character.
     """
 
     colours: Floats
     variables: list[Variable]
     spots: Spots
-    sides: Numbers
+    bounds: Floats
 
 
 @dataclass(slots=True)
@@ -109,28 +112,55 @@ def solve(problem: Problem, starts: Sequence[Floats] = ()) -> Solved:
     """
     if not problem.variables or not len(problem.spots):  # nothing moves, or nothing has to
         return _solved(problem, [_own(variable) for variable in problem.variables])
-    starts = [*starts, _each_alone(problem)]
+    starts = [*starts, _each_alone(problem), *_without_threes(problem)]
     full = [np.arange(len(variable.candidates)) for variable in problem.variables]
     grid = [
         np.unique(np.concatenate([_spread(variable.candidates, _COARSE), *(_beside(variable, one) for one in starts)]))
         for variable in problem.variables
     ]
-    others = problem.colours
-    best: list[int] = []
-    for _ in range(3):  # rows of three variables and more see the third where the round before left it
+    others, known = problem.colours, [problem.colours, *starts]
+    best: tuple[float, list[int], list[Numbers], list[int]] | None = None
+    for _ in range(_ROUNDS_COARSE):  # rows of three variables and more see the third where the round before left it
         tables = _Tables(problem, grid, others)
-        best = tables.search([_places_of(problem, grid, one) for one in (others, *starts)])
-        at = [int(grid[v][k]) for v, k in enumerate(best)]
-        if not tables.is_partial:
+        places = tables.search([_places_of(problem, grid, one) for one in known])
+        at = [int(grid[v][k]) for v, k in enumerate(places)]
+        cost = _energy(problem, at)
+        if best is None or cost < best[0] - 1e-9:
+            best = (cost, at, grid, places)
+        elif tables.is_partial:
             break
         others = _worn(problem, at)
+        known = [others]
+        if not tables.is_partial:
+            break
+    cost, at, grid, places = best if best is not None else (0.0, [], grid, [])
     for _ in range(_ROUNDS_FINE):
-        finer = [_around(problem.variables[v].candidates, full[v], grid[v], best[v]) for v in range(len(best))]
+        finer = [_around(problem.variables[v].candidates, full[v], grid[v], places[v]) for v in range(len(places))]
         tables = _Tables(problem, finer, _worn(problem, at))
-        start = [int(np.searchsorted(finer[v], at[v])) for v in range(len(at))]
-        best, grid = tables.search([start]), finer
-        at = [int(finer[v][k]) for v, k in enumerate(best)]
+        found = tables.search([[int(np.searchsorted(finer[v], at[v])) for v in range(len(at))]])
+        tried = [int(finer[v][k]) for v, k in enumerate(found)]
+        if _energy(problem, tried) < cost:
+            at, cost = tried, _energy(problem, tried)
+            grid, places = finer, found
+        else:
+            break
     return _solved(problem, _polished(problem, at))
+
+
+def _energy(problem: Problem, at: Sequence[int]) -> float:
+    """Return what a choice costs, the rows that fail counted as they are."""
+    failing = problem.spots.margins(_worn(problem, at)) < _SLACK
+    moved = sum(v.weight * float(v.candidates.delta_e_ok[k]) for v, k in zip(problem.variables, at, strict=True))
+    return moved + float(problem.spots.weight[failing].sum()) * _FAILED
+
+
+def _without_threes(problem: Problem) -> list[Floats]:
+    """Return, where rows hang on three roles or more, the colours found as if those were not there."""
+    roles = (np.abs(problem.spots.share).max(axis=(0, 3)) > 0).sum(axis=1)
+    if roles.max(initial=0) <= 2:
+        return []
+    few = Problem(problem.colours, problem.variables, problem.spots.only(np.nonzero(roles <= 2)[0]), problem.bounds)
+    return [solve(few).colours]
 
 
 def _each_alone(problem: Problem) -> Floats:
@@ -139,7 +169,7 @@ def _each_alone(problem: Problem) -> Floats:
     found = list(at)
     for number, variable in enumerate(problem.variables):
         rows = _rows_of(problem, number)
-        if problem.sides[variable.roles[0]] or not len(rows):
+        if problem.bounds[variable.roles[0]].tolist() != [0.0, 1.0] or not len(rows):
             continue
         reads = _reads(problem, at, number, np.arange(len(variable.candidates)), rows)
         left = (~reads) @ problem.spots.weight[rows] * _FAILED + variable.weight * variable.candidates.delta_e_ok
@@ -182,16 +212,22 @@ def _reads(problem: Problem, at: Sequence[int], number: int, places: Numbers, ro
     return np.asarray(ratio >= ours.required * _SLACK)
 
 
-def side_of(colour: Floats) -> int:
-    """Return 1 for a colour that lies nearer to white in contrast, -1 for one nearer to black."""
-    return 1 if float(relative_luminance(colour)) >= MIDDLE else -1
+def bounds_of(colour: Floats, is_wide: bool) -> tuple[float, float]:
+    """Return the luminances a mended ground may take: on its own side of the middle, a wide one near where it was."""
+    light = float(relative_luminance(colour))
+    reach = _REACH if is_wide else 1.0
+    lightness = float(oklab_from_srgb(colour)[0])
+    if light >= MIDDLE:
+        return max(MIDDLE, max(0.0, lightness - reach) ** 3), 1.0
+    return 0.0, min(MIDDLE, (lightness + reach) ** 3)
 
 
-def kept_to(candidates: Candidates, side: int) -> Candidates:
-    """Return the candidates on one side of the middle; all for side 0."""
-    if side == 0:
-        return candidates
-    return candidates.only(np.nonzero((candidates.luminance >= MIDDLE) == (side > 0))[0])
+def kept_to(candidates: Candidates, bounds: Floats) -> Candidates:
+    """Return the candidates within some luminances, the colour itself in any case."""
+    light = candidates.luminance
+    keep = (light >= bounds[0] - 1e-9) & (light <= bounds[1] + 1e-9)
+    keep[int(np.argmin(candidates.delta_e_ok))] = True
+    return candidates.only(np.nonzero(keep)[0])
 
 
 def _own(variable: Variable) -> int:
@@ -213,11 +249,16 @@ def _worn(problem: Problem, at: Sequence[int]) -> Floats:
 
 
 def _spread(candidates: Candidates, most: int) -> Numbers:
-    """Return places of candidates spread evenly in contrast, the colour itself among them."""
+    """Return places of candidates spread evenly in contrast, the colour itself among them.
+
+    So are those in the middle, the only ones on which both black and white read.
+    """
+    middle = int(np.searchsorted(candidates.luminance, MIDDLE))
+    around = np.arange(max(0, middle - 2), min(len(candidates), middle + 2))
     contrast = np.log(candidates.luminance + 0.05)
     wanted = np.linspace(contrast[0], contrast[-1], most)
     places = np.searchsorted(contrast, wanted).clip(0, len(candidates) - 1)
-    return np.unique(np.append(places, np.argmin(candidates.delta_e_ok)))
+    return np.unique(np.concatenate([places, around, [np.argmin(candidates.delta_e_ok)]]))
 
 
 def _around(candidates: Candidates, full: Numbers, grid: Numbers, chosen: int) -> Numbers:
@@ -321,10 +362,10 @@ class _Tables:
         everyone = set(range(len(self.column)))
         best = min((self._settle(list(start), everyone) for start in starts), key=self.total)
         cost = self.total(best)
-        for variable in self._worth_moving(best):
-            for end in (0, len(self.column[variable]) - 1):
+        for variable, places in self._worth_trying(best):
+            for place in places:
                 moved = list(best)
-                moved[variable] = end
+                moved[variable] = place
                 for other in self.near[variable]:
                     moved[other] = int(np.argmin(self._given(other, moved)))
                 moved = self._settle(moved, {variable, *self.near[variable]})
@@ -332,11 +373,16 @@ class _Tables:
                     best, cost = moved, found
         return best
 
-    def _worth_moving(self, at: Sequence[int]) -> list[int]:
-        """Return the variables that something fails with, or that moved."""
+    def _worth_trying(self, at: Sequence[int]) -> list[tuple[int, list[int]]]:
+        """Return variables to be moved off and where to: many places where something fails, else both ends."""
         failing = {v for key, table in self.table.items() if table[at[key[0]], at[key[1]]] > 0 for v in key}
         moved = {v for v, column in enumerate(self.column) if column[at[v]] > 1e-9}
-        return sorted(v for v in failing | moved if self.near[v])
+        found = []
+        for variable in sorted(v for v in failing | moved if self.near[v]):
+            many = _MANY if variable in failing else 2
+            places = np.unique(np.linspace(0, len(self.column[variable]) - 1, many).round().astype(int)).tolist()
+            found.append((variable, places))
+        return found
 
     def _settle(self, at: list[int], waiting: set[int]) -> list[int]:
         """Move one variable after the other with its neighbours until none gains; those waiting are looked at first."""

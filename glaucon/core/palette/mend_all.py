@@ -16,7 +16,7 @@ from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.palette.candidates import Candidates, candidates_of
 from glaucon.core.palette.impossible import MOST_BOXES
-from glaucon.core.palette.joint import Numbers, Problem, Spots, Variable, kept_to, side_of, solve
+from glaucon.core.palette.joint import Problem, Spots, Variable, bounds_of, kept_to, solve
 from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.mend_rows import mend_rows
 from glaucon.core.palette.study import Study
@@ -24,6 +24,8 @@ from glaucon.core.palette.ties import Tie
 from glaucon.core.reading.reading import FAIL, LEVELS, PASS
 from glaucon.core.survey.site import Progress
 
+_SEEN_AT_REST = 0.002  # of all ground: what shows in a state alone has far less
+_WIDE = 0.02  # of all ground: pages, panels and sections rather than buttons
 _KEEPS = 6.0  # what reads weighs more than what does not yet
 
 
@@ -106,7 +108,7 @@ class _Mend:
             return MendedAll(self._study)
         progress("mending", 0, 3)
         spots = self._spots()
-        problem = Problem(self._colours(), self._variables(), self._without(spots, self._held()), self._sides())
+        problem = Problem(self._colours(), self._variables(), self._without(spots, self._held()), self._bounds())
         progress("mending", 1, 3)
         mended = mend_rows(problem, most_boxes)
         progress("mending", 2, 3)
@@ -143,7 +145,7 @@ class _Mend:
     def _variables(self) -> list[Variable]:
         weight = self._weights()
         held = set(self._held())
-        colours, sides = self._colours(), self._sides()
+        colours, bounds = self._colours(), self._bounds()
         found = []
         for group in self._groups():
             numbers = [self._number[name] for name in group if name in self._number]
@@ -152,17 +154,27 @@ class _Mend:
             own = tuple(float(v) for v in colours[numbers[0]])
             follow = _following(self._study.ties, group) if len(group) > 1 else None
             total = sum(weight.get(name, 0.05) for name in group)
-            some = kept_to(candidates_of((own[0], own[1], own[2])), int(sides[numbers[0]]))
+            some = kept_to(candidates_of((own[0], own[1], own[2])), bounds[numbers[0]])
             some = _colourful(some, self._floors.get(group[0], 0.0))
             found.append(Variable(tuple(numbers), total, some, follow))
         return found
 
-    def _sides(self) -> Numbers:
-        """Return which roles stay light (1) or dark (-1): grounds do, words (0) need not."""
+    def _bounds(self) -> Floats:
+        """Return the luminances each role may take: grounds that are seen at rest keep their character."""
         uses = self._site.role_uses(self._study)
-        grounds = {name for name, use in uses.items() if use.kind == "ground"} - set(self._study.ties)
+        area: dict[str, float] = {}
+        for number, role in self._tokens.items():
+            area[role] = area.get(role, 0.0) + self._site.uses[number].ground
+        everything = sum(area.values())
+        grounds = {
+            name: area[name] > _WIDE * everything for name, use in uses.items()
+            if use.kind == "ground" and area[name] > _SEEN_AT_REST * everything and name not in self._study.ties
+        }  # fmt: skip
         colours = self._colours()
-        return np.array([side_of(colours[n]) if name in grounds else 0 for n, name in enumerate(self._names)])
+        return np.array([
+            bounds_of(colours[n], grounds[name]) if name in grounds else (0.0, 1.0)
+            for n, name in enumerate(self._names)
+        ]).reshape(-1, 2)  # fmt: skip
 
     def _weights(self) -> dict[str, float]:
         area: dict[str, float] = {}
@@ -291,11 +303,11 @@ class _Mend:
         for name in locks:
             number = self._number[name]
             own = tuple(float(v) for v in problem.colours[number])
-            side = int(problem.sides[number])
-            freed = Variable((number,), 1.0, kept_to(candidates_of((own[0], own[1], own[2])), side))
+            some = kept_to(candidates_of((own[0], own[1], own[2])), problem.bounds[number])
+            freed = Variable((number,), 1.0, some)
             held = [n for n in self._held() if n != number]
             tried = Problem(
-                problem.colours, [*problem.variables, freed], self._without(spots, held).only(rows), problem.sides
+                problem.colours, [*problem.variables, freed], self._without(spots, held).only(rows), problem.bounds
             )
             found = solve(tried)
             apart = float(delta_e_ok(problem.colours[number], found.colours[number]))

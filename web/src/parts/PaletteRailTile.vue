@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useTimeoutFn } from "@vueuse/core";
 import { computed } from "vue";
 import type { Role } from "@/api/client";
 import ReadMark from "@/parts/ReadMark.vue";
@@ -19,6 +20,13 @@ const words = computed(() => (isGround.value ? (partner.value ?? bench.colourOf(
 const read = computed(() => bench.reading?.roles[props.role.name]);
 const follows = computed(() => bench.roleByName.get(props.role.tie?.to ?? "")?.label ?? "");
 const isByKey = (event: FocusEvent) => (event.target as HTMLElement).matches(":focus-visible");
+
+// a hand that only passes over the rail does not make the pages flicker
+const { start: lightSoon, stop } = useTimeoutFn(() => (bench.lit = props.role.name), 220, { immediate: false });
+function lightNot(): void {
+  stop();
+  if (bench.lit === props.role.name) bench.lit = null;
+}
 const isDifferent = computed(() => props.role.changed || props.role.name in bench.draft);
 </script>
 
@@ -29,10 +37,11 @@ const isDifferent = computed(() => props.role.changed || props.role.name in benc
     :class="{ chosen, small: !!read && role.label.includes(',') }"
     :data-role="role.name"
     :aria-pressed="chosen"
-    @pointerenter="bench.lit = role.name"
-    @pointerleave="bench.lit = null"
+    @pointerenter="lightSoon"
+    @pointerleave="lightNot"
+    @click="lightNot"
     @focus="isByKey($event) && (bench.lit = role.name)"
-    @blur="bench.lit = null"
+    @blur="lightNot"
   >
     <span class="specimen" :style="{ background: fill, color: words }" data-specimen>
       <span v-if="!isLine" :class="{ link: role.name.includes('link') }">Aa</span>
