@@ -127,7 +127,7 @@ def _compare_verdict(tally: Tally, row: dict[str, Any], true: TrueRun, page: str
         return
     large = true.size_px >= 24 or (true.size_px >= 18.66 and true.weight >= 700)
     required = 3.0 if large else 4.5
-    ratio = float(_ratios(true).min())
+    ratio = float(ratios_of(true).min())
     if abs(ratio - required) <= NEAR_A_THRESHOLD:
         tally.near += 1
         return
@@ -148,7 +148,8 @@ def _compare_verdict(tally: Tally, row: dict[str, Any], true: TrueRun, page: str
         )
 
 
-def _ratios(true: TrueRun) -> np.ndarray:
+def ratios_of(true: TrueRun) -> np.ndarray:
+    """Return the contrast ratio at every different pixel under a text."""
     pixels = true.ground.astype(float)
     words = _seen(true, pixels)
     return ratio_of_luminances(relative_luminance(words / 255), relative_luminance(pixels / 255))

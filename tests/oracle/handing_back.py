@@ -104,7 +104,7 @@ _VAR = re.compile(rb"var\(--gl-[a-z0-9-]+, ((?:[^()]|\((?:[^()]|\([^()]*\))*\))*
 
 
 @contextmanager
-def _as_folder(folder: Path, new: dict[str, bytes]) -> Iterator[str]:
+def as_folder(folder: Path, new: dict[str, bytes]) -> Iterator[str]:
     """Serve a site with some files replaced."""
     with tempfile.TemporaryDirectory() as scratch:
         top = Path(scratch)
@@ -125,7 +125,7 @@ def _hold_pixels(
 ) -> None:
     """Compare pixels with the palette left out: then each token shows what it showed."""
     quiet = {**new, sheet: b""}
-    with serve(folder) as before, _as_folder(folder, quiet) as after:
+    with serve(folder) as before, as_folder(folder, quiet) as after:
         for page in site.pages:
             for width in WIDTHS:
                 one, other = (picture_of(browser, address + page, width) for address in (before, after))
@@ -145,7 +145,7 @@ def _hold_colours(
     reports = {context: audit_survey(survey, context, "AA", values)["runs"] for context in contexts}
     addon = addon_stylesheet(read_site(folder), survey.tokens, bright)
     proof.unreached = len(addon.unreached)
-    with serve(folder) as before, _as_folder(folder, new) as after:
+    with serve(folder) as before, as_folder(folder, new) as after:
         for page in survey.pages:
             for width in WIDTHS:
                 for address, css, tally in ((after, "", proof.recoloured), (before, addon.css, proof.addon)):

@@ -84,6 +84,12 @@ def mend_all(
     return _Mend(site, study, frozenset(locked), floors or {}).run(progress, most_boxes)
 
 
+def spots_of(site: KnownSite, study: Study) -> tuple[Spots, Floats]:
+    """Return every row that mending looks at and the luminance bounds of the roles, those of no lock (see `joint`)."""
+    mend = _Mend(site, study, frozenset(), {})
+    return mend._spots(), mend._bounds()
+
+
 class _Mend:
     def __init__(self, site: KnownSite, study: Study, locks: frozenset[str], floors: Mapping[str, float]) -> None:
         self._site = site
