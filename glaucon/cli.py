@@ -9,12 +9,15 @@ import sys
 from pathlib import Path
 
 from glaucon.core.cascade.selectors import STATES
+from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import GlauconError, StudyError
-from glaucon.core.exchange import colours, mending
+from glaucon.core.exchange import colours, making, mending
 from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site
 from glaucon.core.exchange.hand_back import WAYS, HandedBack, hand_back
 from glaucon.core.palette.known import KnownSite
+from glaucon.core.palette.making import DIRECTIONS, make_studies
 from glaucon.core.palette.mend_all import mend_all
+from glaucon.core.palette.picture import main_colours, seeds_of
 from glaucon.core.palette.proposal import propose
 from glaucon.core.palette.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
@@ -74,6 +77,15 @@ def _parser() -> argparse.ArgumentParser:
     mend.add_argument("--out", type=Path, required=True, metavar="FILE")
     mend.add_argument("--format", choices=("table", "json"), default="table", dest="form")
     mend.set_defaults(run=_mend)
+    palette = commands.add_parser("palette", help="whole readable studies for this site, made from colours")
+    palette.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
+    source = palette.add_mutually_exclusive_group(required=True)
+    source.add_argument("--from", nargs="+", metavar="COLOUR", dest="colours", help="one to five colours")
+    source.add_argument("--picture", type=Path, metavar="FILE", help="a picture to take them from")
+    palette.add_argument("--directions", type=int, default=len(DIRECTIONS), metavar="N", help="how many at most")
+    palette.add_argument("--out", type=Path, metavar="FILE", help="where the studies go, as a JSON list")
+    palette.add_argument("--format", choices=("table", "json"), default="table", dest="form")
+    palette.set_defaults(run=_palette)
     return parser
 
 
@@ -126,6 +138,27 @@ def _mend(options: argparse.Namespace) -> int:
     report = mending.report(known, mended, options.level)
     sys.stdout.write(mending.as_json(report) if options.form == "json" else mending.as_table(report))
     return SOMETHING_FAILS if mended.failing_after else NOTHING_FAILS
+
+
+def _palette(options: argparse.Namespace) -> int:
+    given = [read_colour(text) for text in options.colours or []] or seeds_of(
+        main_colours(_read_bytes(options.picture))
+    )
+    known = KnownSite(survey_site(read_site(options.path)))
+    study = propose(known.survey).study(known.survey, "Proposed")
+    made = make_studies(known, study, given, options.directions)
+    if options.out is not None:
+        documents = [one.study.model_dump(mode="json") for one in made]
+        _write_out(options.out, (json.dumps(documents, indent=1, ensure_ascii=False) + "\n").encode())
+    sys.stdout.write(making.as_json(made, given) if options.form == "json" else making.as_table(made))
+    return SOMETHING_FAILS if any(one.failing for one in made) else NOTHING_FAILS
+
+
+def _read_bytes(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise GlauconError(f"“{path}” could not be read ({error.strerror}); name a picture that is there.") from error
 
 
 def _study(options: argparse.Namespace, known: KnownSite) -> Study:

@@ -211,16 +211,16 @@ def _placings(site: _Site, direction: Direction, given: list[Colour]) -> Iterato
         return
     for turn in range(min(4, len(anywhere))):
         order = anywhere[turn:] + anywhere[:turn]
-        yield dict(zip(_suited(order, given, site), given, strict=False))
+        yield dict(zip(_suited(order, given, site, is_wished=turn == 0), given, strict=False))
 
 
-def _suited(order: list[str], given: list[Colour], site: _Site) -> list[str]:
+def _suited(order: list[str], given: list[Colour], site: _Site, is_wished: bool) -> list[str]:
     """Return a role for each given colour: pale greyish ones are pages, deep greyish ones text, the rest in order."""
     taken: list[str] = []
     for colour in given:
         lightness, chroma, _ = _lch(colour)
-        wish = [n for n in ("background", "panel") if lightness > 0.92 and chroma < 0.05]
-        wish += [n for n in ("text", "heading") if lightness < 0.35 and chroma < 0.05 and len(given) > 1]
+        wish = [n for n in ("background", "panel") if is_wished and lightness > 0.92 and chroma < 0.05]
+        wish += [n for n in ("text", "heading") if is_wished and lightness < 0.35 and chroma < 0.05 and len(given) > 1]
         taken.append(next((n for n in [*wish, *order] if n not in taken and n in site.uses), ""))
     return taken
 

@@ -18,6 +18,7 @@ MOST_BYTES = 25 * 1024 * 1024
 _SIDE = 360  # pixels: enough for proportions, whatever the picture's size
 _BITS = 5
 _SAME = 0.055  # ΔE OK under which two gatherings are one colour
+_NEXT = 0.085  # ΔE OK under which neighbouring lots are one
 _LEAST_SHARE = 0.004
 _SEEN = 128  # an alpha from which a pixel counts
 
@@ -103,6 +104,8 @@ def main_colours(data: bytes, most: int = 8) -> list[PictureColour]:
         centres = np.stack(
             [np.bincount(nearest, middle[:, axis] * counts, minlength=len(centres)) for axis in range(3)], axis=1
         ) / np.maximum(weight, 1)[:, None]  # fmt: skip
+    centres, nearest = _joined(centres, nearest, weight)
+    weight = np.bincount(nearest, counts, minlength=len(centres))
     share = weight / counts.sum()
     # the heart of each lot, so that edges between two colours do not pull it away
     hearts = [_heart(middle[nearest == n], counts[nearest == n], centres[n]) for n in range(len(centres))]
@@ -123,6 +126,21 @@ def _gathered(middle: Floats, counts: np.ndarray) -> Floats:
         if len(found) >= 24:
             break
     return middle[found]
+
+
+def _joined(centres: Floats, nearest: np.ndarray, weight: np.ndarray) -> tuple[Floats, np.ndarray]:
+    """Return lots joined that lie next to each other: the noise of one colour falls into several."""
+    owner = np.arange(len(centres))
+    for n in np.argsort(weight).tolist():  # light ones first, each to the nearest heavier one
+        heavier = np.nonzero((weight > weight[n]) & (weight > 0))[0]
+        if len(heavier):
+            apart = np.linalg.norm(centres[heavier] - centres[n], axis=1)
+            if apart.min() < _NEXT:
+                owner[n] = int(heavier[int(np.argmin(apart))])
+    for _ in range(len(owner)):
+        owner = owner[owner]
+    kept, places = np.unique(owner, return_inverse=True)
+    return centres[kept], places[nearest]
 
 
 def _heart(middle: Floats, counts: np.ndarray, centre: Floats) -> Floats:

@@ -1,0 +1,37 @@
+"""The report of `glaucon palette`: the studies made, what each does, what stays hard to read."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable
+
+from glaucon.core.colour.value import Colour
+from glaucon.core.palette.making import Made
+
+FORMAT = 1
+
+
+def as_json(made: Iterable[Made], given: Iterable[Colour]) -> str:
+    """Return the report as JSON."""
+    report = {
+        "format": FORMAT,
+        "from": [colour.hex() for colour in given],
+        "studies": [
+            {
+                "name": one.study.name, "about": one.about, "given": one.given, "failing": one.failing,
+                "roles": {role.name: role.value for role in one.study.roles},
+            }
+            for one in made
+        ],
+    }  # fmt: skip
+    return json.dumps(report, indent=1, ensure_ascii=False) + "\n"
+
+
+def as_table(made: Iterable[Made]) -> str:
+    """Return the report for people."""
+    lines = []
+    for one in made:
+        reads = f"{one.failing} texts stay hard to read" if one.failing else "everything reads"
+        lines += [f"{one.study.name}: {one.about} ({reads})"]
+        lines += [f"  {role.name:<22} {role.value}" for role in one.study.roles]
+    return "\n".join(lines) + "\n"
