@@ -71,8 +71,8 @@ def test_bringing_into_srgb() -> None:
     assert 0.1 < inside.mean() < 0.9
     apart = delta_e_ok(ours, np.clip(theirs, 0, 1))
     # the reference ends its own search within 1e-4 of chroma; near black OKLab draws out what no eight bits hold
-    assert np.median(apart) < CLOSE / 2 and np.quantile(apart, 0.98) < CLOSE * 1.5
-    assert apart[oklch[:, 0] > 0.02].max() < 4 * CLOSE
+    assert np.quantile(apart, 0.98) < CLOSE * 1.5
+    assert apart[oklch[:, 0] > 0.02].max() < CLOSE
 
 
 def test_every_css_syntax(reference: Any) -> None:

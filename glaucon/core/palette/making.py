@@ -157,19 +157,23 @@ def average_difference(one: Study, other: Study) -> float:
 
 def _made(site: _Site, direction: Direction, given: list[Colour]) -> Made:
     """Return the best of a few placings of the given colours, links and accents as colourful as reading lets them."""
-    best: tuple[int, Study, dict[str, Colour]] | None = None
+    is_grey = _chroma(given[0]) < GREY
+    best: tuple[int, Study, dict[str, Colour], Study] | None = None
     for places in _placings(site, direction, given):
         start = _start(site, direction.name, _values(site, direction, given, places))
-        for floors in _floors(site, start, places, _chroma(given[0]) < GREY):
-            mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0)
-            if best is None or mended.failing_after < best[0]:
-                best = (mended.failing_after, mended.study, places)
-            if not mended.failing_after:
-                break
-        if best is not None and not any(one.locks for one in mended.left):
+        floors = {} if is_grey else _floors(site, start, places)
+        mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0)
+        if best is None or mended.failing_after < best[0]:
+            best = (mended.failing_after, mended.study, places, start)
+        if not any(one.locks for one in mended.left):
             break  # no given colour stands in the way of anything
     assert best is not None
-    failing, study, places = best
+    failing, study, places, start = best
+    if failing and not is_grey:
+        for floors in (_floors(site, start, places, is_main=True), {}):
+            mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0)
+            if mended.failing_after < failing:
+                failing, study = mended.failing_after, mended.study
     about = _about(site, direction, study, places)
     return Made(study, about, {n: c.hex() for n, c in places.items()}, failing, texts_left(site.known, study))
 
@@ -179,13 +183,10 @@ def _start(site: _Site, name: str, values: Mapping[str, str]) -> Study:
     return site.study.model_copy(update={"name": name[:80], "roles": roles}).with_values(values, take=True)
 
 
-def _floors(site: _Site, start: Study, places: Mapping[str, Colour], is_grey: bool) -> list[dict[str, float]]:
-    """Return the chromas that roles keep to, the wish first: all links and accents, then the main ones, then none."""
+def _floors(site: _Site, start: Study, places: Mapping[str, Colour], is_main: bool = False) -> dict[str, float]:
+    """Return the chromas that links and accents keep to, all of them or the main ones alone."""
     names = [role.name for role in start.roles if role.name not in places and _keeps_colour(site, role.name)]
-    if is_grey or not names:
-        return [{}]
-    main = [name for name in names if name in ("link", "accent")]
-    return [dict.fromkeys(names, COLOURFUL), dict.fromkeys(main, COLOURFUL), {}]
+    return {name: COLOURFUL for name in names if not is_main or name in ("link", "accent")}
 
 
 def texts_left(known: KnownSite, study: Study) -> list[str]:

@@ -303,8 +303,8 @@ class _Mend:
     def _give(
         self, problem: Problem, spots: Spots, locks: tuple[str, ...], pairings: set[int]
     ) -> tuple[str, Colour] | None:
-        """Return the lock that would have to give least for some pairings to read, and the colour it would take."""
-        best: tuple[float, str, Colour] | None = None
+        """Return the lock that would have to give least for most of some pairings to read, and its colour then."""
+        best: tuple[int, float, str, Colour] | None = None
         rows = np.nonzero(np.isin(spots.pairing, list(pairings)))[0]
         for name in locks:
             number = self._number[name]
@@ -317,10 +317,11 @@ class _Mend:
             )
             found = solve(tried)
             apart = float(delta_e_ok(problem.colours[number], found.colours[number]))
-            if not len(found.failing) and (best is None or apart < best[0]):
+            rank = (len(found.failing), apart)
+            if len(found.failing) < len(rows) and (best is None or rank < best[:2]):
                 red, green, blue = (float(v) for v in found.colours[number])
-                best = (apart, name, Colour(red, green, blue))
-        return (best[1], best[2]) if best else None
+                best = (*rank, name, Colour(red, green, blue))
+        return (best[2], best[3]) if best else None
 
 
 def _colourful(candidates: Candidates, floor: float) -> Candidates:

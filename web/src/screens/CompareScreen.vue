@@ -52,9 +52,8 @@ async function go(number: number): Promise<void> {
       <table>
         <caption>
           {{
-            count(found.roles.length, "colour")
+            found.roles.length === 1 ? "1 colour differs" : `${found.roles.length} colours differ`
           }}
-          differ
         </caption>
         <thead>
           <tr>

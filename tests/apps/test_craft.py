@@ -1,0 +1,203 @@
+"""Colour craft over the API: studies, ties, locks, swap, made palettes, pictures, the sheet; undo to the very start."""
+
+from __future__ import annotations
+
+import json
+import random
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from glaucon.apps.studies.models import Revision, Study
+from tests.apps.conftest import Api
+from tests.core.test_colour_craft import HULL, painted, saved
+from tests.running import running
+
+
+def values_of(revision: dict[str, Any]) -> dict[str, str]:
+    return {role["name"]: role["value"] for role in revision["roles"]}
+
+
+def test_a_tie_is_made_followed_and_kept_out_of_circles(wren: Api, yard: str) -> None:
+    tie = {"what": "tie", "role": "quiet", "tie": {"to": "text", "lighter": 0.2}, "base": 1}
+    tied = wren.post(f"/sites/{yard}/roles", tie).json()
+    role = next(role for role in tied["roles"] if role["name"] == "quiet")
+    assert role["tie"]["to"] == "text" and role["value"] != "#8c8a78"
+    draft = wren.post(f"/sites/{yard}/reading", {"values": {"text": "#5a1020"}}).json()
+    moved = wren.post(f"/sites/{yard}/study", {"base": 2, "values": {"text": "#5a1020"}}).json()
+    assert values_of(moved)["quiet"] == draft["tied"]["quiet"] != role["value"]
+    back = {"what": "tie", "role": "text", "tie": {"to": "quiet"}, "base": 3}
+    refused = wren.post(f"/sites/{yard}/roles", back)
+    assert refused.status_code == 422 and "in a circle" in refused.json()["message"]
+    cut = wren.post(f"/sites/{yard}/roles", {"what": "tie", "role": "quiet", "tie": None, "base": 3}).json()
+    assert values_of(cut) == values_of(moved)
+
+
+def test_mending_keeps_locks_and_says_what_they_cost(wren: Api, yard: str) -> None:
+    free = wren.post(f"/sites/{yard}/mend").json()
+    assert {"accent-hover-2", "quiet"} <= set(free["values"]) and free["after"] < free["before"] / 8
+    assert all(one["is_proved"] for one in free["left"])
+    wren.post(f"/sites/{yard}/roles", {"what": "lock", "role": "quiet", "locked": True, "base": 1})
+    held = wren.post(f"/sites/{yard}/mend").json()
+    assert "quiet" not in held["values"] and held["after"] > free["after"]
+    assert any("Quiet text" in one["locks"] for one in held["left"])
+    assert Revision.objects.count() == 2, "looking writes nothing"
+
+
+def test_studies_are_copied_opened_compared_and_put_away(wren: Api, stranger: Api, yard: str) -> None:
+    first = wren.get(f"/sites/{yard}/studies").json()[0]
+    made = wren.post(f"/sites/{yard}/studies", {"name": "Deep", "values": {"background": "#14342b"}}).json()
+    assert (made["is_open"], made["hard_texts"] > first["hard_texts"]) == (False, True)
+    compared = wren.get(f"/sites/{yard}/compare", one=str(first["number"]), other=str(made["number"])).json()
+    assert [role["colours"] for role in compared["roles"]] == [["#fbf7ef", "#14342b"]]
+    assert compared["sides"][1]["pages"] != compared["sides"][0]["pages"]
+    step = f"/sites/{yard}/studies/{made['number']}"
+    assert [one["is_open"] for one in wren.post(step, {"what": "open"}).json()] == [False, True]
+    assert wren.get(f"/sites/{yard}/study").json()["study"] == "Deep"
+    assert wren.post(step, {"what": "rename", "name": " "}).status_code == 422
+    wren.post(step, {"what": "rename", "name": "Deeper"})
+    after = wren.post(step, {"what": "delete"}).json()
+    assert [(one["name"], one["is_open"], one["is_deleted"]) for one in after] == [
+        ("First study", True, False), ("Deeper", False, True),
+    ]  # fmt: skip
+    last = wren.post(f"/sites/{yard}/studies/{first['number']}", {"what": "delete"})
+    assert last.status_code == 409 and "only study" in last.json()["message"]
+    assert wren.post(step, {"what": "open"}).status_code == 409
+    assert not wren.post(step, {"what": "bring-back"}).json()[1]["is_deleted"]
+    assert stranger.get(f"/sites/{yard}/studies").status_code == 404
+    assert stranger.post(step, {"what": "delete"}).status_code == 404
+
+
+def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -> None:
+    made = wren.post(f"/sites/{yard}/made", {"colours": ["#7a3fe0"], "direction": 0}).json()
+    assert made["given"]["accent"] == made["values"]["accent"] == "#7a3fe0" and "violet" in made["about"]
+    assert Revision.objects.count() == 1
+    kept = wren.post(f"/sites/{yard}/studies", {"name": made["name"], "values": made["values"], "is_opened": True})
+    assert kept.json()["hard_texts"] == made["hard_texts"]
+    assert values_of(wren.get(f"/sites/{yard}/study").json()) == made["values"]
+    for body, words in (
+        ({"colours": []}, "from one to 5 colours; 0 were given"),
+        ({"colours": ["reddish"]}, "“reddish” is not a colour"),
+        ({"colours": ["red"], "direction": 99}, "There are 6 directions"),
+        ({"starting": "Winter sale"}, "no starting study “Winter sale”"),
+    ):
+        answer = wren.post(f"/sites/{yard}/made", body)
+        assert answer.status_code == 422 and words in answer.json()["message"]
+
+
+def test_pictures_palettes_and_the_sheet(wren: Api, yard: str) -> None:
+    pictures = wren.get(f"/sites/{yard}/pictures").json()
+    found = wren.get(f"/sites/{yard}/pictures/colours?path={pictures[0]['path']}").json()
+    assert found["colours"] and abs(sum(one["share"] for one in found["colours"]) - 1) < 0.2
+    upload = SimpleUploadedFile("hull.png", saved(painted(HULL), "PNG"), content_type="image/png")
+    read = wren.client.post("/api/pictures/colours", {"picture": upload}).json()
+    assert read["colours"][0]["colour"] == "#14342b"
+    bad = wren.client.post("/api/pictures/colours", {"picture": SimpleUploadedFile("x.png", b"nothing")})
+    assert bad.status_code == 422 and "no picture" in bad.json()["message"]
+    assert wren.post("/palette/read", {"text": "#fff, teal #000"}).json()[0]["colour"] == "#ffffff"
+    sheet = wren.get(f"/sites/{yard}/sheet").json()
+    text = next(role for role in sheet["roles"] if role["name"] == "text")
+    assert (text["hex"], text["rgb"], text["hsl"]) == ("#22302b", "rgb(34 48 43)", "hsl(159 17% 16%)")
+    assert text["oklch"].startswith("oklch(29.") and sheet["pairs"]
+    assert {pair["use"] for pair in sheet["pairs"]} <= {
+        "all text, AAA", "all text, AA", "large text only", "not for text",
+    }  # fmt: skip
+
+
+def test_a_swap_is_one_step_back(wren: Api, yard: str) -> None:
+    before = wren.get(f"/sites/{yard}/study").json()
+    places = wren.post(f"/sites/{yard}/swap/look", {"colour": "#14342b"}).json()
+    assert len(places) > 3 and all(place["colour"] == "#14342b" for place in places)
+    some = [place["key"] for place in places][:2]
+    swapped = wren.post(f"/sites/{yard}/swap", {"base": 1, "keys": some, "to": "#512a0f"}).json()
+    left = wren.post(f"/sites/{yard}/swap/look", {"colour": "#14342b"}).json()
+    assert len(left) == len(places) - 2
+    undone = wren.post(f"/sites/{yard}/undo", {"base": swapped["number"]}).json()
+    assert undone["roles"] == before["roles"]
+
+
+Call = Callable[[str, object], Any]
+
+
+def mixed_step(number: int, dice: random.Random, roles: list[str]) -> tuple[str, dict[str, Any]]:
+    """Return the path and body of one of many kinds of changes."""
+    role, other = dice.sample(roles, 2)
+    colour = f"#{dice.randrange(1 << 24):06x}"
+    return [
+        ("study", {"values": {role: colour}}),
+        ("study", {"values": {role: colour, other: colour[:4]}, "take": True}),
+        ("roles", {"what": "add", "label": f"Own {number}", "value": colour}),
+        ("roles", {"what": "rename", "role": role, "label": f"Name {number}"}),
+        ("roles", {"what": "lock", "role": role, "locked": number % 2 == 0}),
+        ("roles", {"what": "order", "order": [role, other]}),
+        ("roles", {"what": "tie", "role": role, "tie": {"to": other, "lighter": 0.1}}),
+        ("mapping", {"colours": ["#14342b"], "from_role": "heading", "to": other}),
+    ][number % 8]
+
+
+def walk(call: Call, path: Callable[[], Any], count: int) -> tuple[list[str], int]:
+    """Make mixed steps; return every state as text and the number of the revision stood on."""
+    dice = random.Random(11)
+    states = [state_of(path())]
+    base = path()["number"]
+    roles = [role["name"] for role in path()["roles"]]
+    number = 0
+    while len(states) <= count:
+        where, body = mixed_step(number, dice, roles)
+        number += 1
+        answer = call(where, {**body, "base": base})
+        if answer is None or answer["number"] == base:
+            continue  # refused (a circle) or nothing changed
+        base = answer["number"]
+        states.append(state_of(answer))
+    return states, base
+
+
+def state_of(revision: dict[str, Any]) -> str:
+    """Return what an owner sees of a revision, byte for byte; whether one can go on from it is another matter."""
+    return json.dumps({k: v for k, v in revision.items() if k not in ("can_undo", "can_redo")}, sort_keys=True)
+
+
+def there_and_back(call: Call, states: list[str], base: int, way: str) -> int:
+    order = reversed(states[:-1]) if way == "undo" else iter(states[1:])
+    for state in order:
+        answer = call(way, {"base": base})
+        assert state_of(answer) == state
+        base = answer["number"]
+    return base
+
+
+def test_undo_goes_back_to_the_very_start(wren: Api, yard: str) -> None:
+    def call(where: str, body: object) -> Any:
+        answer = wren.post(f"/sites/{yard}/{where}", body)
+        return answer.json() if answer.status_code == 200 else None
+
+    states, base = walk(call, lambda: wren.get(f"/sites/{yard}/study").json(), 16)
+    documents = {r.number: json.dumps(r.document) for r in Revision.objects.all()}
+    base = there_and_back(call, states, base, "undo")
+    assert Study.objects.get().current.number == 1  # type: ignore[union-attr]
+    there_and_back(call, states, base, "redo")
+    assert {r.number: json.dumps(r.document) for r in Revision.objects.all()} == documents
+
+
+@pytest.mark.prove
+def test_undo_of_a_hundred_mixed_steps_over_a_restart(tmp_path: Path) -> None:
+    site = "/api/sites/otterlock-boats"
+    with running(tmp_path) as demo:
+        call = _caller(demo, site)
+        states, base = walk(call, lambda: demo.call("GET", f"{site}/study")[1], 100)
+    with running(tmp_path) as demo:
+        base = there_and_back(_caller(demo, site), states, base, "undo")
+    with running(tmp_path) as demo:
+        there_and_back(_caller(demo, site), states, base, "redo")
+
+
+def _caller(demo: Any, site: str) -> Call:
+    def call(where: str, body: object) -> Any:
+        status, answer = demo.call("POST", f"{site}/{where}", body)
+        return answer if status == 200 else None
+
+    return call
