@@ -64,9 +64,36 @@ def release(page: Page) -> None:
     page.get_by_role("button", name="Release to the live site").wait_for()
 
 
+def studies(page: Page) -> None:
+    page.goto(f"{SITE}/studies")
+    entry = page.get_by_label("A colour to make it from")
+    entry.fill("#7a3fe0")
+    entry.press("Enter")
+    page.locator(".given button").wait_for()
+    page.get_by_role("button", name="Make palettes").click()
+    page.locator(".choices li").nth(3).wait_for(timeout=120_000)
+
+
+def compare(page: Page) -> None:
+    page.goto(f"{SITE}/studies")
+    page.get_by_role("button", name="Tunnel mouth").click()
+    page.get_by_role("button", name="Keep “").click(timeout=60_000)
+    page.get_by_role("heading", name="Hard to read").wait_for()
+    page.goto(f"{SITE}/studies")
+    for place in (0, 1):
+        page.locator(".StudyCard").nth(place).get_by_role("button", name="compare").click()
+    page.get_by_role("button", name="Compare the two").click()
+    page.locator(".CompareColumn").first.wait_for()
+
+
+def sheet(page: Page) -> None:
+    page.goto(f"{SITE}/sheet")
+    page.get_by_role("heading", name="The colours of").wait_for()
+
+
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
-    "release": release, "ways-out": ways_out,
+    "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
 }  # fmt: skip
 
 
