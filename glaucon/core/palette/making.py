@@ -212,18 +212,31 @@ def _placings(site: _Site, direction: Direction, given: list[Colour]) -> Iterato
         return
     for turn in range(min(4, len(anywhere))):
         order = anywhere[turn:] + anywhere[:turn]
-        yield dict(zip(_suited(order, given, site, is_wished=turn == 0), given, strict=False))
+        yield dict(zip(_suited(order, given, site, direction, is_wished=turn == 0), given, strict=False))
 
 
-def _suited(order: list[str], given: list[Colour], site: _Site, is_wished: bool) -> list[str]:
+def _suited(order: list[str], given: list[Colour], site: _Site, direction: Direction, is_wished: bool) -> list[str]:
     """Return a role for each given colour: pale greyish ones are pages, deep greyish ones text, the rest in order."""
     taken: list[str] = []
     for colour in given:
         lightness, chroma, _ = _lch(colour)
         wish = [n for n in ("background", "panel") if is_wished and lightness > 0.92 and chroma < 0.05]
         wish += [n for n in ("text", "heading") if is_wished and lightness < 0.35 and chroma < 0.05 and len(given) > 1]
-        taken.append(next((n for n in [*wish, *order] if n not in taken and n in site.uses), ""))
+        free = [n for n in [*wish, *order] if n not in taken and n in site.uses]
+        fits = [n for n in free if _may_stand(site, direction, n, lightness)]
+        taken.append(next(iter([*fits, *free]), ""))
     return taken
+
+
+def _may_stand(site: _Site, direction: Direction, name: str, lightness: float) -> bool:
+    """Return whether a colour may be a role's by its lightness: what carries the page's words is as light as it."""
+    is_light = direction.page[0] > _MIDDLING
+    kind = site.uses[name].kind
+    if kind == "ground" and name in site.like_page and not (lightness > 0.86 if is_light else lightness < 0.33):
+        return False
+    if kind == "words" or name in site.grounds:
+        return lightness < 0.5 if is_light else lightness > 0.74
+    return True
 
 
 def _values(site: _Site, direction: Direction, given: list[Colour], places: Mapping[str, Colour]) -> dict[str, str]:
