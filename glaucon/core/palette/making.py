@@ -235,7 +235,7 @@ def _may_stand(site: _Site, direction: Direction, name: str, lightness: float) -
     if kind == "ground" and name in site.like_page and not (lightness > 0.86 if is_light else lightness < 0.33):
         return False
     if kind == "words" or name in site.grounds:
-        return lightness < 0.5 if is_light else lightness > 0.74
+        return lightness < 0.56 if is_light else lightness > 0.72
     return True
 
 
@@ -272,6 +272,9 @@ def _placed(
             hue = _hue(given[min(1, len(given) - 1)]) if direction.leads == "section" else hue
             lightness, chroma = direction.accent
             turn = 0.0
+        if state and (base := _base_of(site, name, so_far)) is not None:
+            lightness, chroma, turned = so_far[base]
+            return lightness + (-0.06 if lightness < _MIDDLING else 0.03), chroma, turned
         if state:
             lightness += -0.06 if lightness < _MIDDLING else 0.02
         return lightness, chroma * tint, hue + turn
@@ -294,6 +297,17 @@ def _placed(
     if part == "quiet":
         return (lightness + 0.2 if on_light else lightness - 0.14), 0.03 * tint, hue + direction.ground_turn
     return lightness, direction.words[1] * tint, hue + direction.ground_turn
+
+
+def _base_of(site: _Site, name: str, so_far: Mapping[str, tuple[float, float, float]]) -> str | None:
+    """Return the ground, placed already, that carries most of the words that a ground in a state carries."""
+    shared: dict[str, float] = {}
+    for on in site.grounds.values():
+        if name in on:
+            for other, weight in on.items():
+                if other != name and other in so_far:
+                    shared[other] = shared.get(other, 0.0) + weight
+    return max(sorted(shared), key=lambda other: shared[other], default=None)
 
 
 def _ground(
