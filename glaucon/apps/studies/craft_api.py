@@ -74,7 +74,7 @@ def make(request: HttpRequest, slug: str, wanted: MakeIn) -> MadeOut:
     return MadeOut(
         name=made.study.name, about=made.about, values={role.name: role.value for role in made.study.roles},
         given=made.given, hard_texts=made.failing, samples=made.left, colours=strip(known, made.study),
-        is_dark=is_dark(made.study),
+        is_dark=is_dark(made.study), is_blocked=made.is_blocked,
     )  # fmt: skip
 
 

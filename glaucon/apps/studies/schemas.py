@@ -257,6 +257,7 @@ class MadeOut(Schema):
     samples: list[str]
     colours: list[StripColour]
     is_dark: bool
+    is_blocked: bool
 
 
 class StartingOut(Schema):

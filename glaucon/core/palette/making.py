@@ -72,6 +72,7 @@ class Made:
     given: dict[str, str]
     failing: int
     left: list[str] = field(default_factory=list)
+    is_blocked: bool = False  # a given colour stands in the way of what fails
 
 
 @dataclass(slots=True)
@@ -128,7 +129,8 @@ def make_studies(
         found = make_study(known, study, given, number, site)
         if all(average_difference(found.study, other.study) >= APART for other in made):
             made.append(found)
-    return made
+    # a direction in which a given colour keeps something from reading is no choice where there are others
+    return [one for one in made if not one.is_blocked] or sorted(made, key=lambda one: one.failing)[:1]
 
 
 def make_study(
@@ -158,24 +160,25 @@ def average_difference(one: Study, other: Study) -> float:
 def _made(site: _Site, direction: Direction, given: list[Colour]) -> Made:
     """Return the best of a few placings of the given colours, links and accents as colourful as reading lets them."""
     is_grey = _chroma(given[0]) < GREY
-    best: tuple[int, Study, dict[str, Colour], Study] | None = None
+    best: tuple[bool, int, Study, dict[str, Colour], Study] | None = None
     for places in _placings(site, direction, given):
         start = _start(site, direction.name, _values(site, direction, given, places))
         floors = {} if is_grey else _floors(site, start, places)
         mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0)
-        if best is None or mended.failing_after < best[0]:
-            best = (mended.failing_after, mended.study, places, start)
-        if not any(one.locks for one in mended.left):
+        blocked = any(one.locks for one in mended.left)
+        if best is None or (blocked, mended.failing_after) < best[:2]:
+            best = (blocked, mended.failing_after, mended.study, places, start)
+        if not blocked:
             break  # no given colour stands in the way of anything
     assert best is not None
-    failing, study, places, start = best
+    blocked, failing, study, places, start = best
     if failing and not is_grey:
         for floors in (_floors(site, start, places, is_main=True), {}):
             mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0)
             if mended.failing_after < failing:
-                failing, study = mended.failing_after, mended.study
-    about = _about(site, direction, study, places)
-    return Made(study, about, {n: c.hex() for n, c in places.items()}, failing, texts_left(site.known, study))
+                failing, study, blocked = mended.failing_after, mended.study, any(one.locks for one in mended.left)
+    about, stand = _about(site, direction, study, places), {name: colour.hex() for name, colour in places.items()}
+    return Made(study, about, stand, failing, texts_left(site.known, study), blocked)
 
 
 def _start(site: _Site, name: str, values: Mapping[str, str]) -> Study:

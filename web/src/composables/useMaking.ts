@@ -27,7 +27,10 @@ export function useMaking() {
       try {
         const one = await ofOne(body);
         if (mine !== round) return;
-        if (made.value.every((other) => isApart(one, other))) made.value = [...made.value, one];
+        // where a given colour keeps something from reading, a direction is no choice beside those that read
+        const isWorth = !one.is_blocked || !made.value.some((other) => !other.is_blocked);
+        if (isWorth && made.value.every((other) => isApart(one, other)))
+          made.value = [...made.value.filter((other) => one.is_blocked || !other.is_blocked), one];
       } catch (refusal) {
         if (mine !== round) return;
         trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
