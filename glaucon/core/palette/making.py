@@ -160,21 +160,21 @@ def average_difference(one: Study, other: Study) -> float:
 def _made(site: _Site, direction: Direction, given: list[Colour]) -> Made:
     """Return the best of a few placings of the given colours, links and accents as colourful as reading lets them."""
     is_grey = _chroma(given[0]) < GREY
-    best: tuple[bool, int, Study, dict[str, Colour], Study] | None = None
+    best: tuple[int, bool, Study, dict[str, Colour], Study] | None = None
     for places in _placings(site, direction, given):
         start = _start(site, direction.name, _values(site, direction, given, places))
         floors = {} if is_grey else _floors(site, start, places)
-        mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0)
+        mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0, is_draft=True)
         blocked = any(one.locks for one in mended.left)
-        if best is None or (blocked, mended.failing_after) < best[:2]:
-            best = (blocked, mended.failing_after, mended.study, places, start)
+        if best is None or (mended.failing_after, blocked) < best[:2]:
+            best = (mended.failing_after, blocked, mended.study, places, start)
         if not blocked:
             break  # no given colour stands in the way of anything
     assert best is not None
-    blocked, failing, study, places, start = best
+    failing, blocked, study, places, start = best
     if failing and not is_grey:
         for floors in (_floors(site, start, places, is_main=True), {}):
-            mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0)
+            mended = mend_all(site.known, start, list(places), floors=floors, most_boxes=0, is_draft=True)
             if mended.failing_after < failing:
                 failing, study, blocked = mended.failing_after, mended.study, any(one.locks for one in mended.left)
     about, stand = _about(site, direction, study, places), {name: colour.hex() for name, colour in places.items()}
@@ -275,9 +275,6 @@ def _placed(
             hue = _hue(given[min(1, len(given) - 1)]) if direction.leads == "section" else hue
             lightness, chroma = direction.accent
             turn = 0.0
-        if state and (base := _base_of(site, name, so_far)) is not None:
-            lightness, chroma, turned = so_far[base]
-            return lightness + (-0.06 if lightness < _MIDDLING else 0.03), chroma, turned
         if state:
             lightness += -0.06 if lightness < _MIDDLING else 0.02
         return lightness, chroma * tint, hue + turn
@@ -300,17 +297,6 @@ def _placed(
     if part == "quiet":
         return (lightness + 0.2 if on_light else lightness - 0.14), 0.03 * tint, hue + direction.ground_turn
     return lightness, direction.words[1] * tint, hue + direction.ground_turn
-
-
-def _base_of(site: _Site, name: str, so_far: Mapping[str, tuple[float, float, float]]) -> str | None:
-    """Return the ground, placed already, that carries most of the words that a ground in a state carries."""
-    shared: dict[str, float] = {}
-    for on in site.grounds.values():
-        if name in on:
-            for other, weight in on.items():
-                if other != name and other in so_far:
-                    shared[other] = shared.get(other, 0.0) + weight
-    return max(sorted(shared), key=lambda other: shared[other], default=None)
 
 
 def _ground(
@@ -429,7 +415,7 @@ def counterpart(known: KnownSite, study: Study) -> Made:
     name = f"{study.name}, {'light' if is_dark(study) else 'dark'}"[:80]
     start = _start(site, name, values)
     floors = {n: min(COLOURFUL, float(lch[i, 1])) for i, n in enumerate(names) if _keeps_colour(site, n)}
-    mended = mend_all(known, start, floors=floors, most_boxes=0)
+    mended = mend_all(known, start, floors=floors, most_boxes=0, is_draft=True)
     about = (
         f"The same hues on a {'light' if is_dark(study) else 'dark'} page; buttons keep their colour where they read."
     )

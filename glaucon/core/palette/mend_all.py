@@ -12,11 +12,12 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.palette.candidates import Candidates, candidates_of
 from glaucon.core.palette.impossible import MOST_BOXES
-from glaucon.core.palette.joint import Problem, Spots, Variable, bounds_of, kept_to, solve
+from glaucon.core.palette.joint import MIDDLE, Problem, Spots, Variable, bounds_of, kept_to, solve
 from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.mend_rows import mend_rows
 from glaucon.core.palette.study import Study
@@ -73,15 +74,17 @@ def mend_all(
     progress: Progress = lambda what, done, total: None,
     most_boxes: int = MOST_BOXES,
     floors: Mapping[str, float] | None = None,
+    is_draft: bool = False,
 ) -> MendedAll:
     """Return a study with the least change found under which every text that can be judged reads.
 
     `locks` are kept beside the study's own; `floors` are OKLCH chromas that roles do not fall under. `progress` is
-    told ("mending", step, steps) and may raise to cancel; `most_boxes` is how long a proof is looked for.
+    told ("mending", step, steps) and may raise to cancel; `most_boxes` is how long a proof is looked for. In a
+    draft, a study nobody has seen yet, dark grounds may move further.
     Raises: StudyError: a lock that is no role of the study.
     """
     locked = {study.role(name).name for name in locks} | {role.name for role in study.roles if role.locked}
-    return _Mend(site, study, frozenset(locked), floors or {}).run(progress, most_boxes)
+    return _Mend(site, study, frozenset(locked), floors or {}, is_draft).run(progress, most_boxes)
 
 
 def spots_of(site: KnownSite, study: Study) -> tuple[Spots, Floats]:
@@ -91,7 +94,10 @@ def spots_of(site: KnownSite, study: Study) -> tuple[Spots, Floats]:
 
 
 class _Mend:
-    def __init__(self, site: KnownSite, study: Study, locks: frozenset[str], floors: Mapping[str, float]) -> None:
+    def __init__(
+        self, site: KnownSite, study: Study, locks: frozenset[str], floors: Mapping[str, float], is_draft: bool = False
+    ) -> None:
+        self._is_draft = is_draft
         self._site = site
         self._floors = floors
         self._study = study
@@ -177,10 +183,13 @@ class _Mend:
             if use.kind == "ground" and area[name] > _SEEN_AT_REST * everything and name not in self._study.ties
         }  # fmt: skip
         colours = self._colours()
-        return np.array([
-            bounds_of(colours[n], grounds[name]) if name in grounds else (0.0, 1.0)
-            for n, name in enumerate(self._names)
-        ]).reshape(-1, 2)  # fmt: skip
+        found = np.tile([0.0, 1.0], (len(self._names), 1))
+        for number, name in enumerate(self._names):
+            if name in grounds:
+                # a dark draft may lighten: its sections were placed without a look at what stands on them
+                is_free = self._is_draft and float(relative_luminance(colours[number])) < MIDDLE
+                found[number] = bounds_of(colours[number], grounds[name] and not is_free)
+        return found
 
     def _weights(self) -> dict[str, float]:
         area: dict[str, float] = {}
