@@ -110,6 +110,7 @@ def test_a_swap_shows_its_places_first_and_is_one_undo(desk: Page, archive: Path
     expect(desk.get_by_role("button", name="Undo")).to_be_disabled()
 
 
+@pytest.mark.prove
 def test_two_studies_are_compared_on_all_pages(desk: Page, archive: Path) -> None:
     bring(desk, archive)
     desk.get_by_role("link", name="Studies").click()
@@ -158,8 +159,10 @@ def test_mend_all_with_a_lock_in_the_way(desk: Page, archive: Path) -> None:
     assert code(desk, "quiet") == "#8c8a78"
 
 
+@pytest.mark.prove
 def test_a_spot_on_a_page_tells_its_role_and_the_rail_shows_places(desk: Page, archive: Path) -> None:
     bring(desk, archive)
+    expect(desk.locator(".PageMiniature iframe").first.content_frame.locator("footer")).to_be_visible()
     desk.get_by_role("button", name="What is painted here?").click()
     page = desk.locator(".PageMiniature").first
     page.click(position={"x": 4, "y": 200})

@@ -95,10 +95,6 @@ def measured(count: int, sites: list[str]) -> str:
     return text
 
 
-def test_made_palettes_of_a_few_seeds() -> None:
-    measured(2, ["the yard at night"])
-
-
 @pytest.mark.prove
 def test_made_palettes_of_a_hundred_seeds_and_ten_pictures() -> None:
     measured(100, list(SITES))

@@ -35,6 +35,9 @@ FORCED = {
     "focus": ["focus", "focus-visible", "focus-within"],
     "active": ["active", "hover", "focus", "focus-visible", "focus-within"],
 }
+_MOST_TRIES = 4
+_WHERE = """[...document.body.querySelectorAll('*')].map(e => {
+  const b = e.getBoundingClientRect(); return Math.round(b.top * 8) + Math.round(b.left * 8) }).join()"""
 _MAX_HEIGHT_PX = 40_000
 _PIECE_PX = 8_000
 
@@ -99,14 +102,18 @@ def true_runs(
         session = page.context.new_cdp_session(page)
         for state in states:
             _force(session, FORCED[state])
-            found = page.evaluate(_COLLECT)
-            _set_words(page, "transparent")
-            blank = _picture(session, found)
-            _set_words(page, "#ff00ff")
-            marked = _picture(session, found)
-            _set_words(page, "thick")
-            thick = _picture(session, found)
-            _set_words(page, None)
+            for _ in range(_MOST_TRIES):
+                stands = page.evaluate(_WHERE)
+                found = page.evaluate(_COLLECT)
+                _set_words(page, "transparent")
+                blank = _picture(session, found)
+                _set_words(page, "#ff00ff")
+                marked = _picture(session, found)
+                _set_words(page, "thick")
+                thick = _picture(session, found)
+                _set_words(page, None)
+                if page.evaluate(_WHERE) == stands:
+                    break  # else something came to be rendered late and moved the rest
             result[state] = {one["path"]: _true_run(one, blank, marked, thick) for one in found["runs"]}
     return result
 
