@@ -175,7 +175,7 @@ def test_undo_goes_back_to_the_very_start(wren: Api, yard: str) -> None:
         answer = wren.post(f"/sites/{yard}/{where}", body)
         return answer.json() if answer.status_code == 200 else None
 
-    states, base = walk(call, lambda: wren.get(f"/sites/{yard}/study").json(), 16)
+    states, base = walk(call, lambda: wren.get(f"/sites/{yard}/study").json(), 10)
     documents = {r.number: json.dumps(r.document) for r in Revision.objects.all()}
     base = there_and_back(call, states, base, "undo")
     assert Study.objects.get().current.number == 1  # type: ignore[union-attr]

@@ -85,7 +85,7 @@ def test_sample_site_is_mended_as_far_as_it_can_be(
     capsys: pytest.CaptureFixture[str], otterlock: Path, tmp_path: Path
 ) -> None:
     out = tmp_path / "mended.zip"
-    status = cli.main(["mend", str(otterlock), "--lock", "accent", "--out", str(out), "--format", "json"])
+    status = cli.main(["mend", str(otterlock), "--lock", "accent", "--states", "rest,hover", "--out", str(out), "--format", "json"])
     report = json.loads(capsys.readouterr().out)
     jsonschema.validate(report, _SCHEMA)
     assert status == 1 and report["failing_after"] < report["failing_before"] / 3
@@ -95,7 +95,7 @@ def test_sample_site_is_mended_as_far_as_it_can_be(
     named = {(run["page"], run["path"]) for one in report["impossible"] for run in one["runs"]}
     found = set()
     for width in ("1280", "390"):
-        for state in ("rest", "hover", "focus", "active", "visited"):
+        for state in ("rest", "hover"):
             cli.main(["audit", str(out), "--width", width, "--state", state, "--format", "json"])
             rows = json.loads(capsys.readouterr().out)["runs"]
             found |= {(row["page"], row["path"]) for row in rows if row["verdict"] == "fail"}
