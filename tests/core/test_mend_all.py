@@ -85,7 +85,9 @@ def test_sample_site_is_mended_as_far_as_it_can_be(
     capsys: pytest.CaptureFixture[str], otterlock: Path, tmp_path: Path
 ) -> None:
     out = tmp_path / "mended.zip"
-    status = cli.main(["mend", str(otterlock), "--lock", "accent", "--states", "rest,hover", "--out", str(out), "--format", "json"])
+    status = cli.main(
+        ["mend", str(otterlock), "--lock", "accent", "--states", "rest,hover", "--out", str(out), "--format", "json"]
+    )
     report = json.loads(capsys.readouterr().out)
     jsonschema.validate(report, _SCHEMA)
     assert status == 1 and report["failing_after"] < report["failing_before"] / 3
