@@ -14,8 +14,7 @@ from glaucon.apps.studies.api import current, revision_out
 from glaucon.apps.studies.palette_schemas import MoveIn, PlaceOut, ProposalIn, ProposalOut, RoleIn, TakeIn
 from glaucon.apps.studies.schemas import RevisionOut
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.cascade.tokens import ColourToken
-from glaucon.core.exchange.preview import preview_values
+from glaucon.core.exchange.preview import wear_of
 from glaucon.core.palette import editing
 from glaucon.core.palette.merging import merge_effect
 from glaucon.core.palette.study import Study, token_key
@@ -35,18 +34,8 @@ def look_at_proposal(request: HttpRequest, slug: str, wanted: ProposalIn) -> Pro
         roles=len(study.roles), colours=effect.colours, joining=effect.joining, become=effect.become,
         harder=effect.harder, easier=effect.easier, shifted=effect.shifted,
         groups=found_groups(known, study), labels={role.name: role.label for role in study.roles},
-        preview=preview_root(site, study, wanted.within), wear=_wear(editing.take_merges(study, tokens), tokens),
+        preview=preview_root(site, study, wanted.within), wear=wear_of(editing.take_merges(study, tokens), tokens),
     )  # fmt: skip
-
-
-def _wear(study: Study, tokens: list[ColourToken]) -> dict[str, str | None]:
-    """Return the custom properties that show a study on its previews; None where pages keep their own colour."""
-    worn: dict[str, str | None] = {}
-    for name, properties in preview_values(study, tokens).items():
-        role = study.role(name)
-        for prop, alpha in properties.items():
-            worn[prop] = role.colour.with_alpha(role.colour.alpha * alpha).hex() if role.is_changed else None
-    return worn
 
 
 @router.post("/sites/{slug}/proposal", response=RevisionOut, operation_id="takeProposal")

@@ -13,7 +13,7 @@ from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Study
 from glaucon.apps.studies.schemas import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
-from glaucon.core.exchange.preview import preview_values
+from glaucon.core.exchange.preview import wear_of
 from glaucon.core.palette import study as core
 from glaucon.core.reading.findings import SiteReading
 
@@ -26,16 +26,6 @@ def own_study(site: Site, number: int) -> Study:
     if study is None or study.current is None:
         raise Http404
     return study
-
-
-def wear_of(study: core.Study, tokens: list) -> dict[str, str | None]:  # type: ignore[type-arg]
-    """Return the custom properties that show a study on its previews; None where pages keep their own colour."""
-    worn: dict[str, str | None] = {}
-    for name, properties in preview_values(study, tokens).items():
-        role = study.role(name)
-        for prop, alpha in properties.items():
-            worn[prop] = role.colour.with_alpha(role.colour.alpha * alpha).hex() if role.is_changed else None
-    return worn
 
 
 def _study_out(site: Site, study: Study) -> StudyOut:

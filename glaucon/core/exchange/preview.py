@@ -97,6 +97,16 @@ def preview_values(study: Study, tokens: Iterable[ColourToken]) -> dict[str, dic
     return names
 
 
+def wear_of(study: Study, tokens: Iterable[ColourToken]) -> dict[str, str | None]:
+    """Return the custom properties that show a study on its previews; None where pages keep their own colour."""
+    worn: dict[str, str | None] = {}
+    for name, properties in preview_values(study, tokens).items():
+        role = study.role(name)
+        for prop, alpha in properties.items():
+            worn[prop] = role.colour.with_alpha(role.colour.alpha * alpha).hex() if role.is_changed else None
+    return worn
+
+
 def _token_edits(path: str, tokens: Iterable[ColourToken], study: Study) -> list[Edit]:
     edits: dict[int, Edit] = {}
     roles: dict[str, Role] = {role.name: role for role in study.roles}
