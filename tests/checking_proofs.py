@@ -1,8 +1,9 @@
 """A small checker of proofs that some rows cannot all read, apart from the core's own search.
 
-It halves boxes of luminances, one a role, and bounds each row by itself: a mixture in gamma space is never lighter than
-the mixture of greys as light as its parts, and never darker than its parts one by one. Up to two roles it may halve
-the channels instead, where the corners of a box bound a ratio exactly.
+It halves boxes of luminances, one a role, and of the channels of roles that make up most of a mixture, and bounds each
+row by itself: a mixture in gamma space is lightest of greys as light as its parts, and darkest where all but one
+channel of a part are empty or full. With up to two roles it may halve all channels instead, where the corners of a box
+bound a ratio exactly.
 """
 
 from __future__ import annotations
@@ -14,11 +15,19 @@ import numpy as np
 from glaucon.core.palette.joint import Spots
 
 _MOST = 400_000
+_AT_ONCE = 2_048
+_RED_GREEN_BLUE = np.array([0.2126, 0.7152, 0.0722])
+_EMPTY = (0.055 / 1.055) ** 2.4
+# a channel that is free, the other two empty or full
+_CORNERS = [(free, full) for free in range(3) for full in product((False, True), repeat=3) if not full[free]]
 
 
 def light_of(channels: np.ndarray) -> np.ndarray:
-    linear = np.where(channels <= 0.04045, channels / 12.92, ((channels + 0.055) / 1.055) ** 2.4)
-    return linear @ np.array([0.2126, 0.7152, 0.0722])
+    return _linear(channels) @ _RED_GREEN_BLUE
+
+
+def _linear(channels: np.ndarray) -> np.ndarray:
+    return np.where(channels <= 0.04045, channels / 12.92, ((channels + 0.055) / 1.055) ** 2.4)
 
 
 def is_impossible(spots: Spots, bounds: np.ndarray) -> bool:
@@ -34,36 +43,77 @@ def _by_light(spots: Spots, used: list[int], bounds: np.ndarray) -> bool:
     if np.abs(spots.share - share[..., None]).max() > 1e-9 or share.min() < 0:
         return False
     share = share[:, :, used]
-    rest = (1 - share.sum(axis=2)).clip(0)
-    fixed = light_of(np.clip(spots.still / np.where(rest > 1e-9, rest, 1)[..., None], 0, 1))
-    stack = [(bounds[:, 0].copy(), bounds[:, 1].copy())]
-    for _ in range(_MOST):
-        if not stack:
-            return True
+    faded = (share > 0) & (share < 1 - 1e-9)
+    sides = (share > 0).sum(axis=0)
+    # what is in one row alone is wanted in one colour of one luminance
+    often = sides.sum(axis=0) > 1
+    opened = [r for r in range(len(used)) if often[r] and (faded[:, :, r] & (share[:, :, r] > 0.5)).any()]
+    low = np.concatenate([bounds[:, 0], np.zeros(3 * len(opened))])[None]
+    stack, done = [(low, np.concatenate([bounds[:, 1], np.ones(3 * len(opened))])[None])], 0
+    while stack and done < _MOST:
         low, high = stack.pop()
-        bounds = [_side(share[side], rest[side], fixed[side], low, high) for side in (0, 1)]
-        best = np.maximum(bounds[0][1] / bounds[1][0], bounds[1][1] / bounds[0][0])
-        if (best < spots.required * (1 - 1e-9)).any():
+        done += len(low)
+        low, high = low.copy(), high.copy()
+        parted = [(end[:, : len(used)], end[:, len(used) :].reshape(len(end), -1, 3)) for end in (low, high)]
+        low[:, opened] = np.maximum(low[:, opened], light_of(parted[0][1]) - 1e-12)
+        high[:, opened] = np.minimum(high[:, opened], light_of(parted[1][1]) + 1e-12)
+        alive, open_rows = (
+            (low[:, : len(used)] <= high[:, : len(used)]).all(axis=1),
+            np.zeros((len(low), len(spots)), bool),
+        )
+        for row in range(len(spots)):
+            one, other = (
+                _side(share[side, row], spots.still[side, row], opened, *parted[0], *parted[1]) for side in (0, 1)
+            )
+            alive &= np.maximum(one[1] / other[0], other[1] / one[0]) >= spots.required[row] * (1 - 1e-9)
+            open_rows[:, row] = np.maximum(one[0] / other[1], other[0] / one[1]) < spots.required[row]
+        low, high, open_rows = low[alive], high[alive], open_rows[alive]
+        if not len(low):
             continue
+        counts = open_rows @ sides
         width = np.log((high + 0.05) / (low + 0.05))
-        wide = int(np.argmax(width))
-        if width[wide] < 2e-4:
+        width *= np.concatenate([counts, np.repeat(counts[:, opened], 3, axis=1)], axis=1).clip(0, 2) ** 4 / 16
+        width[:, opened] = 0
+        linear = [_linear(end[:, len(used) :]).reshape(len(end), -1, 3) for end in (low, high)]
+        part = (linear[1] - linear[0]) * _RED_GREEN_BLUE / (low[:, opened, None] + 0.05)
+        width[:, len(used) :] = part.reshape(len(low), -1) * (width[:, len(used) :] > 0)
+        wide, boxes = np.argmax(width, axis=1), np.arange(len(low))
+        if width[boxes, wide].min() < 1e-5:
             return False
-        middle = np.sqrt((low[wide] + 0.05) * (high[wide] + 0.05)) - 0.05
         lower, upper = high.copy(), low.copy()
-        lower[wide] = upper[wide] = middle
-        stack += [(low, lower), (upper, high)]
-    return False
+        middle = np.sqrt((low[boxes, wide] + 0.05) * (high[boxes, wide] + 0.05)) - 0.05
+        lower[boxes, wide] = upper[boxes, wide] = middle
+        ends = np.concatenate([low, upper]), np.concatenate([lower, high])
+        stack += [(ends[0][at : at + _AT_ONCE], ends[1][at : at + _AT_ONCE]) for at in range(0, len(ends[0]), _AT_ONCE)]
+    return not stack
 
 
-def _side(share: np.ndarray, rest: np.ndarray, fixed: np.ndarray, low: np.ndarray, high: np.ndarray):  # type: ignore[no-untyped-def]
-    pure = np.maximum(share.max(axis=1), rest) > 1 - 1e-9
-    toe = np.where(pure, 0.0, 8.5e-4)
-    over_black = [np.where(a < 1, ((0.055 + a) / 1.055) ** 2.4 - (0.055 / 1.055) ** 2.4, 1.0) for a in (share, rest)]
-    least = np.where(share > 0, over_black[0], 0) * (low[None] - toe[:, None]).clip(0)
-    least = least.sum(axis=1) + np.where(rest > 0, over_black[1], 0) * (fixed - toe).clip(0)
-    most = ((share * (high[None] + toe[:, None]) ** (1 / 2.4)).sum(axis=1) + rest * (fixed + toe) ** (1 / 2.4)) ** 2.4
-    return least.clip(0, 1) + 0.05, most.clip(0, 1) + 0.05
+def _side(share, still, opened, low, low_open, high, high_open):  # type: ignore[no-untyped-def]
+    """Return the least and most of luminance + 0.05 of a side of a row, shape (boxes,) each."""
+    on = np.nonzero(share)[0].tolist()
+    if len(on) == 1 and share[on[0]] > 1 - 1e-9:
+        return low[:, on[0]] + 0.05, high[:, on[0]] + 0.05
+    known = [(opened.index(r), share[r]) for r in on if r in opened]
+    mixed = [still + sum((a * end[:, r] for r, a in known), np.zeros((len(low), 3))) for end in (low_open, high_open)]
+    others = [r for r in on if r not in opened]
+    if not others:
+        return tuple(light_of(np.clip(end, 0, 1)) + 0.05 for end in mixed)
+    # the weights of all parts sum to one; h = (v + 0.055) / 1.055 is a power of what the curve gives without its toe
+    rest = 1 - sum(share[r] for r in others)
+    ends = [(end + 0.055 * rest) / 1.055 for end in mixed]
+    least = np.full(len(low), np.inf)
+    for corner in product(_CORNERS, repeat=len(others)):
+        whole, real = ends[0].copy(), np.ones(len(low), bool)
+        for r, (free, full) in zip(others, corner, strict=True):
+            level = np.tile(np.where(full, 1.0, _EMPTY), (len(low), 1))
+            two = level @ np.where(np.arange(3) == free, 0, _RED_GREEN_BLUE)
+            level[:, free] = (np.maximum(low[:, r], _EMPTY) - two) / _RED_GREEN_BLUE[free]
+            real &= (level[:, free] > _EMPTY - 1e-9) & (level[:, free] < 1 + 1e-9)
+            whole += share[r] * level.clip(_EMPTY, 1) ** (1 / 2.4)
+        least = np.where(real, np.minimum(least, light_of(np.clip(whole * 1.055 - 0.055, 0, 1))), least)
+    own = light_of(np.clip(mixed[1] / rest, 0, 1)) if rest > 1e-9 else np.zeros(len(low))
+    most = rest * (own + 8.5e-4) ** (1 / 2.4) + (share[others] * (high[:, others] + 8.5e-4) ** (1 / 2.4)).sum(axis=1)
+    return (least - 2e-6).clip(0) + 0.05, (most**2.4).clip(0, 1) + 0.05
 
 
 def _by_channel(spots: Spots, used: list[int], bounds: np.ndarray) -> bool:

@@ -63,6 +63,15 @@ def candidates_of(rgb: tuple[float, float, float]) -> Candidates:
     return Candidates(colours[keep], light[keep], apart[keep])
 
 
+def with_colours(candidates: Candidates, own: Floats, colours: Floats) -> Candidates:
+    """Return candidates of a colour with others added, shape (n, 3), in the order of their luminance."""
+    rounded = np.floor(colours * 255 + 0.5) / 255
+    every = np.concatenate([candidates.colours, rounded])
+    light = np.concatenate([candidates.luminance, relative_luminance(rounded)])
+    apart = np.concatenate([candidates.delta_e_ok, delta_e_ok(rounded, own[None])])
+    return Candidates(every, light, apart).only(np.argsort(light, kind="stable"))
+
+
 def _along(lightness: float, chroma: float, hue: float) -> Floats:
     """Return OKLab from black to white at a hue, as colourful as the colour where sRGB holds it."""
     levels = np.linspace(0.0, 1.0, _LIGHTNESSES)

@@ -7,26 +7,26 @@ for all its colours. A proof is a set of rows from which none can be left out as
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.colour.oklab import Floats, linear_from_srgb, srgb_from_linear
-from glaucon.core.palette.joint import Problem, Solved, Spots, solve
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.palette import mixtures
+from glaucon.core.palette.boxes import CLOSE, ByBoth, ByChannel, ByLuminance
+from glaucon.core.palette.climbing import all_read, climbed
+from glaucon.core.palette.joint import Numbers, Problem, Solved, Spots, solve
 
 _FINEST = 1.5e-4
 MOST_BOXES = 20_000
+_PATIENT = 2_000
 _BATCH = 512
 _MOST_ROWS = 24
-_CLOSE = 1 - 1e-9
-_GAMMA = 2.4
-_DARKEST, _LIGHTEST = math.log(0.05), math.log(1.05)
-_NOWHERE = 9.0  # beyond all contrasts
-# by how much the straight start of sRGB's curve lies under ((v + 0.055) / 1.055) ^ 2.4 at most
-_TOE = 8.5e-4
+
+# colours, or that there are none, or that it was not found out
+Answer = Floats | Literal[False] | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,15 +37,50 @@ class Impossible:
     rows: tuple[int, ...]
 
 
-def can_read(spots: Spots, bounds: Floats, most_boxes: int = MOST_BOXES) -> Floats | bool | None:
+def can_read(spots: Spots, bounds: Floats, most_boxes: int = MOST_BOXES) -> Answer:
     """Return colours, shape (roles, 3), under which all rows read; False if there are none; None if not found out."""
-    by_light = _ByLuminance.of(spots, bounds)
+    found: Floats | None = mixtures.grey(bounds.mean(axis=1))
+    for rows, roles in _parts(spots):
+        part = _can_read(spots.only(rows), bounds, most_boxes)
+        if part is False:
+            return False
+        if part is None or found is None:
+            found = None
+        else:
+            found[roles] = part[roles]
+    return found
+
+
+def _parts(spots: Spots) -> list[tuple[Numbers, Numbers]]:
+    """Return the rows and roles of each part that shares no role with the others."""
+    on = np.abs(spots.share).max(axis=(0, 3)) > 0  # (rows, roles)
+    left, parts = np.ones(len(spots), dtype=bool), []
+    while left.any():
+        rows = np.arange(len(spots)) == np.argmax(left)
+        size = 0
+        while rows.sum() > size:
+            size = int(rows.sum())
+            rows |= (on & on[rows].any(axis=0)).any(axis=1)
+        parts.append((np.nonzero(rows)[0], np.nonzero(on[rows].any(axis=0))[0]))
+        left &= ~rows
+    return parts
+
+
+def _can_read(spots: Spots, bounds: Floats, most_boxes: int) -> Answer:
+    by_light = ByLuminance.of(spots, bounds)
     found = _search(spots, bounds, by_light, most_boxes) if by_light is not None else None
+    if found is not None or most_boxes < _PATIENT:
+        return found
+    found = climbed(spots, bounds)
+    if found is not None:
+        return found
+    if by_light is not None and by_light.mixed:
+        return _search(spots, bounds, ByBoth.of(by_light, spots), most_boxes)
     few = int((np.abs(spots.share).max(axis=(0, 1, 3)) > 0).sum()) <= 2
-    return _search(spots, bounds, _ByChannel(spots, bounds), most_boxes) if found is None and few else found
+    return _search(spots, bounds, ByChannel(spots, bounds), most_boxes) if few else None
 
 
-def _search(spots: Spots, bounds: Floats, search: _ByLuminance | _ByChannel, most_boxes: int) -> Floats | bool | None:
+def _search(spots: Spots, bounds: Floats, search: ByLuminance | ByBoth | ByChannel, most_boxes: int) -> Answer:
     boxes = [search.everything()]
     done, is_open = 0, False
     while boxes:
@@ -55,16 +90,20 @@ def _search(spots: Spots, bounds: Floats, search: _ByLuminance | _ByChannel, mos
             return None
         low, high = search.tightened(low, high)
         keep: NDArray[np.bool_] = np.all(low <= high, axis=1)
-        keep[keep] = search.may_read(low[keep], high[keep])
+        if not keep.any():
+            continue
         low, high = low[keep], high[keep]
+        may, sure = search.may_read(low, high)
+        low, high, sure = low[may], high[may], sure[may]
         if not len(low):
             continue
         for colours in search.tries(low, high):
-            reads = _read(spots, colours, bounds)
+            reads = all_read(spots, colours, bounds)
             if reads.any():
                 return np.asarray(colours[int(np.argmax(reads))])
-        spread = search.spread(low, high)
-        decided = spread.max(axis=1) > _FINEST
+        spread, matters = search.spread(low, high), search.matters(~sure)
+        decided = (spread * (matters > 0)).max(axis=1) > _FINEST
+        spread *= matters
         is_open |= not decided.all()
         low, high, spread = low[decided], high[decided], spread[decided]
         rows, widest = np.arange(len(low)), np.argmax(spread, axis=1)
@@ -76,215 +115,6 @@ def _search(spots: Spots, bounds: Floats, search: _ByLuminance | _ByChannel, mos
     return None if is_open else False
 
 
-@dataclass(frozen=True, slots=True)
-class _ByLuminance:
-    """Rows whose sides are plain mixtures, bounded by luminance; an axis is log(luminance + 0.05) of a role.
-
-    A mixture's luminance is at most that of the greys (Minkowski's inequality for the curve's exponent), and at least
-    the sum of what each part gives alone over black (see `_alone`). Only roles that between them are in every row
-    of two are halved: what is left for the others follows from those.
-    """
-
-    share: Floats  # (2, rows, parts): the roles, then what stays
-    still: Floats  # (2, rows): luminance of what stays
-    required: Floats
-    halved: NDArray[np.bool_]
-    bounds: Floats
-    rows_of: list[list[tuple[int, int]]]  # for each role, the sides and rows it is on, alone or with what stays
-
-    @classmethod
-    def of(cls, spots: Spots, bounds: Floats) -> _ByLuminance | None:
-        """Return the rows made ready, None where one is no plain mixture."""
-        share = spots.share[..., 0]
-        rest = 1 - share.sum(axis=2)
-        if (
-            np.abs(spots.share - share[..., None]).max(initial=0) > 1e-9
-            or share.min(initial=0) < 0
-            or rest.min() < -1e-9
-        ):
-            return None
-        rest = np.where(rest < 1e-9, 0.0, rest)
-        colour = spots.still / np.where(rest > 0, rest, 1.0)[..., None]
-        if colour.min() < -1e-9 or colour.max() > 1 + 1e-9 or np.abs(spots.still[rest == 0]).max(initial=0) > 1e-9:
-            return None
-        parts = np.concatenate([share, rest[..., None]], axis=2)
-        light = relative_luminance(np.clip(colour, 0, 1))
-        on = share > 0
-        rows_of = [
-            [
-                (side, row)
-                for side in (0, 1)
-                for row in np.nonzero(on[side, :, role] & ~on[1 - side, :, role])[0].tolist()
-            ]
-            for role in range(share.shape[2])
-        ]
-        return cls(parts, light, spots.required, _cover(np.any(on, axis=0)), bounds, rows_of)
-
-    def everything(self) -> tuple[Floats, Floats]:
-        """Return the box of all contrasts within the bounds."""
-        return np.log(self.bounds[None, :, 0] + 0.05), np.log(self.bounds[None, :, 1] + 0.05)
-
-    def spread(self, low: Floats, high: Floats) -> Floats:
-        """Return how far apart the ends of each axis lie that is halved."""
-        return np.asarray((high - low) * self.halved)
-
-    def tries(self, low: Floats, high: Floats) -> list[Floats]:
-        """Return colours worth a try in each box: greys in the middle, the roles that follow at either end."""
-        found = []
-        for end in (0, 1):
-            ends = [np.where(self.halved, (low + high) / 2, one) for one in (low, high)]
-            ends = list(self.tightened(*ends))
-            axes = np.clip(ends[end], _DARKEST, _LIGHTEST)
-            grey = np.clip(srgb_from_linear(np.clip(np.exp(axes) - 0.05, 0, 1)), 0, 1)
-            found.append(np.repeat(grey[..., None], 3, axis=2))
-        return found
-
-    def tightened(self, low: Floats, high: Floats) -> tuple[Floats, Floats]:
-        """Return boxes without the ends that some row cannot do with; low above high where nothing is left."""
-        low, high = low.copy(), high.copy()
-        for _ in range(3):
-            before = (high - low).sum()
-            for role, places in enumerate(self.rows_of):
-                if places:
-                    self._tighten(role, places, low, high)
-            if not before - (high - low).sum() > 1e-6:
-                break
-        return low, high
-
-    def _tighten(self, role: int, places: list[tuple[int, int]], low: Floats, high: Floats) -> None:
-        """Bring a role in to the least and most that each of its rows allows: not between two limits."""
-        limits = [self._limits(role, side, row, low, high) for side, row in places]
-        most, least = (np.stack([one[n] for one in limits], axis=1) for n in (0, 1))  # (boxes, rows)
-        for end, ends, better in ((low, least, np.min), (high, most, np.max)):
-            some = np.concatenate([end[:, role : role + 1], ends], axis=1)
-            allowed = ((some[:, :, None] <= most[:, None] + 1e-9) | (some[:, :, None] >= least[:, None] - 1e-9)).all(
-                axis=2
-            )
-            allowed &= (some >= low[:, role : role + 1] - 1e-9) & (some <= high[:, role : role + 1] + 1e-9)
-            nothing = _NOWHERE if better is np.min else -_NOWHERE
-            end[:, role] = better(np.where(allowed, some, nothing), axis=1)
-
-    def _limits(self, role: int, side: int, row: int, low: Floats, high: Floats) -> tuple[Floats, Floats]:
-        """Return the contrasts at most and at least one of which a role must keep to for a row to read."""
-        dark, light = self._bounds(1 - side, row, low, high)
-        share = self.share[side, row]
-        others = np.nonzero(share[:-1])[0]
-        others = others[others != role]
-        part, required = share[role], self.required[row]
-        toe = 0.0 if part > 1 - 1e-9 else _TOE
-        floor, top = ((np.exp(end[:, others]) - 0.05).clip(0) for end in (low, high))
-        given_least = _alone(share[others], floor).sum(axis=1) + _alone(share[-1], self.still[side, row])
-        given_most = (share[others] * (top + toe) ** (1 / _GAMMA)).sum(axis=1)
-        given_most = given_most + share[-1] * (self.still[side, row] + toe) ** (1 / _GAMMA)
-        darker = (light / required - 0.05 - given_least) / _alone(part, 1 + toe) + toe
-        root = (dark * required - 0.05).clip(0) ** (1 / _GAMMA)
-        lighter = ((root - given_most) / part).clip(0) ** _GAMMA - toe
-        at_most = np.where(darker < -1e-12, -np.inf, np.log(darker.clip(0) + 0.05) + 1e-9)
-        return at_most, np.log(lighter.clip(0) + 0.05) - 1e-9
-
-    def _bounds(self, side: int, row: int, low: Floats, high: Floats) -> tuple[Floats, Floats]:
-        """Return the least and most of luminance + 0.05 of a side of a row, shape (boxes,) each."""
-        share = self.share[side, row]
-        used = np.nonzero(share[:-1])[0]
-        floor, top = ((np.exp(end[:, used]) - 0.05).clip(0, 1) for end in (low, high))
-        if share.max() > 1 - 1e-9:
-            if not len(used):
-                return np.full(len(low), self.still[side, row] + 0.05), np.full(len(low), self.still[side, row] + 0.05)
-            return floor[:, 0] + 0.05, top[:, 0] + 0.05
-        least = _alone(share[used], floor).sum(axis=1) + _alone(share[-1], self.still[side, row])
-        most = (share[used] * (top + _TOE) ** (1 / _GAMMA)).sum(axis=1)
-        most = (most + share[-1] * (self.still[side, row] + _TOE) ** (1 / _GAMMA)) ** _GAMMA
-        return np.clip(least, 0, 1) + 0.05, np.clip(most, 0, 1) + 0.05
-
-    def may_read(self, low: Floats, high: Floats) -> NDArray[np.bool_]:
-        """Return whether some colours in each box might let all rows read."""
-        may = np.ones(len(low), dtype=bool)
-        for row in range(len(self.required)):
-            (one_least, one_most), (other_least, other_most) = (self._bounds(side, row, low, high) for side in (0, 1))
-            best = np.maximum(one_most / other_least, other_most / one_least)
-            may &= best >= self.required[row] * _CLOSE
-        return may
-
-
-def _alone(share: Floats, light: Floats | float) -> Floats:
-    """Return the least luminance that a part of a mixture gives over black, by its own luminance.
-
-    With h = (v + 0.055) / 1.055 the curve is h ^ 2.4 less what the toe takes; what is over black's is superadditive in
-    the parts, and concave in each part's luminance, so that a share of it is at least in proportion.
-    """
-    black = (0.055 / 1.055) ** _GAMMA
-    full = ((0.055 + share) / 1.055) ** _GAMMA - black
-    return np.asarray(np.where(share > 1 - 1e-9, light, full * np.maximum(np.asarray(light) - _TOE, 0)))
-
-
-def _cover(on: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """Return roles that between them are in every row of two roles or more; `on` has shape (rows, roles)."""
-    left = on[on.sum(axis=1) > 1].copy()
-    cover = np.zeros(on.shape[1], dtype=bool)
-    while len(left):
-        role = int(np.argmax(left.sum(axis=0)))
-        cover[role] = True
-        # a row of three still has two that are not halved
-        left = (
-            left[~left[:, role]] if on.sum(axis=1).max() <= 2 else np.where(np.arange(on.shape[1]) == role, False, left)
-        )
-        left = left[left.sum(axis=1) > 1]
-    return cover
-
-
-@dataclass(frozen=True, slots=True)
-class _ByChannel:
-    """Rows of any build, bounded by the channels of each role: an axis is a channel."""
-
-    spots: Spots
-    bounds: Floats
-
-    def everything(self) -> tuple[Floats, Floats]:
-        """Return the box of all colours."""
-        axes = self.spots.share.shape[2] * 3
-        return np.zeros((1, axes)), np.ones((1, axes))
-
-    def tightened(self, low: Floats, high: Floats) -> tuple[Floats, Floats]:
-        """Return the boxes as they are."""
-        return low, high
-
-    def colours(self, axes: Floats) -> Floats:
-        """Return colours, shape (n, roles, 3)."""
-        return axes.reshape(len(axes), -1, 3)
-
-    def tries(self, low: Floats, high: Floats) -> list[Floats]:
-        """Return the middle of each box."""
-        return [self.colours((low + high) / 2)]
-
-    def spread(self, low: Floats, high: Floats) -> Floats:
-        """Return how much luminance each channel leaves open."""
-        used = np.abs(self.spots.share).max(axis=(0, 1)) > 0
-        open_ = (linear_from_srgb(high) - linear_from_srgb(low)).reshape(len(low), -1, 3)
-        return np.asarray((open_ * np.array([0.2126, 0.7152, 0.0722]) * used).reshape(len(low), -1))
-
-    def may_read(self, low: Floats, high: Floats) -> NDArray[np.bool_]:
-        """Return whether some colours in each box might let all rows read."""
-        share, still = self.spots.share, self.spots.still
-        up, down = np.maximum(share, 0), np.minimum(share, 0)
-        low, high = self.colours(low), self.colours(high)
-        least = np.einsum("sirc,brc->bsic", up, low) + np.einsum("sirc,brc->bsic", down, high) + still
-        most = np.einsum("sirc,brc->bsic", up, high) + np.einsum("sirc,brc->bsic", down, low) + still
-        dark, light = (relative_luminance(np.clip(end, 0, 1)) + 0.05 for end in (least, most))
-        best = np.maximum(light[:, 0] / dark[:, 1], light[:, 1] / dark[:, 0])
-        kept = ~(relative_luminance(high) < self.bounds[:, 0] - 1e-9).any(axis=1)
-        kept &= ~(relative_luminance(low) > self.bounds[:, 1] + 1e-9).any(axis=1)
-        return kept & np.asarray((best >= self.spots.required * _CLOSE).all(axis=1))
-
-
-def _read(spots: Spots, colours: Floats, bounds: Floats) -> NDArray[np.bool_]:
-    seen = np.einsum("sirc,brc->bsic", spots.share, colours) + spots.still
-    light = relative_luminance(np.clip(seen, 0, 1)) + 0.05
-    ratio = np.maximum(light[:, 0], light[:, 1]) / np.minimum(light[:, 0], light[:, 1])
-    own = relative_luminance(colours)
-    kept = ((own >= bounds[:, 0] - 1e-9) & (own <= bounds[:, 1] + 1e-9)).all(axis=1)
-    return kept & np.asarray((ratio >= spots.required * _CLOSE).all(axis=1))
-
-
 def prove(problem: Problem, solved: Solved, row: int, most_boxes: int = MOST_BOXES) -> Impossible | Floats | None:
     """Return the proof that a failing row cannot read beside the others, or colours under which more read; else None.
 
@@ -294,25 +124,38 @@ def prove(problem: Problem, solved: Solved, row: int, most_boxes: int = MOST_BOX
     wanted = [row]
     failing = set(solved.failing.tolist())
     colours = solved.colours
+    is_climbed = False
     while len(wanted) <= _MOST_ROWS:
         some = solve(Problem(colours, problem.variables, spots.only(wanted), problem.bounds))
         if len(some.failing):
             found = can_read(spots.only(wanted), problem.bounds, most_boxes)
             if found is False:
                 return Impossible(row, _least(spots, problem.bounds, wanted))
-            if found is None or isinstance(found, bool):
+            if most_boxes >= _PATIENT and not is_climbed:
+                is_climbed = True
+                others = np.setdiff1d(np.arange(len(spots)), sorted(failing - {row}))
+                every = climbed(spots.only(others), problem.bounds, colours)
+                if every is not None:
+                    return _worn(problem, every)
+            if found is None:
                 return None
-            moved = problem.colours.copy()
-            free = [role for variable in problem.variables for role in variable.roles]
-            moved[free] = found[free]
+            moved = _worn(problem, found)
         else:
             moved = some.colours
         margins = spots.margins(moved)
-        broken = [n for n in np.argsort(margins).tolist() if margins[n] < _CLOSE and n not in failing]
+        broken = [n for n in np.argsort(margins).tolist() if margins[n] < CLOSE and n not in failing]
         if not broken:
             return moved
         wanted += [n for n in broken[:1] if n not in wanted]
     return None
+
+
+def _worn(problem: Problem, found: Floats) -> Floats:
+    """Return the problem's colours with those found for the roles that may move."""
+    moved = problem.colours.copy()
+    free = [role for variable in problem.variables for role in variable.roles]
+    moved[free] = found[free]
+    return moved
 
 
 def _least(spots: Spots, bounds: Floats, rows: list[int]) -> tuple[int, ...]:

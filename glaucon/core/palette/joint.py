@@ -29,7 +29,7 @@ _ROUNDS_FINE = 4
 MIDDLE = (1.05 * 0.05) ** 0.5 - 0.05
 # a row that fails costs more than any colour can move, and rows of more texts more
 _FAILED = 1_000.0
-_SLACK = 1 - 1e-9
+SLACK = 1 - 1e-9
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,7 +149,7 @@ def solve(problem: Problem, starts: Sequence[Floats] = ()) -> Solved:
 
 def _energy(problem: Problem, at: Sequence[int]) -> float:
     """Return what a choice costs, the rows that fail counted as they are."""
-    failing = problem.spots.margins(_worn(problem, at)) < _SLACK
+    failing = problem.spots.margins(_worn(problem, at)) < SLACK
     moved = sum(v.weight * float(v.candidates.delta_e_ok[k]) for v, k in zip(problem.variables, at, strict=True))
     return moved + float(problem.spots.weight[failing].sum()) * _FAILED
 
@@ -168,7 +168,7 @@ def _each_alone(problem: Problem) -> Floats:
     at = [_own(variable) for variable in problem.variables]
     found = list(at)
     for number, variable in enumerate(problem.variables):
-        rows = _rows_of(problem, number)
+        rows = rows_of(problem, number)
         if problem.bounds[variable.roles[0]].tolist() != [0.0, 1.0] or not len(rows):
             continue
         reads = _reads(problem, at, number, np.arange(len(variable.candidates)), rows)
@@ -179,11 +179,11 @@ def _each_alone(problem: Problem) -> Floats:
 
 def _polished(problem: Problem, at: list[int]) -> list[int]:
     """Let each variable go as near to where it was as the rows that read now allow, over all its candidates."""
-    reading = problem.spots.margins(_worn(problem, at)) >= _SLACK
+    reading = problem.spots.margins(_worn(problem, at)) >= SLACK
     at = list(at)
     for number, variable in sorted(enumerate(problem.variables), key=lambda one: -one[1].weight):
         nearer = np.nonzero(variable.candidates.delta_e_ok < variable.candidates.delta_e_ok[at[number]])[0]
-        rows = _rows_of(problem, number)
+        rows = rows_of(problem, number)
         rows = rows[reading[rows]]
         if not len(nearer):
             continue
@@ -194,22 +194,29 @@ def _polished(problem: Problem, at: list[int]) -> list[int]:
     return at
 
 
-def _rows_of(problem: Problem, number: int) -> Numbers:
+def rows_of(problem: Problem, number: int) -> Numbers:
+    """Return the rows that a variable, by its number, has a part in."""
     roles = list(problem.variables[number].roles)
     return np.nonzero(np.abs(problem.spots.share[:, :, roles]).max(axis=(0, 2, 3)) > 0)[0]
 
 
 def _reads(problem: Problem, at: Sequence[int], number: int, places: Numbers, rows: Numbers) -> NDArray[np.bool_]:
     """Return whether some rows read at some candidates of a variable, shape (places, rows), all else where it is."""
-    variable = problem.variables[number]
+    return reads_beside(problem, _worn(problem, at), problem.variables[number], places, rows)
+
+
+def reads_beside(
+    problem: Problem, colours: Floats, variable: Variable, places: Numbers, rows: Numbers
+) -> NDArray[np.bool_]:
+    """Return whether rows read at candidates of a variable, shape (places, rows), all else as in `colours`."""
     ours, roles = problem.spots.only(rows), list(variable.roles)
-    rest = _worn(problem, at)
+    rest = colours.copy()
     rest[roles] = 0
     still = np.einsum("sirc,rc->sic", ours.share, rest) + ours.still
     seen = np.einsum("sirc,krc->ksic", ours.share[:, :, roles], variable.worn(places)) + still
     light = relative_luminance(np.clip(seen, 0, 1)) + 0.05
     ratio = np.maximum(light[:, 0], light[:, 1]) / np.minimum(light[:, 0], light[:, 1])
-    return np.asarray(ratio >= ours.required * _SLACK)
+    return np.asarray(ratio >= ours.required * SLACK)
 
 
 def bounds_of(colour: Floats, is_wide: bool) -> tuple[float, float]:
@@ -237,7 +244,7 @@ def _own(variable: Variable) -> int:
 def _solved(problem: Problem, at: list[int]) -> Solved:
     colours = _worn(problem, at)
     cost = sum(v.weight * float(v.candidates.delta_e_ok[k]) for v, k in zip(problem.variables, at, strict=True))
-    failing = np.nonzero(problem.spots.margins(colours) < _SLACK)[0] if len(problem.spots) else np.zeros(0, np.int64)
+    failing = np.nonzero(problem.spots.margins(colours) < SLACK)[0] if len(problem.spots) else np.zeros(0, np.int64)
     return Solved(colours, cost, failing)
 
 
@@ -279,8 +286,11 @@ def _places_of(problem: Problem, grid: list[Numbers], colours: Floats) -> list[i
     """Return for each variable the place in its grid that is as light as its first role in some colours."""
     found = []
     for variable, places in zip(problem.variables, grid, strict=True):
-        light = relative_luminance(colours[variable.roles[0]])
-        found.append(int(np.argmin(np.abs(variable.candidates.luminance[places] - light))))
+        colour = colours[variable.roles[0]]
+        away = np.abs(variable.candidates.luminance[places] - relative_luminance(colour))
+        # of two as light as each other, the colour itself
+        away += 1e-6 * np.abs(variable.candidates.colours[places] - colour).sum(axis=1)
+        found.append(int(np.argmin(away)))
     return found
 
 
@@ -442,7 +452,7 @@ def _apart(one: Floats, other: Floats, still: Floats, spots: Spots) -> Floats | 
             light_words = relative_luminance(np.clip(words[:, 0] + still[0], 0, 1)) + 0.05
             light_ground = relative_luminance(np.clip(ground[:, 1] + still[1], 0, 1)) + 0.05
             upper, lower = light_words[:, None], light_ground[None]
-            short = np.maximum(upper, lower) < np.minimum(upper, lower) * spots.required * _SLACK
+            short = np.maximum(upper, lower) < np.minimum(upper, lower) * spots.required * SLACK
             table = np.asarray(short @ spots.weight * _FAILED)
             return table.T if swap else table
     return None
@@ -452,5 +462,5 @@ def _penalty(seen: Floats, spots: Spots) -> Floats:
     """Return what failing rows cost; `seen` has shape (..., 2, rows, 3)."""
     light = relative_luminance(np.clip(seen, 0, 1)) + 0.05
     words, ground = light[..., 0, :], light[..., 1, :]
-    short = np.maximum(words, ground) < np.minimum(words, ground) * spots.required * _SLACK
+    short = np.maximum(words, ground) < np.minimum(words, ground) * spots.required * SLACK
     return np.asarray(short @ spots.weight * _FAILED)

@@ -8,6 +8,7 @@ import numpy as np
 
 from glaucon.core.palette.impossible import MOST_BOXES, Impossible, prove
 from glaucon.core.palette.joint import Problem, Solved, solve
+from glaucon.core.palette.turning import of_any_hue
 
 _TRIES = 4
 _MOST_PROOFS = 400
@@ -26,7 +27,7 @@ def mend_rows(problem: Problem, most_boxes: int = MOST_BOXES) -> Mended:
     """Return a problem's colours with a proof for each row that stays hard to read, where one was found.
 
     `most_boxes` is how long a proof is looked for, 0 for not at all. Where that search comes upon colours under
-    which more reads, solving starts from those again.
+    which more reads, solving starts from those again; where they read only in another hue, that hue is allowed.
     """
     solved = solve(problem)
     if most_boxes == 0:
@@ -36,6 +37,9 @@ def mend_rows(problem: Problem, most_boxes: int = MOST_BOXES) -> Mended:
         if better is None:
             return mended
         again = solve(problem, [better, solved.colours])
+        if _rank(problem, again) >= _rank(problem, solved):
+            problem, nearer = of_any_hue(problem, better)
+            again = solve(problem, [nearer, solved.colours])
         if _rank(problem, again) >= _rank(problem, solved):
             return mended
         solved = again
