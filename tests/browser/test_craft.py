@@ -2,15 +2,26 @@
 
 from __future__ import annotations
 
+import io
 import re
+import zipfile
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 from pytest_django.live_server_helper import LiveServer
 
+from glaucon.core.colour.value import read_colour
+from glaucon.core.errors import StudyError
+from glaucon.core.exchange.hand_back import hand_back
+from glaucon.core.palette.known import KnownSite
+from glaucon.core.palette.making import counterpart
+from glaucon.core.palette.proposal import propose
+from glaucon.core.survey.site import read_site
+from glaucon.core.survey.survey import survey_site
 from tests.browser.conftest import bring
 from tests.core.test_colour_craft import HULL, painted, saved
+from tests.oracle.server import serve
 
 
 def code(page: Page, role: str) -> str:
@@ -205,3 +216,40 @@ def test_dragging_keeps_up(desk: Page, archive: Path) -> None:
     ordered = sorted(times)
     print(f"frame median {ordered[len(ordered) // 2]:.1f} ms, 95th {ordered[int(len(ordered) * 0.95)]:.1f} ms")
     assert len(times) > 60
+
+
+@pytest.mark.parametrize("way", ["site", "addon"])
+def test_a_dark_counterpart_is_for_those_who_ask_for_it(
+    browser: Browser, otterlock: Path, tmp_path: Path, way: str
+) -> None:
+    site = read_site(otterlock)
+    known = KnownSite(survey_site(site))
+    light = propose(known.survey).study(known.survey, "Light").with_values({"heading": "#7a1f4b"})
+    dark = counterpart(known, light).study
+    handed = hand_back(site, known.survey, light, way, other=dark)
+    files = {**site.files}
+    if way == "site":
+        files = {name: zipfile.ZipFile(io.BytesIO(handed.data)).read(name) for name in _names(handed.data)}
+    else:
+        files["index.html"] = files["index.html"].replace(b"</head>", b"<style>" + handed.data + b"</style></head>")
+    for name, data in files.items():
+        (tmp_path / name).parent.mkdir(parents=True, exist_ok=True)
+        (tmp_path / name).write_bytes(data)
+    with serve(tmp_path) as address:
+        for scheme, study in (("light", light), ("dark", dark)):
+            page = browser.new_page(color_scheme=scheme)
+            page.goto(f"{address}index.html")
+            seen = page.evaluate(
+                """[getComputedStyle(document.body).backgroundColor,
+                    getComputedStyle(document.querySelector(".section h2")).color]"""
+            )
+            assert [read_colour(one).hex() for one in seen] == [
+                study.role(name).value.lower() for name in ("background", "heading")
+            ]
+            page.close()
+    with pytest.raises(StudyError, match="are both light"):
+        hand_back(site, known.survey, light, way, other=light)
+
+
+def _names(archive: bytes) -> list[str]:
+    return zipfile.ZipFile(io.BytesIO(archive)).namelist()

@@ -14,6 +14,7 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.sources import by_address
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.api import current
+from glaucon.apps.studies.studies_api import own_study
 from glaucon.core.exchange.checking import check_handed_back, compare, promised, read_again
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
 from glaucon.core.survey.model import ContextKey
@@ -54,8 +55,11 @@ class CheckedOut(Schema):
 
 
 @router.get("/sites/{slug}/hand-back/{way}", response=WayOut, operation_id="lookAtWay")
-def look_at_way(request: HttpRequest, slug: str, way: Way, changed_only: bool = False) -> WayOut:
-    handed = _handed(own_site(request, slug), way, changed_only)
+def look_at_way(
+    request: HttpRequest, slug: str, way: Way, changed_only: bool = False, other: int | None = None
+) -> WayOut:
+    """Say what a way gives; `other` is the study for visitors who ask for a dark page, or for a light one."""
+    handed = _handed(own_site(request, slug), way, changed_only, other)
     unreached = [
         UnreachedOut(file=one.token.file, line=one.token.line, colour=one.token.text, why=one.why)
         for one in handed.unreached[:200]
@@ -68,9 +72,11 @@ def look_at_way(request: HttpRequest, slug: str, way: Way, changed_only: bool = 
 
 
 @router.get("/sites/{slug}/hand-back/{way}/file", operation_id="downloadWay")
-def download_way(request: HttpRequest, slug: str, way: Way, changed_only: bool = False) -> HttpResponse:
+def download_way(
+    request: HttpRequest, slug: str, way: Way, changed_only: bool = False, other: int | None = None
+) -> HttpResponse:
     site = own_site(request, slug)
-    handed = _handed(site, way, changed_only)
+    handed = _handed(site, way, changed_only, other)
     kind = mimetypes.guess_type(handed.filename)[0] or "application/octet-stream"
     response = HttpResponse(handed.data, content_type=kind)
     response["Content-Disposition"] = f'attachment; filename="{site.slug}-{handed.filename}"'
@@ -100,5 +106,10 @@ def check_arrived(request: HttpRequest, slug: str) -> CheckedOut:
     return CheckedOut(texts=checked.texts, right=checked.right, examples=checked.examples, pages=len(pages))
 
 
-def _handed(site: Site, way: str, changed_only: bool) -> HandedBack:
-    return hand_back(files_of(site), known_of(site).survey, current(site).read(), way, changed_only)
+def _handed(site: Site, way: str, changed_only: bool, other: int | None = None) -> HandedBack:
+    second = None
+    if other is not None:
+        study = own_study(site, other)
+        assert study.current is not None
+        second = study.current.read()
+    return hand_back(files_of(site), known_of(site).survey, current(site).read(), way, changed_only, other=second)

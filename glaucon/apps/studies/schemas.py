@@ -187,6 +187,7 @@ class StudyOut(Schema):
     name: str
     is_open: bool
     is_deleted: bool
+    is_dark: bool
     colours: list[StripColour]
     texts: int
     hard_texts: int

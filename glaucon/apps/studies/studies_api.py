@@ -15,6 +15,7 @@ from glaucon.apps.studies.models import Study
 from glaucon.apps.studies.schemas import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.core.exchange.preview import wear_of
 from glaucon.core.palette import study as core
+from glaucon.core.palette.making import is_dark
 from glaucon.core.reading.findings import SiteReading
 
 router = Router(tags=["studies"])
@@ -35,7 +36,7 @@ def _study_out(site: Site, study: Study) -> StudyOut:
     reading = known.read(document)
     return StudyOut(
         number=study.pk, name=study.name, is_open=study.is_open, is_deleted=study.deleted is not None,
-        colours=strip(known, document), texts=reading.texts, hard_texts=reading.hard,
+        is_dark=is_dark(document), colours=strip(known, document), texts=reading.texts, hard_texts=reading.hard,
         changed=len(document.changed_roles()),
     )  # fmt: skip
 

@@ -11,6 +11,7 @@ from glaucon.core.exchange.addon import addon_stylesheet
 from glaucon.core.exchange.addon_text import Unreached
 from glaucon.core.exchange.design_tokens import design_tokens
 from glaucon.core.exchange.recolour import palette_css, recolour_site
+from glaucon.core.exchange.schemes import scheme_of
 from glaucon.core.palette.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles
@@ -36,18 +37,37 @@ def hand_back(
     way: str,
     changed_only: bool = False,
     progress: Progress = lambda what, done, total: None,
+    other: Study | None = None,
 ) -> HandedBack:
-    """Return a site's colours one way, one of WAYS; `changed_only` leaves files that stay the same out of the zip."""
+    """Return a site's colours one way, one of WAYS; `changed_only` leaves files that stay the same out of the zip.
+
+    With another study, light where this is dark or the other way round, visitors who ask for that get it.
+
+    Raises: StudyError: both studies are light, or both dark.
+    """
+    scheme = scheme_of(study, other) if other is not None else None
     if way == "site":
-        new = recolour_site(site, survey.tokens, study).files
+        new = recolour_site(site, survey.tokens, study, scheme).files
         files = new if changed_only else {**site.files, **new}
         return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
     if way == "addon":
         addon = addon_stylesheet(site, survey.tokens, study, progress)
-        return HandedBack(addon.css.encode(), "glaucon-addon.css", [], addon.unreached)
+        css, unreached = addon.css, addon.unreached
+        if scheme is not None:
+            second = addon_stylesheet(site, survey.tokens, _all_said(scheme.study, study), progress)
+            css += f"@media (prefers-color-scheme: {scheme.name}) {{\n{second.css}}}\n" if second.css else ""
+            unreached = second.unreached
+        return HandedBack(css.encode(), "glaucon-addon.css", [], unreached)
     if way == "variables":
-        return HandedBack(palette_css(study, (), study.roles).encode(), "palette.css")
+        return HandedBack(palette_css(study, (), study.roles, scheme).encode(), "palette.css")
     return HandedBack(design_tokens(study).encode(), "palette.tokens.json")
+
+
+def _all_said(study: Study, first: Study) -> Study:
+    """Return a study that says the roles too that it leaves as they came, where the first changes them."""
+    said = {role.name for role in first.changed_roles()}
+    roles = tuple(role.model_copy(update={"taken": True}) if role.name in said else role for role in study.roles)
+    return study.model_copy(update={"roles": roles})
 
 
 def zip_of(files: Mapping[str, bytes]) -> bytes:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import hashlib
 import posixpath
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from glaucon.core.cascade.markup import Markup, read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import css_text
+from glaucon.core.exchange.schemes import Scheme
 from glaucon.core.palette.study import Role, Study, token_key
 from glaucon.core.survey.site import SiteFiles, is_page
 
@@ -63,7 +64,9 @@ def token_edit(token: ColourToken, role: Role) -> Edit:
     return token.start, token.end, f"var({name}, {token.text})"
 
 
-def palette_css(study: Study, tokens: Iterable[ColourToken], roles: Iterable[Role]) -> str:
+def palette_css(
+    study: Study, tokens: Iterable[ColourToken], roles: Iterable[Role], scheme: Scheme | None = None
+) -> str:
     """Return the stylesheet of custom properties for some roles, each also at the opacities its tokens have."""
     opacities: dict[str, set[float]] = {}
     defaults: list[tuple[str, str]] = []
@@ -74,13 +77,14 @@ def palette_css(study: Study, tokens: Iterable[ColourToken], roles: Iterable[Rol
         opacities.setdefault(name, set()).add(token.colour.alpha)
         if token.kind == "default":
             defaults.append((token.text, name))
-    lines = ["/* The palette of this site, made with Glaucon. */", ":root {"]
     chosen = {role.name: role for role in roles}
-    for name, role in chosen.items():
-        for alpha in sorted({1.0} | opacities.get(name, set()), reverse=True):
-            value = role.colour.with_alpha(role.colour.alpha * alpha)
-            lines.append(f"  {property_name(name, alpha)}: {css_text(value)};")
+    lines = ["/* The palette of this site, made with Glaucon. */", ":root {"]
+    lines += _properties(chosen.values(), opacities)
     lines.append("}")
+    if scheme is not None:
+        lines += [f"@media (prefers-color-scheme: {scheme.name}) {{", ":root {"]
+        lines += _properties([scheme.study.role(name) for name in chosen], opacities)
+        lines += ["}", "}"]
     worn = [(text, name) for text, name in defaults if name in chosen]
     if worn:
         # below every rule of the site's own, as the browser defaults they stand for are
@@ -91,9 +95,21 @@ def palette_css(study: Study, tokens: Iterable[ColourToken], roles: Iterable[Rol
     return "\n".join(lines) + "\n"
 
 
-def recolour_site(site: SiteFiles, tokens: list[ColourToken], study: Study) -> Recoloured:
-    """Return the files that a study changes; a token whose role keeps its value keeps its literal."""
-    changed = {role.name: role for role in study.changed_roles()}
+def _properties(roles: Iterable[Role], opacities: Mapping[str, set[float]]) -> list[str]:
+    return [
+        f"  {property_name(role.name, alpha)}: {css_text(role.colour.with_alpha(role.colour.alpha * alpha))};"
+        for role in roles
+        for alpha in sorted({1.0} | opacities.get(role.name, set()), reverse=True)
+    ]
+
+
+def recolour_site(site: SiteFiles, tokens: list[ColourToken], study: Study, scheme: Scheme | None = None) -> Recoloured:
+    """Return the files that a study changes; a token whose role keeps its value keeps its literal.
+
+    With a scheme, so does a token only whose role keeps its value in both studies.
+    """
+    names = {role.name for one in (study, scheme.study if scheme else study) for role in one.changed_roles()}
+    changed = {role.name: role for role in study.roles if role.name in names}
     by_file: dict[str, dict[int, Edit]] = {}
     used: list[ColourToken] = []
     for token in tokens:
@@ -105,7 +121,7 @@ def recolour_site(site: SiteFiles, tokens: list[ColourToken], study: Study) -> R
             by_file.setdefault(token.file, {})[token.start] = token_edit(token, role)
     if not used:
         return Recoloured({}, "")
-    css = palette_css(study, used, changed.values()).encode("utf-8")
+    css = palette_css(study, used, changed.values(), scheme).encode("utf-8")
     sheet = f"glaucon-{hashlib.sha256(css).hexdigest()[:12]}.css"
     files: dict[str, bytes] = {sheet: css}
     for path in site.files:

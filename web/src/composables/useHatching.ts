@@ -38,13 +38,26 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
     }
   }
 
+  /** What each part was last asked for: a part whose colours did not change is not asked about again. */
+  const known = { lightness: "", chroma: "", hue: "", field: "" };
+
   async function once(): Promise<void> {
     const here = { ...lch.value, alpha: 1 };
     const role = name.value;
-    const colours = AXES.flatMap((axis) => SAMPLES.map((share) => hexOf({ ...here, [axis]: share * SPAN[axis] })));
-    colours.push(...fieldColours(here.hue).map((cell) => cell.hex));
     const values = { ...bench.draft };
     delete values[role];
+    const beside = `${role} ${bench.revision?.number} ${JSON.stringify(values)}`;
+    const keys = {
+      lightness: `${beside} ${here.chroma} ${here.hue}`,
+      chroma: `${beside} ${here.lightness} ${here.hue}`,
+      hue: `${beside} ${here.lightness} ${here.chroma}`,
+      field: `${beside} ${here.hue}`,
+    };
+    const asked = AXES.filter((axis) => keys[axis] !== known[axis]);
+    const isFieldAsked = keys.field !== known.field;
+    const colours = asked.flatMap((axis) => SAMPLES.map((share) => hexOf({ ...here, [axis]: share * SPAN[axis] })));
+    if (isFieldAsked) colours.push(...fieldColours(here.hue).map((cell) => cell.hex));
+    if (!colours.length) return;
     const { reads } = await ask(
       client.POST("/api/sites/{slug}/roles/{role}/among", {
         params: { path: { slug: bench.slug, role } },
@@ -53,14 +66,15 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
     );
     if (role !== name.value) return;
     const count = SAMPLES.length;
-    tracks.value = Object.fromEntries(
-      AXES.map((axis, place) => [axis, stretches(reads.slice(place * count, (place + 1) * count))]),
-    ) as Stretches;
-    field.value = [...reads.slice(AXES.length * count)].map((one) => one === "0");
+    const found = asked.map((axis, place) => [axis, stretches(reads.slice(place * count, (place + 1) * count))]);
+    if (asked.length) tracks.value = { ...tracks.value, ...(Object.fromEntries(found) as Partial<Stretches>) };
+    if (isFieldAsked) field.value = [...reads.slice(asked.length * count)].map((one) => one === "0");
+    for (const axis of asked) known[axis] = keys[axis];
+    if (isFieldAsked) known.field = keys.field;
   }
 
-  const soon = useDebounceFn(() => void look(), 30, { maxWait: 120 });
-  watch([name, lch, () => bench.revision?.number], () => void soon(), { immediate: true, deep: true });
+  const soon = useDebounceFn(() => void look(), 40, { maxWait: 200 });
+  watch([name, lch, () => bench.revision?.number], () => void soon(), { immediate: true });
 
   return { tracks, field, columns: FIELD.columns };
 }

@@ -30,8 +30,11 @@ export interface Cell {
   inside: boolean;
 }
 
+let lastField: { hue: number; cells: Cell[] } | null = null;
+
 /** The cells of the field at a hue, row by row from light to dark, each with the colour of its middle. */
 export function fieldColours(hue: number): Cell[] {
+  if (lastField?.hue === hue) return lastField.cells;
   const cells: Cell[] = [];
   for (let row = 0; row < FIELD.rows; row++)
     for (let column = 0; column < FIELD.columns; column++) {
@@ -40,5 +43,6 @@ export function fieldColours(hue: number): Cell[] {
       const lch = { lightness, chroma, hue, alpha: 1 };
       cells.push({ lightness, chroma, hex: hexOf(lch), inside: isInSrgb(lch) });
     }
+  lastField = { hue, cells };
   return cells;
 }

@@ -60,19 +60,25 @@ function done(): void {
   else if (drawn !== undefined) bench.drop(props.name);
 }
 
-const along = (shares: number[], colour: (share: number) => Lch) => shares.map((share) => hexOf(colour(share)));
+// a track is drawn anew only when what it depends on moves: its own axis does not
+const part = (axis: keyof Lch) => computed(() => lch.value[axis]);
+const [lightness, chroma, hue] = [part("lightness"), part("chroma"), part("hue")];
 const SHARES = Array.from({ length: 13 }, (_, place) => place / 12);
-const tracks = computed(() => ({
-  lightness: along(SHARES, (share) => ({ ...lch.value, alpha: 1, lightness: share })),
-  chroma: along(SHARES, (share) => ({ ...lch.value, alpha: 1, chroma: share * MAX_CHROMA })),
-  alpha: along(SHARES, (share) => ({ ...lch.value, alpha: Math.min(share, 0.999) })),
-  hue: along(SHARES, (share) => ({
-    ...lch.value,
-    alpha: 1,
-    chroma: Math.max(lch.value.chroma, 0.04),
-    hue: share * 360,
-  })),
-}));
+const along = (colour: (share: number) => Omit<Lch, "alpha">) =>
+  SHARES.map((share) => hexOf({ alpha: 1, ...colour(share) }));
+const tracks = {
+  lightness: computed(() => along((share) => ({ lightness: share, chroma: chroma.value, hue: hue.value }))),
+  chroma: computed(() =>
+    along((share) => ({ lightness: lightness.value, chroma: share * MAX_CHROMA, hue: hue.value })),
+  ),
+  hue: computed(() =>
+    along((share) => ({ lightness: lightness.value, chroma: Math.max(chroma.value, 0.04), hue: share * 360 })),
+  ),
+  alpha: computed(() => {
+    const solid = hexOf({ ...lch.value, alpha: 1 });
+    return [`${solid}00`, solid];
+  }),
+};
 const sliders = [
   { axis: "lightness", label: "Lightness", max: 1, step: 0.01, text: (value: number) => value.toFixed(2) },
   { axis: "chroma", label: "Colourfulness", max: MAX_CHROMA, step: 0.004, text: (value: number) => value.toFixed(3) },
@@ -130,7 +136,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
         :max="one.max"
         :step="one.step"
         :text="one.text(lch[one.axis])"
-        :colours="tracks[one.axis]"
+        :colours="tracks[one.axis].value"
         :hatched="hatchedOn(one.axis)"
         :ring="ringOn(one.axis, one.max)"
         @update:model-value="mix({ [one.axis]: $event })"

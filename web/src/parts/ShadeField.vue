@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { refThrottled } from "@vueuse/core";
 import { computed, onMounted, useTemplateRef, watch } from "vue";
 import { usePointerDrag } from "@/composables/usePointerDrag";
 import type { Lch } from "@/logic/colour";
@@ -9,7 +10,10 @@ const props = defineProps<{ lch: Lch; hard: boolean[]; ring: Lch | null }>();
 const emit = defineEmits<{ mix: [change: Partial<Lch>]; done: [] }>();
 const canvas = useTemplateRef<HTMLCanvasElement>("canvas");
 const box = useTemplateRef<HTMLElement>("box");
-const cells = computed(() => fieldColours(props.lch.hue));
+const hue = computed(() => props.lch.hue);
+// a thousand colours are not worked out for each step of a hand on the hue
+const drawnHue = refThrottled(hue, 90, true);
+const cells = computed(() => fieldColours(drawnHue.value));
 const CELL = 8;
 
 function draw(): void {

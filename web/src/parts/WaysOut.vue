@@ -2,7 +2,7 @@
 import { ElButton, ElDialog, ElRadioButton, ElRadioGroup } from "element-plus";
 import { useClipboard } from "@vueuse/core";
 import { computed, ref, shallowRef, watch } from "vue";
-import client, { ask, type Checked, type Way } from "@/api/client";
+import client, { ask, type Checked, type Schemas, type Way } from "@/api/client";
 import { count, sizeText } from "@/logic/words";
 import { useBench } from "@/stores/bench";
 
@@ -41,18 +41,40 @@ const WAYS: Record<Name, { label: string; steps: string[] }> = {
 };
 const way = ref<Name>("site");
 const changedOnly = ref(false);
+/** The study for visitors who ask their browser for a dark page (or a light one, where the open study is dark). */
+const other = ref<number | null>(null);
+const studies = shallowRef<Schemas["StudyOut"][]>([]);
+const isDark = computed(() => studies.value.find((one) => one.is_open)?.is_dark ?? false);
+const others = computed(() => studies.value.filter((one) => !one.is_deleted && one.is_dark !== isDark.value));
 const told = shallowRef<Way | null>(null);
 const checked = shallowRef<Checked | null>(null);
 const isChecking = ref(false);
 const trouble = ref("");
 const { copy, copied } = useClipboard({ legacy: true });
-const address = computed(
-  () => `/api/sites/${bench.slug}/hand-back/${way.value}/file${changedOnly.value ? "?changed_only=true" : ""}`,
-);
+const query = computed(() => ({
+  changed_only: changedOnly.value,
+  ...(other.value !== null && way.value !== "tokens" ? { other: other.value } : {}),
+}));
+const address = computed(() => {
+  const asked = new URLSearchParams(Object.entries(query.value).map(([name, value]) => [name, String(value)]));
+  return `/api/sites/${bench.slug}/hand-back/${way.value}/file?${asked.toString()}`;
+});
 const say = (refusal: unknown) => (trouble.value = refusal instanceof Error ? refusal.message : String(refusal));
 
 watch(
-  () => [isOpen.value, way.value, changedOnly.value, bench.revision?.number] as const,
+  isOpen,
+  async (open) => {
+    if (!open) return;
+    other.value = null;
+    studies.value = await ask(
+      client.GET("/api/sites/{slug}/studies", { params: { path: { slug: bench.slug } } }),
+    ).catch(() => []);
+  },
+  { immediate: true },
+);
+
+watch(
+  () => [isOpen.value, way.value, query.value, bench.revision?.number] as const,
   async ([open]) => {
     if (!open) return;
     told.value = checked.value = null;
@@ -61,7 +83,7 @@ watch(
     try {
       told.value = await ask(
         client.GET("/api/sites/{slug}/hand-back/{way}", {
-          params: { path, query: { changed_only: changedOnly.value } },
+          params: { path, query: query.value },
         }),
       );
     } catch (refusal) {
@@ -99,6 +121,18 @@ const haveArrived = () =>
     <ol>
       <li v-for="step in WAYS[way].steps" :key="step">{{ step }}</li>
     </ol>
+    <p v-if="way !== 'tokens'" class="scheme">
+      <label>
+        Visitors who prefer a {{ isDark ? "light" : "dark" }} page get
+        <select v-model="other">
+          <option :value="null">the same</option>
+          <option v-for="one in others" :key="one.number" :value="one.number">{{ one.name }}</option>
+        </select>
+      </label>
+      <span v-if="studies.length && !others.length" class="soft">
+        Make a {{ isDark ? "light" : "dark" }} counterpart under Studies to offer it.
+      </span>
+    </p>
     <p v-if="trouble" role="alert">
       <b>{{ trouble }}</b>
     </p>
@@ -113,7 +147,7 @@ const haveArrived = () =>
         <a :href="address" download class="go">Download {{ told.filename }}</a>
         <el-button v-if="told.text" @click="copy(told.text)">{{ copied ? "Copied" : "Copy it all" }}</el-button>
         <span class="soft">{{ sizeText(told.bytes) }}</span>
-        <el-button v-if="way === 'site' || way === 'addon'" :loading="isChecking" @click="readAgain"
+        <el-button v-if="(way === 'site' || way === 'addon') && other === null" :loading="isChecking" @click="readAgain"
           >Read it again</el-button
         >
         <el-button v-if="bench.site?.address" :loading="isChecking" @click="haveArrived">Have they arrived?</el-button>
@@ -173,6 +207,20 @@ ol {
 }
 .only {
   display: block;
+}
+.scheme {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  align-items: center;
+}
+.scheme select {
+  max-width: 260px;
+  padding: 3px 6px;
+  border: 1px solid var(--edge);
+  border-radius: var(--corner);
+  background: var(--raised);
+  font: inherit;
 }
 pre,
 .files {

@@ -23,6 +23,8 @@ export const WIDTHS = {
 } as const;
 export const STATES = { rest: "At rest", hover: "Pointed at", focus: "Focused" } as const;
 
+const READ_EVERY = 160; // ms between two readings while a colour is drawn
+
 /** One site's colours: the revision stood on, what the hand is changing, what is on its way to the server. */
 export const useBench = defineStore("bench", () => {
   const site = shallowRef<Site | null>(null);
@@ -120,6 +122,8 @@ export const useBench = defineStore("bench", () => {
           }),
         );
         if (Object.keys(draft.value).length) draftReading.value = read;
+        // while the hand moves the pages come first; the last value is read in any case
+        await new Promise((resolve) => setTimeout(resolve, READ_EVERY));
       }
     } catch {
       // a reading that did not come is made up for by the next one
