@@ -168,7 +168,8 @@ function pick(event: Event): void {
           @click="emit('take', one.colour)"
         >
           <i :style="{ background: one.colour }" data-specimen />
-          {{ Math.round(one.share * 100) }} %<span class="unseen"> {{ one.colour }}</span>
+          <span :class="{ unseen: one.share < 0.045 }">{{ Math.round(one.share * 100) }} %</span>
+          <span class="unseen"> {{ one.colour }}</span>
         </button>
       </div>
       <p>
@@ -222,9 +223,11 @@ function pick(event: Event): void {
 .bar {
   display: flex;
   flex-basis: 100%;
+  align-items: flex-start;
 }
 .bar button {
   flex-basis: 0;
+  min-width: 20px;
   padding: 0;
   border: 0;
   background: none;

@@ -38,12 +38,12 @@ function show(name: string): void {
     <p v-for="row in rows" :key="row.part">
       <i :style="{ background: row.hex }" data-specimen /> {{ row.part }} <b>{{ row.hex.toUpperCase() }}</b>
       <template v-if="row.roles.length">
-        :
+        is
         <button v-for="role in row.roles" :key="role.name" type="button" class="act" @click="show(role.name)">
           {{ role.label }}
         </button>
       </template>
-      <template v-else>: no role has exactly this; it is a mixture, or a colour under no role</template>
+      <template v-else>is no role's colour exactly; it is a mixture, or a colour under no role</template>
       <button v-if="open" type="button" class="act" @click="take(row.hex)">use it for {{ open.label }}</button>
     </p>
     <p v-if="!rows.length">Nothing could be told at that spot.</p>
@@ -54,7 +54,8 @@ function show(name: string): void {
 <style scoped>
 .SpotPanel {
   display: grid;
-  gap: 4px;
+  grid-template-columns: 1fr auto;
+  gap: 4px 16px;
   margin-bottom: 10px;
   padding: 8px 12px;
   border: 1px solid var(--edge);
@@ -62,12 +63,14 @@ function show(name: string): void {
 }
 .SpotPanel p {
   display: flex;
+  grid-column: 1;
   flex-wrap: wrap;
   gap: 4px 8px;
   align-items: center;
 }
 .SpotPanel > button {
-  justify-self: start;
+  grid-row: 1;
+  grid-column: 2;
 }
 i {
   width: 20px;

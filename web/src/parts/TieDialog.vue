@@ -113,6 +113,7 @@ select {
 }
 input {
   width: 6em;
+  margin-right: 6px;
 }
 .acts {
   display: flex;
