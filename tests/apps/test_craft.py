@@ -47,6 +47,15 @@ def test_mending_keeps_locks_and_says_what_they_cost(wren: Api, yard: str) -> No
     assert Revision.objects.count() == 2, "looking writes nothing"
 
 
+def test_the_aim_is_the_studys_own(wren: Api, yard: str) -> None:
+    plain = wren.get(f"/sites/{yard}/study").json()
+    aimed = wren.post(f"/sites/{yard}/roles", {"what": "aim", "aim": "AAA", "base": 1}).json()
+    assert aimed["level"] == "AAA" and aimed["reading"]["hard_texts"] > plain["reading"]["hard_texts"]
+    copy = wren.post(f"/sites/{yard}/studies", {"name": "Copy"}).json()
+    assert copy["hard_texts"] == aimed["reading"]["hard_texts"]
+    assert wren.post(f"/sites/{yard}/undo", {"base": 2}).json()["reading"] == plain["reading"]
+
+
 def test_studies_are_copied_opened_compared_and_put_away(wren: Api, stranger: Api, yard: str) -> None:
     first = wren.get(f"/sites/{yard}/studies").json()[0]
     made = wren.post(f"/sites/{yard}/studies", {"name": "Deep", "values": {"background": "#14342b"}}).json()

@@ -87,11 +87,14 @@ def change_role(request: HttpRequest, slug: str, wanted: RoleIn) -> RevisionOut:
             return editing.tie_role(study, wanted.role, wanted.tie)
         if wanted.what == "lock":
             return editing.lock_role(study, wanted.role, wanted.locked)
+        if wanted.what == "aim":
+            return study.model_copy(update={"level": wanted.aim})
         return editing.remove_role(study, wanted.role, wanted.to, wanted.is_answered)
 
     words = {
         "add": "Role added", "rename": "Role renamed", "order": "Roles put in order", "remove": "Role removed",
         "tie": "Tie made" if wanted.tie else "Tie cut", "lock": "Role locked" if wanted.locked else "Role let go",
+        "aim": f"To read at {wanted.aim}",
     }  # fmt: skip
     return revision_out(site, services.change(site, wanted.base, change, words[wanted.what]))
 

@@ -56,10 +56,13 @@ class MoveIn(Schema):
 
 
 class RoleIn(Schema):
-    """A change to the roles themselves. Removing a role asks where its places go: `is_answered` says that `to` does."""
+    """A change to the roles themselves, or to how well all is to read (`aim`).
+
+    Removing a role asks where its places go: `is_answered` says that `to` does.
+    """
 
     base: int
-    what: Literal["add", "rename", "remove", "order", "tie", "lock"]
+    what: Literal["add", "rename", "remove", "order", "tie", "lock", "aim"]
     role: str = ""
     label: str = Field("", max_length=200)
     value: str = Field("", max_length=400)
@@ -68,6 +71,7 @@ class RoleIn(Schema):
     order: list[str] = Field([], max_length=400)
     tie: Tie | None = None
     locked: bool = False
+    aim: Literal["AA", "AAA"] = "AA"
 
 
 class PlaceOut(Schema):

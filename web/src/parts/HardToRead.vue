@@ -41,13 +41,25 @@ watchDebounced(
   { debounce: 80, immediate: true },
 );
 
+const aim = (event: Event) =>
+  bench.changeRole({ what: "aim", aim: (event.target as HTMLSelectElement).value as "AA" | "AAA" });
+
 const offersOf = ({ words, ground }: Finding) =>
   isMoving.value ? undefined : offers.value.get(key(words.role, ground.role));
 </script>
 
 <template>
   <aside class="HardToRead" aria-labelledby="hard-to-read">
-    <h2 id="hard-to-read">Hard to read</h2>
+    <header>
+      <h2 id="hard-to-read">Hard to read</h2>
+      <label class="soft" title="4.5 to 1, and 3 for large text; AAA asks for 7, and 4.5">
+        by
+        <select :value="bench.revision?.level" aria-label="How well all is to read" @change="aim">
+          <option>AA</option>
+          <option>AAA</option>
+        </select>
+      </label>
+    </header>
     <mend-all v-if="hard.length || Object.keys(bench.draft).length" />
     <p v-if="bench.reading && !hard.length" class="calm">
       <b>Everything reads.</b> {{ count(bench.reading.texts, "text") }} on {{ count(bench.pages.length, "page") }}, in
@@ -82,6 +94,11 @@ const offersOf = ({ words, ground }: Finding) =>
   border-left: 1px solid var(--rule);
   background: var(--panel);
   scrollbar-width: thin;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
 }
 h2 {
   margin-bottom: 8px;

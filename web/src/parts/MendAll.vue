@@ -9,7 +9,6 @@ import { useBench } from "@/stores/bench";
 const bench = useBench();
 const found = shallowRef<Schemas["MendOut"] | null>(null);
 const left = ref(new Set<string>());
-const level = ref<"AA" | "AAA">("AA");
 const isBusy = ref(false);
 const trouble = ref("");
 /** Colours that move by themselves; what follows another role comes along. */
@@ -24,7 +23,7 @@ async function look(): Promise<void> {
   trouble.value = "";
   try {
     const path = { slug: bench.slug };
-    const body = { locks: [], level: level.value };
+    const body = { locks: [] };
     found.value = await ask(client.POST("/api/sites/{slug}/mend", { params: { path }, body }));
     left.value = new Set();
     bench.showAll(found.value.values);
@@ -61,13 +60,6 @@ function leave(): void {
   <section class="MendAll" aria-label="Mend all">
     <p v-if="!found" class="acts">
       <el-button size="small" :loading="isBusy" @click="look">Mend all…</el-button>
-      <label class="soft">
-        to
-        <select v-model="level" aria-label="How well it is to read">
-          <option>AA</option>
-          <option>AAA</option>
-        </select>
-      </label>
       <span v-if="locked" class="soft">{{ count(locked, "lock") }} kept</span>
     </p>
     <template v-else>
@@ -78,7 +70,7 @@ function leave(): void {
           show it.
         </template>
         <template v-else-if="found.before">No colour could be moved that would help.</template>
-        <template v-else>Everything reads at {{ level }} already.</template>
+        <template v-else>Everything reads at {{ bench.revision?.level }} already.</template>
       </p>
       <ul v-if="moves.length" class="moves">
         <li v-for="move in moves" :key="move.role">

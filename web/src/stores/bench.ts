@@ -199,7 +199,7 @@ export const useBench = defineStore("bench", () => {
       ),
     );
 
-  const NO_CHANGE = { role: "", label: "", value: "", is_answered: false, order: [], locked: false };
+  const NO_CHANGE = { role: "", label: "", value: "", is_answered: false, locked: false, aim: "AA" } as const;
 
   /** Adds, renames, orders, ties, locks or removes a role. */
   const changeRole = (change: Pick<Schemas["RoleIn"], "what"> & Partial<Omit<Schemas["RoleIn"], "base" | "what">>) =>
@@ -207,7 +207,7 @@ export const useBench = defineStore("bench", () => {
       ask(
         client.POST("/api/sites/{slug}/roles", {
           params: { path: { slug: slug.value } },
-          body: { ...NO_CHANGE, ...change, base },
+          body: { ...NO_CHANGE, order: [], ...change, base },
         }),
       ),
     );
