@@ -112,7 +112,8 @@ def solve(problem: Problem, starts: Sequence[Floats] = ()) -> Solved:
     """
     if not problem.variables or not len(problem.spots):  # nothing moves, or nothing has to
         return _solved(problem, [_own(variable) for variable in problem.variables])
-    starts = [*starts, _each_alone(problem), *_without_threes(problem)]
+    own = [_own(variable) for variable in problem.variables]
+    starts = [*starts, *(_each_alone(problem, at) for at in (own, _grounds_apart(problem))), *_without_threes(problem)]
     full = [np.arange(len(variable.candidates)) for variable in problem.variables]
     grid = [
         np.unique(np.concatenate([_spread(variable.candidates, _COARSE), *(_beside(variable, one) for one in starts)]))
@@ -163,9 +164,18 @@ def _without_threes(problem: Problem) -> list[Floats]:
     return [solve(few).colours]
 
 
-def _each_alone(problem: Problem) -> Floats:
-    """Return the colours where every variable that is no ground makes its own rows read, all others as they were."""
+def _grounds_apart(problem: Problem) -> list[int]:
+    """Return the choice where grounds give their words most room: light ones lightest, dark ones darkest."""
     at = [_own(variable) for variable in problem.variables]
+    for number, variable in enumerate(problem.variables):
+        bounds = problem.bounds[variable.roles[0]]
+        if bounds.tolist() != [0.0, 1.0]:
+            at[number] = len(variable.candidates) - 1 if bounds[1] >= 1 else 0
+    return at
+
+
+def _each_alone(problem: Problem, at: list[int]) -> Floats:
+    """Return the colours where every variable that is no ground makes its own rows read, all others as in a choice."""
     found = list(at)
     for number, variable in enumerate(problem.variables):
         rows = rows_of(problem, number)

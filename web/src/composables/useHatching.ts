@@ -73,7 +73,7 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
     if (isFieldAsked) known.field = keys.field;
   }
 
-  const soon = useDebounceFn(() => void look(), 40, { maxWait: 200 });
+  const soon = useDebounceFn(() => void look(), 40, { maxWait: 500 });
   watch([name, lch, () => bench.revision?.number], () => void soon(), { immediate: true });
 
   return { tracks, field, columns: FIELD.columns };

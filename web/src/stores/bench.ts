@@ -23,7 +23,7 @@ export const WIDTHS = {
 } as const;
 export const STATES = { rest: "At rest", hover: "Pointed at", focus: "Focused" } as const;
 
-const READ_EVERY = 160; // ms between two readings while a colour is drawn
+const READ_EVERY = 300; // ms between two readings while a colour is drawn
 
 /** One site's colours: the revision stood on, what the hand is changing, what is on its way to the server. */
 export const useBench = defineStore("bench", () => {
