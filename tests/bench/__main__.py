@@ -35,6 +35,7 @@ OTTERLOCK = ROOT / "samples" / "otterlock"
 STATES = ("rest", "hover", "focus", "active")
 WIDTHS = (1280, 390)
 Row = tuple[str, str]
+_SEE = "\n\nDragging with the pages on the bench: [dragging](dragging.md).\n"
 
 
 def timed(step: Callable[[], object], times: int) -> float:
@@ -172,7 +173,7 @@ def main() -> None:
             f"Seen with Python {platform.python_version()} on 2 cores; ratios are of one run. Chromium is asked for "
             "its computed styles only: each page loaded once a width, each element forced into each state.\n\n"
         )
-        (ROOT / "docs" / "performance.md").write_text(head + table + "\n", encoding="utf-8")
+        (ROOT / "docs" / "performance.md").write_text(head + table + _SEE, encoding="utf-8")
 
 
 main()

@@ -218,37 +218,35 @@ def test_dragging_keeps_up(desk: Page, archive: Path) -> None:
     assert len(times) > 60
 
 
-@pytest.mark.parametrize("way", ["site", "addon"])
-def test_a_dark_counterpart_is_for_those_who_ask_for_it(
-    browser: Browser, otterlock: Path, tmp_path: Path, way: str
-) -> None:
+def test_a_dark_counterpart_is_for_those_who_ask_for_it(browser: Browser, otterlock: Path, tmp_path: Path) -> None:
     site = read_site(otterlock)
     known = KnownSite(survey_site(site))
     light = propose(known.survey).study(known.survey, "Light").with_values({"heading": "#7a1f4b"})
     dark = counterpart(known, light).study
-    handed = hand_back(site, known.survey, light, way, other=dark)
-    files = {**site.files}
-    if way == "site":
-        files = {name: zipfile.ZipFile(io.BytesIO(handed.data)).read(name) for name in _names(handed.data)}
-    else:
-        files["index.html"] = files["index.html"].replace(b"</head>", b"<style>" + handed.data + b"</style></head>")
-    for name, data in files.items():
-        (tmp_path / name).parent.mkdir(parents=True, exist_ok=True)
-        (tmp_path / name).write_bytes(data)
-    with serve(tmp_path) as address:
-        for scheme, study in (("light", light), ("dark", dark)):
-            page = browser.new_page(color_scheme=scheme)
-            page.goto(f"{address}index.html")
-            seen = page.evaluate(
-                """[getComputedStyle(document.body).backgroundColor,
-                    getComputedStyle(document.querySelector(".section h2")).color]"""
-            )
-            assert [read_colour(one).hex() for one in seen] == [
-                study.role(name).value.lower() for name in ("background", "heading")
-            ]
-            page.close()
+    for way in ("site", "addon"):
+        handed = hand_back(site, known.survey, light, way, other=dark)
+        files = {**site.files}
+        if way == "site":
+            files = {name: zipfile.ZipFile(io.BytesIO(handed.data)).read(name) for name in _names(handed.data)}
+        else:
+            files["index.html"] = files["index.html"].replace(b"</head>", b"<style>" + handed.data + b"</style></head>")
+        for name, data in files.items():
+            (tmp_path / way / name).parent.mkdir(parents=True, exist_ok=True)
+            (tmp_path / way / name).write_bytes(data)
+        with serve(tmp_path / way) as address:
+            for scheme, study in (("light", light), ("dark", dark)):
+                page = browser.new_page(color_scheme=scheme)
+                page.goto(f"{address}index.html")
+                seen = page.evaluate(
+                    """[getComputedStyle(document.body).backgroundColor,
+                        getComputedStyle(document.querySelector(".section h2")).color]"""
+                )
+                assert [read_colour(one).hex() for one in seen] == [
+                    study.role(name).value.lower() for name in ("background", "heading")
+                ]
+                page.close()
     with pytest.raises(StudyError, match="are both light"):
-        hand_back(site, known.survey, light, way, other=light)
+        hand_back(site, known.survey, light, "site", other=light)
 
 
 def _names(archive: bytes) -> list[str]:

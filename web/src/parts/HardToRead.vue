@@ -89,6 +89,7 @@ const offersOf = ({ words, ground }: Finding) =>
 
 <style scoped>
 .HardToRead {
+  contain: content; /* what is read anew while a hand drags lays out nothing else */
   overflow-y: auto;
   padding: 12px 14px;
   border-left: 1px solid var(--rule);

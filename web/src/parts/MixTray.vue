@@ -189,6 +189,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
   background: var(--panel);
 }
 .column {
+  contain: content;
   overflow-y: auto;
   padding: 12px 16px;
   border-right: 1px solid var(--rule);

@@ -57,6 +57,7 @@ onBeforeUnmount(() => detach?.());
 
 <style scoped>
 .PageMiniature {
+  contain: content;
   position: relative;
   overflow: hidden;
   border: 1px solid var(--rule);

@@ -63,6 +63,7 @@ const isDifferent = computed(() => props.role.changed || props.role.name in benc
 
 <style scoped>
 .PaletteRailTile {
+  contain: content;
   position: relative;
   display: flex;
   flex: 1 0 104px;
