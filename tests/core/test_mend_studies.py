@@ -148,8 +148,8 @@ def measured(seeds: range, optimise: int) -> str:
         f"median {np.median(took) * 1000:.0f} ms, longest {max(took) * 1000:.0f} ms"
     )
     print(text)
-    assert unproved <= len(took) // 100, text  # two rows of all two hundred are beyond the search
-    assert max(near, default=1.0) <= 1.06, text  # one of fifty is 5.3 % dearer
+    assert not unproved, text
+    assert max(near, default=1.0) <= 1.05, text
     return text
 
 
@@ -166,7 +166,7 @@ def test_no_mixture_is_darker_or_lighter_than_its_bounds(colours, share, part) -
 
 
 def test_made_studies_pass_or_are_proved_impossible() -> None:
-    measured(range(1002, 1005), optimise=0)
+    measured(range(1002, 1004), optimise=1)
 
 
 @pytest.mark.prove
