@@ -8,7 +8,7 @@ until nothing gets cheaper; then candidates are taken more finely around what wa
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Sequence, Set
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -22,6 +22,7 @@ Numbers = NDArray[np.int64]
 _COARSE = 56
 _FINE = 40
 _MANY = 9
+_MOST_TWOS = 60
 _REACH = 0.14  # OKLab lightness that a wide ground may move
 _ROUNDS_COARSE = 4
 _ROUNDS_FINE = 4
@@ -391,7 +392,46 @@ class _Tables:
                 moved = self._settle(moved, {variable, *self.near[variable]})
                 if (found := self.total(moved)) < cost - 1e-9:
                     best, cost = moved, found
-        return best
+        return self._by_twos(best)
+
+    def _by_twos(self, at: list[int]) -> list[int]:
+        """Move two variables that share neighbours at once, with all their neighbours' best answers, until none gains.
+
+        Words between a light and a dark ground let neither move alone.
+        """
+        waiting = [(a, b) for a in range(len(self.near)) for b in range(a) if len(self._shared(a, b)) > 1]
+        cost, tried = self.total(at), 0
+        while waiting and tried < _MOST_TWOS:
+            moved = self._double(at, *waiting.pop(0))
+            tried += 1
+            if moved != at and self.total(moved) < cost - 1e-9:
+                changed = {v for v in range(len(at)) if moved[v] != at[v]}
+                at = self._settle(moved, changed | {n for v in changed for n in self.near[v]})
+                cost = self.total(at)
+        return at
+
+    def _shared(self, one: int, other: int) -> set[int]:
+        return set(self.near[one]) & set(self.near[other])
+
+    def _double(self, at: list[int], one: int, other: int) -> list[int]:
+        """Return the choice with two variables moved to where they and their neighbours' best answers cost least."""
+        cost = self.column[one][:, None] + self.column[other][None]
+        if other in self.near[one]:
+            cost = cost + self.cost_between(one, other)
+        answers = {}
+        for near in {*self.near[one], *self.near[other]} - {one, other}:
+            each = self._given(near, at, {one, other})[None, None]
+            for moving, axis in ((one, 1), (other, 0)):
+                if near in self.near[moving]:
+                    each = each + np.expand_dims(self.cost_between(moving, near), axis)
+            answers[near] = np.broadcast_to(np.argmin(each, axis=2), cost.shape)
+            cost = cost + each.min(axis=2)
+        place = np.unravel_index(int(np.argmin(cost)), cost.shape)
+        moved = list(at)
+        moved[one], moved[other] = int(place[0]), int(place[1])
+        for near, answer in answers.items():
+            moved[near] = int(answer[place])
+        return moved
 
     def _worth_trying(self, at: Sequence[int]) -> list[tuple[int, list[int]]]:
         """Return variables to be moved off and where to: many places where something fails, else both ends."""
@@ -429,7 +469,7 @@ class _Tables:
         cost = self.column[variable].copy()
         answers = {}
         for other in self.near[variable]:
-            both = self.cost_between(variable, other) + self._given(other, at, without=variable)
+            both = self.cost_between(variable, other) + self._given(other, at, {variable})
             answers[other] = np.argmin(both, axis=1)
             cost += both[np.arange(len(both)), answers[other]]
         place = int(np.argmin(cost))
@@ -439,11 +479,11 @@ class _Tables:
             moved[other] = int(answer[place])
         return moved
 
-    def _given(self, variable: int, at: Sequence[int], without: int = -1) -> Floats:
-        """Return what each candidate of a variable costs with the others where they are."""
+    def _given(self, variable: int, at: Sequence[int], without: Set[int] = frozenset()) -> Floats:
+        """Return what each candidate of a variable costs with the others where they are, some of them left out."""
         cost = self.column[variable].copy()
         for other in self.near[variable]:
-            if other != without:
+            if other not in without:
                 cost += self.cost_between(variable, other)[:, at[other]]
         return cost
 
