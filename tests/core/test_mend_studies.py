@@ -124,7 +124,7 @@ def optimised(problem: Problem, keep: np.ndarray) -> float:
 
 def measured(seeds: range, optimise: int) -> str:
     """Return what came of some made studies, in words; fails where a figure does not hold."""
-    took, cheaper, near, left, unproved = [], [], [], 0, 0
+    took, cheaper, near, left, unproved, lost = [], [], [], 0, 0, 0
     for seed in seeds:
         problem, mended, seconds = check(seed)
         took.append(seconds)
@@ -139,13 +139,14 @@ def measured(seeds: range, optimise: int) -> str:
         if len(near) < optimise:
             keep = np.setdiff1d(np.arange(len(problem.spots)), mended.solved.failing)
             best = optimised(problem, keep)
-            near.append(mended.solved.cost / best if best > 1e-6 else 1.0)
+            lost += not np.isfinite(best)
+            near += [mended.solved.cost / best if best > 1e-6 else 1.0] if np.isfinite(best) else []
     text = (
         f"{len(took)} studies: {left} rows proved impossible, {unproved} left without a proof; "
         f"total change beside one by one, where that leaves no more: mean {np.mean([1.0, *cheaper]):.3f}, "
         f"worst {max([0.0, *cheaper]):.3f} on {len(cheaper)}, it leaves more on {len(took) - len(cheaper)}; "
-        f"beside SLSQP on {len(near)}: mean {np.mean([*near] or [1.0]):.3f}, worst {max(near, default=1.0):.3f}; "
-        f"median {np.median(took) * 1000:.0f} ms, longest {max(took) * 1000:.0f} ms"
+        f"beside SLSQP on {len(near)}: mean {np.mean([*near] or [1.0]):.3f}, worst {max(near, default=1.0):.3f}, "
+        f"it found nothing on {lost} more; median {np.median(took) * 1000:.0f} ms, longest {max(took) * 1000:.0f} ms"
     )
     print(text)
     assert not unproved, text

@@ -8,7 +8,7 @@ import numpy as np
 
 from glaucon.core.palette.impossible import MOST_BOXES, Impossible, prove
 from glaucon.core.palette.joint import Problem, Solved, solve
-from glaucon.core.palette.turning import of_any_hue
+from glaucon.core.palette.turning import nearer_around, of_any_hue
 
 _TRIES = 4
 _MOST_PROOFS = 400
@@ -38,8 +38,9 @@ def mend_rows(problem: Problem, most_boxes: int = MOST_BOXES) -> Mended:
             return mended
         again = solve(problem, [better, solved.colours])
         if _rank(problem, again) >= _rank(problem, solved):
-            problem, nearer = of_any_hue(problem, better)
-            again = solve(problem, [nearer, solved.colours])
+            turned, nearer = of_any_hue(problem, better)
+            again = nearer_around(problem, turned, solve(turned, [nearer, solved.colours]))
+            problem = turned
         if _rank(problem, again) >= _rank(problem, solved):
             return mended
         solved = again
