@@ -56,7 +56,7 @@ def list_directions(request: HttpRequest) -> list[str]:
 
 @router.get("/starting", response=list[StartingOut], operation_id="listStarting")
 def list_starting(request: HttpRequest) -> list[StartingOut]:
-    dark = {direction.name for direction in DIRECTIONS if direction.page[0] < 0.62}
+    dark = {direction.name for direction in DIRECTIONS if not direction.is_light}
     return [StartingOut(name=one.name, colours=list(one.colours), is_dark=one.direction in dark) for one in STARTING]
 
 

@@ -16,7 +16,7 @@ from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.palette.candidates import Candidates, candidates_of
-from glaucon.core.palette.impossible import MOST_BOXES
+from glaucon.core.palette.impossible import MOST_BOXES, can_read
 from glaucon.core.palette.joint import MIDDLE, Problem, Spots, Variable, bounds_of, kept_to, solve
 from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.mend_rows import mend_rows
@@ -27,6 +27,7 @@ from glaucon.core.survey.site import Progress
 
 _SEEN_AT_REST = 0.002  # of all ground: what shows in a state alone has far less
 _WIDE = 0.02  # of all ground: pages, panels and sections rather than buttons
+_FEW_BOXES = 2_000
 _KEEPS = 6.0  # what reads weighs more than what does not yet
 
 
@@ -91,6 +92,19 @@ def spots_of(site: KnownSite, study: Study) -> tuple[Spots, Floats]:
     """Return every row that mending looks at and the luminance bounds of the roles, those of no lock (see `joint`)."""
     mend = _Mend(site, study, frozenset(), {})
     return mend._spots(), mend._bounds()
+
+
+def hopeless(site: KnownSite, study: Study, pairings: Iterable[int]) -> set[int]:
+    """Return those of some pairings that no colours let read, each by itself: locks, and all other texts, aside."""
+    mend = _Mend(site, study, frozenset(), {}, is_draft=True)
+    spots, bounds = mend._spots(), mend._bounds()
+    found = set()
+    for pairing in pairings:
+        rows = np.nonzero(spots.pairing == pairing)[0]
+        # what mending cannot foretell is nothing it could help either
+        if not len(rows) or any(can_read(spots.only([int(row)]), bounds, _FEW_BOXES) is False for row in rows):
+            found.add(pairing)
+    return found
 
 
 class _Mend:
@@ -185,7 +199,7 @@ class _Mend:
         colours = self._colours()
         found = np.tile([0.0, 1.0], (len(self._names), 1))
         for number, name in enumerate(self._names):
-            if name in grounds:
+            if name in grounds and (grounds[name] or not self._is_draft):  # nobody knows a draft's buttons yet
                 # a dark draft may lighten: its sections were placed without a look at what stands on them
                 is_free = self._is_draft and float(relative_luminance(colours[number])) < MIDDLE
                 found[number] = bounds_of(colours[number], grounds[name] and not is_free)

@@ -1,0 +1,135 @@
+"""Where given colours go on a site: roles in which they may stay as they are while everything else is made to read."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from glaucon.core.colour.value import Colour
+from glaucon.core.palette.drafting import COLOURFUL, GREY, Direction, Parts, chroma_of, keeps_colour, lch_of, state_of
+from glaucon.core.palette.drafting import values_of as drafted
+from glaucon.core.palette.mend_all import MendedAll, hopeless, mend_all
+from glaucon.core.palette.study import Study
+
+_MOST_TRIES = 6  # roles tried for one colour
+
+
+@dataclass(slots=True)
+class Placed:
+    """Given colours on their roles, and those without one, with what mending around them came to.
+
+    `wrong` counts the texts that stay hard to read though other colours would let them.
+    """
+
+    places: dict[str, Colour]
+    start: Study
+    mended: MendedAll
+    wrong: int
+    without: list[Colour] = field(default_factory=list)
+
+
+def placed(parts: Parts, direction: Direction, given: Sequence[Colour], wished: Mapping[str, Colour]) -> Placed:
+    """Return given colours on roles where everything reads that can; such as find no role there stay without one.
+
+    A `wished` colour is on its role whatever comes of it. Links and accents stay colourful unless that costs a text.
+    """
+    free = [colour for colour in given if colour not in wished.values()]
+    found = _tried(parts, direction, given, {**wished, **_all_at_once(parts, direction, free, wished)})
+    if found.wrong and free:
+        found = _one_after_the_other(parts, direction, given, free, wished)
+    for kept in ("main", "none"):
+        if not found.wrong or chroma_of(given[0]) < GREY:
+            break
+        again = _tried(parts, direction, given, found.places, kept)
+        if again.wrong < found.wrong:
+            again.without, found = found.without, again
+    return found
+
+
+def _one_after_the_other(
+    parts: Parts, direction: Direction, given: Sequence[Colour], free: Sequence[Colour], wished: Mapping[str, Colour]
+) -> Placed:
+    """Place one colour after the other, each where it leaves no more hard to read than there was without it."""
+    found = _tried(parts, direction, given, wished)
+    without = []
+    for colour in free:
+        for name in _roles_for(parts, direction, colour, found.places):
+            tried = _tried(parts, direction, given, {**found.places, name: colour})
+            if tried.wrong <= found.wrong:
+                found = tried
+                break
+        else:
+            without.append(colour)
+    found.without = without
+    return found
+
+
+def _tried(
+    parts: Parts, direction: Direction, given: Sequence[Colour], places: Mapping[str, Colour], kept: str = "all"
+) -> Placed:
+    start = begun(parts.study, direction.name, drafted(parts, direction, list(given), places))
+    floors = {} if chroma_of(given[0]) < GREY or kept == "none" else _floors(parts, start, places, kept == "main")
+    mended = mend_all(parts.known, start, list(places), floors=floors, most_boxes=0, is_draft=True)
+    failing = {pairing for one in mended.left for pairing in one.pairings}
+    failing -= hopeless(parts.known, start, failing)
+    return Placed(dict(places), start, mended, len(parts.known.index.runs_of(sorted(failing))))
+
+
+def begun(study: Study, name: str, values: Mapping[str, str]) -> Study:
+    """Return a study of some values without the locks and ties of the one it is made from."""
+    roles = tuple(role.model_copy(update={"locked": False, "tie": None}) for role in study.roles)
+    return study.model_copy(update={"name": name[:80], "roles": roles}).with_values(values, take=True)
+
+
+def _floors(parts: Parts, start: Study, places: Mapping[str, Colour], is_main: bool) -> dict[str, float]:
+    """Return the chromas that links and accents keep to, all of them or the main ones alone."""
+    names = [role.name for role in start.roles if role.name not in places and keeps_colour(parts, role.name)]
+    return {name: COLOURFUL for name in names if not is_main or name in ("link", "accent")}
+
+
+def _all_at_once(
+    parts: Parts, direction: Direction, free: Sequence[Colour], taken: Mapping[str, Colour]
+) -> dict[str, Colour]:
+    """Return a role for each colour: pale greyish ones are pages, deep greyish ones text, the rest in order."""
+    found: dict[str, Colour] = {}
+    for colour in free:
+        name = next(_roles_for(parts, direction, colour, {**taken, **found}, len(free) > 1), None)
+        if name is not None:
+            found[name] = colour
+    return found
+
+
+def _roles_for(
+    parts: Parts, direction: Direction, colour: Colour, taken: Mapping[str, Colour], is_one_of_many: bool = True
+) -> Iterator[str]:
+    """Yield the roles a colour may be tried on, the likeliest first."""
+    lightness, chroma, _ = lch_of(colour)
+    wish = [n for n in ("background", "panel") if lightness > 0.92 and chroma < 0.05]
+    wish += [n for n in ("text", "heading") if lightness < 0.35 and chroma < 0.05 and is_one_of_many]
+    free = [n for n in dict.fromkeys([*wish, *_order(parts, direction)]) if n not in taken and n in parts.uses]
+    fits = [n for n in free if _may_stand(parts, direction, n, lightness)]
+    yield from [*fits, *(n for n in free if n not in fits)][:_MOST_TRIES]
+
+
+def _order(parts: Parts, direction: Direction) -> list[str]:
+    """Return the roles in the order in which a direction wants given colours on them."""
+    names = [role.name for role in parts.study.roles if role.name in parts.uses]
+    fills = [name for name in names if parts.uses[name].kind == "ground"]
+    plain = [name for name in fills if not parts.grounds.get(name)]  # never words themselves
+    sections = [name for name in plain if name.startswith("ground-") and not state_of(name)]
+    accents = [name for name in fills if name.startswith("accent") and not state_of(name)]
+    lines = [name for name in names if parts.uses[name].kind == "line"]
+    preferred = [*sections, *accents] if direction.leads == "section" else [*accents, *sections]
+    rest = sorted(names, key=lambda name: name == "background")  # a page given as it is leaves directions little choice
+    return [*preferred, *(n for n in plain if n not in ("background", "panel")), *lines, *rest]
+
+
+def _may_stand(parts: Parts, direction: Direction, name: str, lightness: float) -> bool:
+    """Return whether a colour may be a role's by its lightness: what carries the page's words is as light as it."""
+    is_light = direction.is_light
+    kind = parts.uses[name].kind
+    if kind == "ground" and name in parts.like_page and not (lightness > 0.86 if is_light else lightness < 0.33):
+        return False
+    if kind == "words" or name in parts.grounds:
+        return lightness < 0.56 if is_light else lightness > 0.72
+    return True
