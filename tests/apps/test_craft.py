@@ -82,15 +82,24 @@ def test_studies_are_copied_opened_compared_and_put_away(wren: Api, stranger: Ap
 
 def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -> None:
     made = wren.post(f"/sites/{yard}/made", {"colours": ["#7a3fe0"], "direction": 0}).json()
-    assert made["given"]["accent"] == made["values"]["accent"] == "#7a3fe0" and "violet" in made["about"]
+    ((role, value),) = made["given"].items()
+    assert made["values"][role] == value == "#7a3fe0" and "your violet" in made["about"] and not made["is_blocked"]
+    assert role != "accent", "the words of a button in focus would be lost"
+    asked = {"colours": ["#7a3fe0"], "direction": 0, "places": {"accent": "#7a3fe0"}}
+    wished = wren.post(f"/sites/{yard}/made", asked).json()
+    assert wished["values"]["accent"] == "#7a3fe0" and wished["hard_texts"] > made["hard_texts"]
     assert Revision.objects.count() == 1
-    kept = wren.post(f"/sites/{yard}/studies", {"name": made["name"], "values": made["values"], "is_opened": True})
-    assert kept.json()["hard_texts"] == made["hard_texts"]
-    assert values_of(wren.get(f"/sites/{yard}/study").json()) == made["values"]
+    given = {**made["given"], "yours": "#123456"}
+    body = {"name": made["name"], "values": made["values"], "given": given, "is_opened": True}
+    assert wren.post(f"/sites/{yard}/studies", body).json()["hard_texts"] == made["hard_texts"]
+    worn = wren.get(f"/sites/{yard}/study").json()
+    assert values_of(worn) == {**made["values"], "yours": "#123456"}
+    assert {one["name"] for one in worn["roles"] if one["locked"]} == {role, "yours"}
     for body, words in (
         ({"colours": []}, "from one to 5 colours; 0 were given"),
         ({"colours": ["reddish"]}, "“reddish” is not a colour"),
         ({"colours": ["red"], "direction": 99}, "There are 6 directions"),
+        ({"colours": ["red"], "places": {"mast": "red"}}, "no role “mast”"),
         ({"starting": "Winter sale"}, "no starting study “Winter sale”"),
     ):
         answer = wren.post(f"/sites/{yard}/made", body)

@@ -70,7 +70,9 @@ def make(request: HttpRequest, slug: str, wanted: MakeIn) -> MadeOut:
     elif wanted.starting is not None:
         made = starting_study(known, study, wanted.starting)
     else:
-        made = make_study(known, study, [read_colour(text) for text in wanted.colours], wanted.direction)
+        places = {role: read_colour(text) for role, text in wanted.places.items()}
+        given = [read_colour(text) for text in wanted.colours]
+        made = make_study(known, study, given, wanted.direction, wished=places)
     return MadeOut(
         name=made.study.name, about=made.about, values={role.name: role.value for role in made.study.roles},
         given=made.given, hard_texts=made.failing, samples=made.left, colours=strip(known, made.study),

@@ -195,11 +195,15 @@ class StudyOut(Schema):
 
 
 class NewStudyIn(Schema):
-    """A copy of a study (the open one where none is named), with other values if given."""
+    """A copy of a study (the open one where none is named), with other values if any.
+
+    `given` are colours by role that are locked; those of no role yet become roles of their own.
+    """
 
     name: str = Field("", max_length=200)
     copy_of: int | None = None
     values: dict[str, str] = Field({}, max_length=400)
+    given: dict[str, str] = Field({}, max_length=5)
     is_opened: bool = False
 
 
@@ -240,9 +244,10 @@ class ComparedOut(Schema):
 
 
 class MakeIn(Schema):
-    """Colours to make a palette from, and the direction; or the name of a starting study."""
+    """Colours to make a palette from, those wanted on a certain role, and the direction; or a starting study's name."""
 
     colours: list[str] = Field([], max_length=5)
+    places: dict[str, str] = Field({}, max_length=5)
     direction: int = 0
     starting: str | None = None
 

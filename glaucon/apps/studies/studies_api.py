@@ -15,7 +15,7 @@ from glaucon.apps.studies.models import Study
 from glaucon.apps.studies.schemas import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.core.exchange.preview import wear_of
 from glaucon.core.palette import study as core
-from glaucon.core.palette.making import is_dark
+from glaucon.core.palette.making import is_dark, with_given
 from glaucon.core.reading.findings import SiteReading
 
 router = Router(tags=["studies"])
@@ -56,7 +56,7 @@ def add_study(request: HttpRequest, slug: str, wanted: NewStudyIn) -> StudyOut:
     name = " ".join(wanted.name.split())[:80] or f"{origin.name[:70]}, copy"
     document = origin.current.read()
     if wanted.values:
-        document = document.with_values(wanted.values, take=True)
+        document = with_given(document, wanted.values, wanted.given)
     document = core.read_study(document.model_copy(update={"name": name}).model_dump(mode="json"))
     study = services.add_study(site, document, "Made" if wanted.values else f"Copied from {origin.name}"[:160])
     if wanted.is_opened:

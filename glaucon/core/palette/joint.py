@@ -8,7 +8,7 @@ until nothing gets cheaper; then candidates are taken more finely around what wa
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence, Set
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -17,12 +17,11 @@ from numpy.typing import NDArray
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb
 from glaucon.core.palette.candidates import Candidates
+from glaucon.core.palette.searching import Search
 
 Numbers = NDArray[np.int64]
 _COARSE = 56
 _FINE = 40
-_MANY = 9
-_MOST_TWOS = 60
 _REACH = 0.14  # OKLab lightness that a wide ground may move
 _ROUNDS_COARSE = 4
 _ROUNDS_FINE = 4
@@ -115,38 +114,47 @@ def solve(problem: Problem, starts: Sequence[Floats] = ()) -> Solved:
         return _solved(problem, [_own(variable) for variable in problem.variables])
     own = [_own(variable) for variable in problem.variables]
     starts = [*starts, *(_each_alone(problem, at) for at in (own, _grounds_apart(problem))), *_without_threes(problem)]
-    full = [np.arange(len(variable.candidates)) for variable in problem.variables]
+    return _solved(problem, _polished(problem, _finer(problem, *_coarse(problem, starts))))
+
+
+def _coarse(problem: Problem, starts: Sequence[Floats]) -> tuple[list[int], list[Numbers], list[int]]:
+    """Return the cheapest choice on a grid of candidates from some colours, that grid, and the places in it."""
     grid = [
         np.unique(np.concatenate([_spread(variable.candidates, _COARSE), *(_beside(variable, one) for one in starts)]))
         for variable in problem.variables
     ]
     others, known = problem.colours, [problem.colours, *starts]
-    best: tuple[float, list[int], list[Numbers], list[int]] | None = None
+    best: tuple[float, list[int], list[int]] | None = None
     for _ in range(_ROUNDS_COARSE):  # rows of three variables and more see the third where the round before left it
         tables = _Tables(problem, grid, others)
         places = tables.search([_places_of(problem, grid, one) for one in known])
         at = [int(grid[v][k]) for v, k in enumerate(places)]
         cost = _energy(problem, at)
-        if best is None or cost < best[0] - 1e-9:
-            best = (cost, at, grid, places)
-        elif tables.is_partial:
+        if best is not None and cost >= best[0] - 1e-9:
             break
+        best = (cost, at, places)
         others = _worn(problem, at)
         known = [others]
         if not tables.is_partial:
             break
-    cost, at, grid, places = best if best is not None else (0.0, [], grid, [])
-    for _ in range(_ROUNDS_FINE):
+    assert best is not None
+    return best[1], grid, best[2]
+
+
+def _finer(problem: Problem, at: list[int], grid: list[Numbers], places: list[int]) -> list[int]:
+    """Return a choice found among the candidates around one, more closely each round."""
+    full = [np.arange(len(variable.candidates)) for variable in problem.variables]
+    cost = _energy(problem, at)
+    for turn in range(_ROUNDS_FINE):
         finer = [_around(problem.variables[v].candidates, full[v], grid[v], places[v]) for v in range(len(places))]
         tables = _Tables(problem, finer, _worn(problem, at))
-        found = tables.search([[int(np.searchsorted(finer[v], at[v])) for v in range(len(at))]])
+        found = tables.search([[int(np.searchsorted(finer[v], at[v])) for v in range(len(at))]], turn == 0)
         tried = [int(finer[v][k]) for v, k in enumerate(found)]
-        if _energy(problem, tried) < cost:
-            at, cost = tried, _energy(problem, tried)
-            grid, places = finer, found
-        else:
+        if _energy(problem, tried) >= cost:
             break
-    return _solved(problem, _polished(problem, at))
+        at, cost = tried, _energy(problem, tried)
+        grid, places = finer, found
+    return at
 
 
 def _energy(problem: Problem, at: Sequence[int]) -> float:
@@ -162,7 +170,8 @@ def _without_threes(problem: Problem) -> list[Floats]:
     if roles.max(initial=0) <= 2:
         return []
     few = Problem(problem.colours, problem.variables, problem.spots.only(np.nonzero(roles <= 2)[0]), problem.bounds)
-    return [solve(few).colours]
+    starts = [_each_alone(few, at) for at in ([_own(variable) for variable in few.variables], _grounds_apart(few))]
+    return [_worn(few, _coarse(few, starts)[0])]
 
 
 def _grounds_apart(problem: Problem) -> list[int]:
@@ -314,7 +323,6 @@ class _Tables:
     others: Floats
     column: list[Floats] = field(init=False)
     table: dict[tuple[int, int], Floats] = field(init=False)
-    near: list[list[int]] = field(init=False)
     is_partial: bool = field(init=False, default=False)
     _worn: list[Floats] = field(init=False)
 
@@ -327,10 +335,6 @@ class _Tables:
         self.table = {}
         self._worn = [variable.worn(places) for variable, places in zip(variables, self.grid, strict=True)]
         self._fill()
-        self.near = [[] for _ in variables]
-        for one, other in self.table:
-            self.near[one].append(other)
-            self.near[other].append(one)
 
     def _fill(self) -> None:
         spots = self.problem.spots
@@ -369,123 +373,9 @@ class _Tables:
         key = (involved[0], involved[1])
         self.table[key] = self.table[key] + cost if key in self.table else cost
 
-    def cost_between(self, one: int, other: int) -> Floats:
-        """Return the table of two variables, rows for the first."""
-        return self.table[one, other] if (one, other) in self.table else self.table[other, one].T
-
-    def total(self, at: Sequence[int]) -> float:
-        """Return what a choice costs."""
-        alone = sum(float(column[k]) for column, k in zip(self.column, at, strict=True))
-        return alone + sum(float(table[at[a], at[b]]) for (a, b), table in self.table.items())
-
-    def search(self, starts: Sequence[list[int]]) -> list[int]:
-        """Return the cheapest choice reached from any of the starts, and from each with one variable moved off."""
-        everyone = set(range(len(self.column)))
-        best = min((self._settle(list(start), everyone) for start in starts), key=self.total)
-        cost = self.total(best)
-        for variable, places in self._worth_trying(best):
-            for place in places:
-                moved = list(best)
-                moved[variable] = place
-                for other in self.near[variable]:
-                    moved[other] = int(np.argmin(self._given(other, moved)))
-                moved = self._settle(moved, {variable, *self.near[variable]})
-                if (found := self.total(moved)) < cost - 1e-9:
-                    best, cost = moved, found
-        return self._by_twos(best)
-
-    def _by_twos(self, at: list[int]) -> list[int]:
-        """Move two variables that share neighbours at once, with all their neighbours' best answers, until none gains.
-
-        Words between a light and a dark ground let neither move alone.
-        """
-        waiting = [(a, b) for a in range(len(self.near)) for b in range(a) if len(self._shared(a, b)) > 1]
-        cost, tried = self.total(at), 0
-        while waiting and tried < _MOST_TWOS:
-            moved = self._double(at, *waiting.pop(0))
-            tried += 1
-            if moved != at and self.total(moved) < cost - 1e-9:
-                changed = {v for v in range(len(at)) if moved[v] != at[v]}
-                at = self._settle(moved, changed | {n for v in changed for n in self.near[v]})
-                cost = self.total(at)
-        return at
-
-    def _shared(self, one: int, other: int) -> set[int]:
-        return set(self.near[one]) & set(self.near[other])
-
-    def _double(self, at: list[int], one: int, other: int) -> list[int]:
-        """Return the choice with two variables moved to where they and their neighbours' best answers cost least."""
-        cost = self.column[one][:, None] + self.column[other][None]
-        if other in self.near[one]:
-            cost = cost + self.cost_between(one, other)
-        answers = {}
-        for near in {*self.near[one], *self.near[other]} - {one, other}:
-            each = self._given(near, at, {one, other})[None, None]
-            for moving, axis in ((one, 1), (other, 0)):
-                if near in self.near[moving]:
-                    each = each + np.expand_dims(self.cost_between(moving, near), axis)
-            answers[near] = np.broadcast_to(np.argmin(each, axis=2), cost.shape)
-            cost = cost + each.min(axis=2)
-        place = np.unravel_index(int(np.argmin(cost)), cost.shape)
-        moved = list(at)
-        moved[one], moved[other] = int(place[0]), int(place[1])
-        for near, answer in answers.items():
-            moved[near] = int(answer[place])
-        return moved
-
-    def _worth_trying(self, at: Sequence[int]) -> list[tuple[int, list[int]]]:
-        """Return variables to be moved off and where to: many places where something fails, else both ends."""
-        failing = {v for key, table in self.table.items() if table[at[key[0]], at[key[1]]] > 0 for v in key}
-        moved = {v for v, column in enumerate(self.column) if column[at[v]] > 1e-9}
-        found = []
-        for variable in sorted(v for v in failing | moved if self.near[v]):
-            many = _MANY if variable in failing else 2
-            places = np.unique(np.linspace(0, len(self.column[variable]) - 1, many).round().astype(int)).tolist()
-            found.append((variable, places))
-        return found
-
-    def _settle(self, at: list[int], waiting: set[int]) -> list[int]:
-        """Move one variable after the other with its neighbours until none gains; those waiting are looked at first."""
-        waiting = set(waiting)
-        while waiting:
-            variable = min(waiting)
-            waiting.remove(variable)
-            moved = self._star(at, variable)
-            changed = {v for v in (variable, *self.near[variable]) if moved[v] != at[v]}
-            if changed and self._around(moved, variable) < self._around(at, variable) - 1e-9:
-                at = moved
-                waiting |= changed | {n for v in changed for n in self.near[v]}
-        return at
-
-    def _around(self, at: Sequence[int], variable: int) -> float:
-        """Return what a choice costs in everything that a variable and its neighbours have a part in."""
-        some = {variable, *self.near[variable]}
-        cost = sum(float(self.column[v][at[v]]) for v in some)
-        keys = {(min(v, n), max(v, n)) for v in some for n in self.near[v]}
-        return cost + sum(float(self.table[key][at[key[0]], at[key[1]]]) for key in keys)
-
-    def _star(self, at: list[int], variable: int) -> list[int]:
-        """Return the choice with a variable moved to where it and its neighbours' best answers cost least."""
-        cost = self.column[variable].copy()
-        answers = {}
-        for other in self.near[variable]:
-            both = self.cost_between(variable, other) + self._given(other, at, {variable})
-            answers[other] = np.argmin(both, axis=1)
-            cost += both[np.arange(len(both)), answers[other]]
-        place = int(np.argmin(cost))
-        moved = list(at)
-        moved[variable] = place
-        for other, answer in answers.items():
-            moved[other] = int(answer[place])
-        return moved
-
-    def _given(self, variable: int, at: Sequence[int], without: Set[int] = frozenset()) -> Floats:
-        """Return what each candidate of a variable costs with the others where they are, some of them left out."""
-        cost = self.column[variable].copy()
-        for other in self.near[variable]:
-            if other not in without:
-                cost += self.cost_between(variable, other)[:, at[other]]
-        return cost
+    def search(self, starts: Sequence[list[int]], by_twos: bool = False) -> list[int]:
+        """Return the cheapest choice reached from any of the starts."""
+        return Search(self.column, self.table).cheapest(starts, by_twos)
 
 
 def _twos(involved: tuple[int, ...]) -> list[tuple[int, ...]]:

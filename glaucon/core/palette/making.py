@@ -13,14 +13,14 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from glaucon.core.colour.oklab import Floats, delta_e_ok
-from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.colour.value import Colour, css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.palette.drafting import COLOURFUL, DIRECTIONS, GREY, MIDDLING, Direction, Parts, keeps_colour, lch_of
 from glaucon.core.palette.editing import add_role
 from glaucon.core.palette.found import word_of
 from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.mend_all import mend_all
-from glaucon.core.palette.placing import begun, placed
+from glaucon.core.palette.placing import Placed, begun, placed
 from glaucon.core.palette.study import Study
 from glaucon.core.palette.ties import into_srgb
 from glaucon.core.palette.usage import RoleUse
@@ -43,7 +43,7 @@ class Made:
     given: dict[str, str]
     failing: int
     left: list[str] = field(default_factory=list)
-    is_blocked: bool = False  # something fails that other colours would let read, or no given colour has a place
+    is_blocked: bool = False  # a given colour keeps something from reading, or none has a place
 
 
 def make_studies(
@@ -79,10 +79,12 @@ def make_study(
     direction: int,
     site: Parts | None = None,
     wished: Mapping[str, Colour] | None = None,
+    whose: str = "your",
 ) -> Made:
     """Return the study made from some colours in one direction, a place in DIRECTIONS.
 
-    `wished` says by role which of the given colours are to be where; the others go where they suit.
+    `wished` says by role which of the given colours are to be where; the others go where they suit. `whose` they are
+    is said in the words about it.
     Raises: StudyError: no colour given, or too many; no such direction; no such role.
     """
     if not 1 <= len(given) <= MOST_GIVEN:
@@ -93,18 +95,38 @@ def make_study(
         )
     colours = [colour.with_alpha(1.0).rounded() for colour in given]
     fixed = {study.role(name).name: colour.with_alpha(1.0).rounded() for name, colour in (wished or {}).items()}
-    return _made(site or Parts(known, study), DIRECTIONS[direction], colours, fixed)
+    return _made(site or Parts(known, study), DIRECTIONS[direction], colours, fixed, whose)
 
 
-def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mapping[str, Colour]) -> Made:
+def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mapping[str, Colour], whose: str) -> Made:
     found = placed(site, direction, given, wished)
     made, stand = found.mended.study, {name: colour.hex() for name, colour in found.places.items()}
-    about = _about(site, made, found.places, found.without)
+    about = _about(site, made, found, whose)
     for colour in found.without:
-        made, name = add_role(made, f"Yours: {word_of(colour.hex())}", css_text(colour), "yours")
+        made, name = _with_own(made, css_text(colour))
         stand[name] = colour.hex()
-    is_blocked = found.wrong > 0 or not found.places
+    is_blocked = found.wrong > found.anyhow or not found.places
     return Made(made, about, stand, found.mended.failing_after, texts_left(site.known, made), is_blocked)
+
+
+def _with_own(study: Study, value: str) -> tuple[Study, str]:
+    return add_role(study, f"Yours: {word_of(read_colour(value).hex())}", value, "yours")
+
+
+def with_given(study: Study, values: Mapping[str, str], given: Mapping[str, str]) -> Study:
+    """Return a study that wears what was made from it, given colours locked, those without a role on ones of their own.
+
+    Raises: StudyError: a value for a role that there is none of. ColourError: a value is no colour.
+    """
+    known = {role.name for role in study.roles}
+    made = study.with_values(
+        {name: value for name, value in values.items() if name not in given or name in known}, take=True
+    )
+    for name, value in given.items():
+        if name not in known:
+            made, name = _with_own(made, value)
+        made = made.with_roles({name: {"locked": True, "tie": None}})
+    return made
 
 
 def average_difference(one: Study, other: Study) -> float:
@@ -120,11 +142,11 @@ def texts_left(known: KnownSite, study: Study) -> list[str]:
     return [finding.sample for finding in reading.findings if finding.verdict == "fail"][:6]
 
 
-def _about(site: Parts, study: Study, places: Mapping[str, Colour], without: Sequence[Colour]) -> str:
+def _about(site: Parts, study: Study, found: Placed, whose: str) -> str:
     """Return what a direction does, in words."""
     said = []
-    if places:
-        kept = [f"your {word_of(colour.hex())} for {_does(site, name)}" for name, colour in list(places.items())[:3]]
+    if found.places:
+        kept = [f"{whose} {word_of(c.hex())} for {_does(site, name)}" for name, c in list(found.places.items())[:3]]
         said.append("keeps " + ", ".join(kept))
     page = next((role for role in study.roles if role.name == "background"), None)
     if page is not None:
@@ -135,8 +157,8 @@ def _about(site: Parts, study: Study, places: Mapping[str, Colour], without: Seq
     dark = [r for r in study.roles if r.name.startswith("ground-") and r.name in site.uses]
     if dark:
         said.append(f"{dark[0].label.lower()} becomes {word_of(dark[0].colour.hex())}")
-    if without:
-        words = " and ".join(f"your {word_of(colour.hex())}" for colour in without)
+    if found.without:
+        words = " and ".join(f"{whose} {word_of(colour.hex())}" for colour in found.without)
         said.append(f"{words} would cost a text wherever it went, so it waits in the palette, worn by nothing")
     sentence = "; ".join(said)
     return sentence[:1].upper() + sentence[1:] + "."

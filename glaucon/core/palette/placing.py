@@ -18,13 +18,15 @@ _MOST_TRIES = 6  # roles tried for one colour
 class Placed:
     """Given colours on their roles, and those without one, with what mending around them came to.
 
-    `wrong` counts the texts that stay hard to read though other colours would let them.
+    `wrong` counts the texts that stay hard to read though each by itself need not, `anyhow` those that do without any
+    given colour in the way.
     """
 
     places: dict[str, Colour]
     start: Study
     mended: MendedAll
     wrong: int
+    anyhow: int = 0
     without: list[Colour] = field(default_factory=list)
 
 
@@ -34,27 +36,30 @@ def placed(parts: Parts, direction: Direction, given: Sequence[Colour], wished: 
     A `wished` colour is on its role whatever comes of it. Links and accents stay colourful unless that costs a text.
     """
     free = [colour for colour in given if colour not in wished.values()]
-    found = _tried(parts, direction, given, {**wished, **_all_at_once(parts, direction, free, wished)})
-    if found.wrong and free:
-        found = _one_after_the_other(parts, direction, given, free, wished)
-    for kept in ("main", "none"):
-        if not found.wrong or chroma_of(given[0]) < GREY:
-            break
-        again = _tried(parts, direction, given, found.places, kept)
-        if again.wrong < found.wrong:
-            again.without, found = found.without, again
+    tries = _Tries(parts, direction, given)
+    found = tries.of({**wished, **_all_at_once(parts, direction, free, wished)})
+    if found.wrong:
+        bare = tries.of({})
+        if found.wrong > bare.wrong and free:
+            found = _one_after_the_other(tries, free, wished)
+        found.anyhow = bare.wrong
+    if found.wrong and chroma_of(given[0]) >= GREY:
+        for kept in ("none", "main"):
+            again = tries.of(found.places, kept)
+            if again.wrong < found.wrong or (kept == "main" and again.wrong == found.wrong):
+                again.without, again.anyhow, found = found.without, found.anyhow, again
+            elif kept == "none":
+                break
     return found
 
 
-def _one_after_the_other(
-    parts: Parts, direction: Direction, given: Sequence[Colour], free: Sequence[Colour], wished: Mapping[str, Colour]
-) -> Placed:
+def _one_after_the_other(tries: _Tries, free: Sequence[Colour], wished: Mapping[str, Colour]) -> Placed:
     """Place one colour after the other, each where it leaves no more hard to read than there was without it."""
-    found = _tried(parts, direction, given, wished)
+    found = tries.of(wished)
     without = []
     for colour in free:
-        for name in _roles_for(parts, direction, colour, found.places):
-            tried = _tried(parts, direction, given, {**found.places, name: colour})
+        for name in _roles_for(tries.parts, tries.direction, colour, found.places):
+            tried = tries.of({**found.places, name: colour})
             if tried.wrong <= found.wrong:
                 found = tried
                 break
@@ -64,15 +69,32 @@ def _one_after_the_other(
     return found
 
 
-def _tried(
-    parts: Parts, direction: Direction, given: Sequence[Colour], places: Mapping[str, Colour], kept: str = "all"
-) -> Placed:
-    start = begun(parts.study, direction.name, drafted(parts, direction, list(given), places))
-    floors = {} if chroma_of(given[0]) < GREY or kept == "none" else _floors(parts, start, places, kept == "main")
-    mended = mend_all(parts.known, start, list(places), floors=floors, most_boxes=0, is_draft=True)
-    failing = {pairing for one in mended.left for pairing in one.pairings}
-    failing -= hopeless(parts.known, start, failing)
-    return Placed(dict(places), start, mended, len(parts.known.index.runs_of(sorted(failing))))
+@dataclass(slots=True)
+class _Tries:
+    """What mending comes to with given colours on roles, each way tried once."""
+
+    parts: Parts
+    direction: Direction
+    given: Sequence[Colour]
+    _known: dict[tuple[frozenset[tuple[str, Colour]], str], Placed] = field(default_factory=dict)
+
+    def of(self, places: Mapping[str, Colour], kept: str = "all") -> Placed:
+        """Return what came of some places; `kept` says which links and accents stay colourful: all, main or none."""
+        key = (frozenset(places.items()), kept)
+        if key not in self._known:
+            self._known[key] = self._mended(places, kept)
+        return self._known[key]
+
+    def _mended(self, places: Mapping[str, Colour], kept: str) -> Placed:
+        parts = self.parts
+        values = drafted(parts, self.direction, list(self.given), places)
+        start = begun(parts.study, self.direction.name, values)
+        is_free = kept == "none" or chroma_of(self.given[0]) < GREY
+        floors = {} if is_free else _floors(parts, start, places, kept == "main")
+        mended = mend_all(parts.known, start, list(places), floors=floors, most_boxes=0, is_draft=True)
+        failing = {pairing for one in mended.left for pairing in one.pairings}
+        failing -= hopeless(parts.known, start, failing)
+        return Placed(dict(places), start, mended, len(parts.known.index.runs_of(sorted(failing))))
 
 
 def begun(study: Study, name: str, values: Mapping[str, str]) -> Study:

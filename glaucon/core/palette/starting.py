@@ -53,6 +53,9 @@ def starting_study(known: KnownSite, study: Study, name: str) -> Made:
     if found is None:
         raise StudyError(f"There is no starting study “{name}”; choose one of those listed.")
     direction = next(n for n, one in enumerate(DIRECTIONS) if one.name == found.direction)
-    made = make_study(known, study, found.given, direction)
-    made.study = made.study.model_copy(update={"name": name})
+    made = make_study(known, study, found.given, direction, whose="its")
+    ours = {role.name for role in study.roles}
+    roles = tuple(role for role in made.study.roles if role.name in ours)
+    made.study = made.study.model_copy(update={"name": name, "roles": roles})
+    made.given = {}  # nobody asked for these to stay
     return made

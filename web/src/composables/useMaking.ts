@@ -1,8 +1,17 @@
 import { computed, ref, shallowRef } from "vue";
 import client, { ask, type Schemas } from "@/api/client";
+import { differenceOk } from "@/logic/colour";
 import { useBench } from "@/stores/bench";
 
 export type Made = Schemas["MadeOut"];
+
+/** A colour to make a palette from, and the role it is wanted on, if any. */
+export interface Given {
+  hex: string;
+  role: string;
+}
+
+const APART = 0.08;
 
 /** Makes palettes one direction after the other, so that progress is seen and it can be stopped at any of them. */
 export function useMaking() {
@@ -49,9 +58,9 @@ export function useMaking() {
   return { made, done, total, trouble, isBusy, run, stop };
 }
 
-/** Whether two palettes differ in a good part of their roles: the same twice is no choice. */
+/** Whether two palettes differ enough to be a choice: ΔE OK on average over the roles. */
 function isApart(one: Made, other: Made): boolean {
-  const names = Object.keys(one.values);
-  const same = names.filter((name) => one.values[name] === other.values[name]).length;
-  return same < names.length * 0.6;
+  const names = Object.keys(one.values).filter((name) => name in other.values);
+  const sum = names.reduce((so, name) => so + differenceOk(one.values[name]!, other.values[name]!), 0);
+  return sum >= APART * names.length;
 }

@@ -1,5 +1,5 @@
 /** Colour sums for what must follow the hand at once; every figure that stays comes from the server. */
-import { converter, formatHex, formatHex8, parse, toGamut, type Oklch } from "culori";
+import { converter, differenceEuclidean, formatHex, formatHex8, parse, toGamut, type Oklch } from "culori";
 
 export interface Lch {
   lightness: number;
@@ -31,6 +31,11 @@ export function isInSrgb({ lightness, chroma, hue }: Lch): boolean {
   const rgb = toRgb({ mode: "oklch", l: lightness, c: chroma, h: hue } as Oklch);
   return [rgb.r, rgb.g, rgb.b].every((channel) => channel > -0.002 && channel < 1.002);
 }
+
+const apartInOklab = differenceEuclidean("oklab");
+
+/** ΔE OK between two CSS colours. */
+export const differenceOk = (one: string, other: string): number => apartInOklab(parse(one)!, parse(other)!);
 
 /** CSS text of a hex colour at an opacity of its own. */
 export function atOpacity(hex: string, opacity: number): string {

@@ -2,10 +2,11 @@
 import { ElButton } from "element-plus";
 import { computed, onMounted, provide, ref, shallowRef, watch } from "vue";
 import client, { ask, type Schemas, type Site } from "@/api/client";
+import GivenColours from "@/parts/GivenColours.vue";
 import PageMiniature from "@/parts/PageMiniature.vue";
 import PictureColours from "@/parts/PictureColours.vue";
 import ValueEntry from "@/parts/ValueEntry.vue";
-import { useMaking, type Made } from "@/composables/useMaking";
+import { useMaking, type Given, type Made } from "@/composables/useMaking";
 import { usePainter } from "@/composables/usePainter";
 import { atOpacity } from "@/logic/colour";
 import { PAINTER } from "@/logic/keys";
@@ -16,7 +17,7 @@ import { useBench, WIDTHS } from "@/stores/bench";
 const emit = defineEmits<{ kept: [] }>();
 const bench = useBench();
 const MOST = 5;
-const given = ref<string[]>([]);
+const given = ref<Given[]>([]);
 const directions = ref<string[]>([]);
 const starting = shallowRef<Schemas["StartingOut"][]>([]);
 const others = shallowRef<Site[]>([]);
@@ -38,7 +39,8 @@ onMounted(async () => {
 
 function add(hex: string): void {
   const plain = hex.slice(0, 7);
-  if (!given.value.includes(plain)) given.value = [...given.value, plain].slice(-MOST);
+  if (!given.value.some((one) => one.hex === plain))
+    given.value = [...given.value, { hex: plain, role: "" }].slice(-MOST);
 }
 
 async function readFile(text: string): Promise<void> {
@@ -63,8 +65,12 @@ async function chooseSite(event: Event): Promise<void> {
   offered.value = study.roles.map((role) => ({ name: role.label, colour: role.value }));
 }
 
-const make = () => making.run(directions.value.map((_, direction) => ({ colours: given.value, direction })));
-const start = (name: string) => making.run([{ starting: name, colours: [], direction: 0 }]);
+const make = () => {
+  const colours = given.value.map((one) => one.hex);
+  const places = Object.fromEntries(given.value.filter((one) => one.role).map((one) => [one.role, one.hex]));
+  return making.run(directions.value.map((_, direction) => ({ colours, places, direction })));
+};
+const start = (name: string) => making.run([{ starting: name, colours: [], places: {}, direction: 0 }]);
 
 watch(
   () => making.made.value,
@@ -87,7 +93,7 @@ const shown = computed(() => (isShort.value ? bench.pages.slice(0, 4) : bench.pa
 
 async function keep(): Promise<void> {
   const made = tried.value!;
-  const body = { name: made.name, values: made.values, is_opened: true };
+  const body = { name: made.name, values: made.values, given: made.given, is_opened: true };
   try {
     await ask(client.POST("/api/sites/{slug}/studies", { params: { path: { slug: bench.slug } }, body }));
     tried.value = null;
@@ -110,14 +116,7 @@ const SOURCES = {
   <section class="MakeStudies" aria-labelledby="make-studies">
     <div class="ask">
       <h2 id="make-studies">A whole palette from one to five colours</h2>
-      <p class="given" aria-live="polite">
-        <template v-for="(hex, place) in given" :key="hex">
-          <button type="button" :style="{ background: hex }" :title="`Take ${hex} out`" @click="given.splice(place, 1)">
-            <span class="unseen">Take {{ hex }} out</span>
-          </button>
-        </template>
-        <span v-if="!given.length" class="soft">None yet. They stay exactly as given.</span>
-      </p>
+      <given-colours v-model="given" />
       <fieldset class="sources">
         <legend class="unseen">Where the colours come from</legend>
         <label v-for="(label, key) in SOURCES" :key="key">
@@ -125,7 +124,12 @@ const SOURCES = {
         </label>
       </fieldset>
       <value-entry v-if="source === 'codes'" value="" label="A colour to make it from" @change="add" />
-      <picture-colours v-else-if="source === 'picture'" :slug="bench.slug" @take="add" @seeds="given = $event" />
+      <picture-colours
+        v-else-if="source === 'picture'"
+        :slug="bench.slug"
+        @take="add"
+        @seeds="given = $event.map((hex) => ({ hex, role: '' }))"
+      />
       <template v-else-if="source === 'file'">
         <label class="soft"
           >Design Tokens or .gpl
@@ -228,7 +232,6 @@ ul {
   padding: 0;
   list-style: none;
 }
-.given,
 .offered {
   display: flex;
   flex-wrap: wrap;
@@ -236,16 +239,11 @@ ul {
   min-height: 34px;
   align-items: center;
 }
-.given button,
-.offered button {
-  width: 46px;
-  height: 34px;
-  border: 1px solid var(--edge);
-  cursor: pointer;
-}
 .offered button {
   width: 24px;
   height: 24px;
+  border: 1px solid var(--edge);
+  cursor: pointer;
 }
 .sources {
   display: flex;
