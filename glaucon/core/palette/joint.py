@@ -123,22 +123,27 @@ def _coarse(problem: Problem, starts: Sequence[Floats]) -> tuple[list[int], list
         np.unique(np.concatenate([_spread(variable.candidates, _COARSE), *(_beside(variable, one) for one in starts)]))
         for variable in problem.variables
     ]
-    others, known = problem.colours, [problem.colours, *starts]
-    best: tuple[float, list[int], list[int]] | None = None
-    for _ in range(_ROUNDS_COARSE):  # rows of three variables and more see the third where the round before left it
+    known = [_places_of(problem, grid, one) for one in (problem.colours, *starts)]
+    ranked = [(_energy(problem, _at(grid, places)), places) for places in known]
+    cost, best = min(ranked, key=lambda one: one[0])
+    others = problem.colours
+    for turn in range(_ROUNDS_COARSE):  # rows of three variables and more see the third where the round before left it
         tables = _Tables(problem, grid, others)
-        places = tables.search([_places_of(problem, grid, one) for one in known])
-        at = [int(grid[v][k]) for v, k in enumerate(places)]
-        cost = _energy(problem, at)
-        if best is not None and cost >= best[0] - 1e-9:
+        places = tables.search(known)
+        found = _energy(problem, _at(grid, places))
+        if found < cost - 1e-9:
+            cost, best = found, places
+        elif turn:
             break
-        best = (cost, at, places)
-        others = _worn(problem, at)
-        known = [others]
         if not tables.is_partial:
             break
-    assert best is not None
-    return best[1], grid, best[2]
+        others, known = _worn(problem, _at(grid, best)), [best]
+    return _at(grid, best), grid, best
+
+
+def _at(grid: Sequence[Numbers], places: Sequence[int]) -> list[int]:
+    """Return the candidates at some places of a grid."""
+    return [int(some[place]) for some, place in zip(grid, places, strict=True)]
 
 
 def _finer(problem: Problem, at: list[int], grid: list[Numbers], places: list[int]) -> list[int]:
@@ -149,7 +154,7 @@ def _finer(problem: Problem, at: list[int], grid: list[Numbers], places: list[in
         finer = [_around(problem.variables[v].candidates, full[v], grid[v], places[v]) for v in range(len(places))]
         tables = _Tables(problem, finer, _worn(problem, at))
         found = tables.search([[int(np.searchsorted(finer[v], at[v])) for v in range(len(at))]], turn == 0)
-        tried = [int(finer[v][k]) for v, k in enumerate(found)]
+        tried = _at(finer, found)
         if _energy(problem, tried) >= cost:
             break
         at, cost = tried, _energy(problem, tried)

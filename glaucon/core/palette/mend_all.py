@@ -17,7 +17,7 @@ from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.palette.candidates import Candidates, candidates_of
 from glaucon.core.palette.impossible import MOST_BOXES, can_read
-from glaucon.core.palette.joint import MIDDLE, Problem, Spots, Variable, bounds_of, kept_to, solve
+from glaucon.core.palette.joint import MIDDLE, Numbers, Problem, Spots, Variable, bounds_of, kept_to, solve
 from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.mend_rows import mend_rows
 from glaucon.core.palette.study import Study
@@ -33,7 +33,10 @@ _KEEPS = 6.0  # what reads weighs more than what does not yet
 
 @dataclass(frozen=True, slots=True)
 class Move:
-    """A role's colour before and after, how far apart (ΔE OK), and how many texts it touches."""
+    """A role's colour before and after, how far apart (ΔE OK), and how many texts it touches.
+
+    One that is as before takes in the colours near it that the site has under the role.
+    """
 
     role: str
     before: Colour
@@ -138,7 +141,7 @@ class _Mend:
         progress("mending", 1, 3)
         mended = mend_rows(problem, most_boxes)
         progress("mending", 2, 3)
-        study = self._wearing(problem, mended.solved.colours)
+        study = self._taking(self._wearing(problem, mended.solved.colours), problem, mended.solved.failing)
         if self._runs(self._failing(study)) >= before:
             study = self._study
         proofs = {int(problem.spots.pairing[one.row]): one.rows for one in mended.impossible}
@@ -288,6 +291,18 @@ class _Mend:
                 values[name] = css_text(Colour(red, green, blue, alpha))
         return self._study.with_values(values)
 
+    def _taking(self, study: Study, problem: Problem, failing: Numbers) -> Study:
+        """Return the study with colours near a role's made one with it, where its own reads and theirs does not."""
+        left = self._failing(study)
+        near = left - {int(problem.spots.pairing[row]) for row in failing}
+        free = {self._names[role] for variable in problem.variables for role in variable.roles}
+        roles = {role for pairing in near for role in self._roles_of[pairing]} & free
+        values = {name: study.role(name).value for name in sorted(roles) if not study.role(name).is_changed}
+        if not values:
+            return study
+        taken = study.with_roles({name: {"taken": True} for name in values})
+        return taken if self._failing(taken) < left else study
+
     def _failing(self, study: Study) -> set[int]:
         verdict = self._site.index.compiled.read(self._site.tokens.values(study), study.level).verdict
         return {int(n) for n in np.nonzero(verdict == FAIL)[0] if self._site.index.counts(int(n))}
@@ -299,7 +314,7 @@ class _Mend:
         found = []
         for role in study.roles:
             before = self._study.role(role.name).colour
-            if role.colour.rgb != before.rgb:
+            if role.colour.rgb != before.rgb or role.taken != self._study.role(role.name).taken:
                 own = {number for number, name in self._tokens.items() if name == role.name}
                 apart = float(delta_e_ok(np.array(before.rgb), np.array(role.colour.rgb)))
                 runs = self._runs(self._site.index.involving(own))
