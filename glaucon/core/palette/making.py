@@ -156,7 +156,7 @@ def _about(site: Parts, study: Study, found: Placed, whose: str) -> str:
         said.append(f"text turns {word_of(text.colour.hex())}")
     dark = [r for r in study.roles if r.name.startswith("ground-") and r.name in site.uses]
     if dark:
-        said.append(f"{dark[0].label.lower()} becomes {word_of(dark[0].colour.hex())}")
+        said.append(f"{_does(site, dark[0].name)} becomes {word_of(dark[0].colour.hex())}")
     if found.without:
         words = " and ".join(f"{whose} {word_of(colour.hex())}" for colour in found.without)
         said.append(f"{words} would cost a text wherever it went, so it waits in the palette, worn by nothing")
@@ -170,7 +170,9 @@ def _does(site: Parts, name: str) -> str:
         return "buttons"
     if use is not None and use.kind == "line":
         return "lines"
-    return site.study.role(name).label.lower()
+    # "Ground: deep green" is called by a colour it has no more
+    kind, _, colour = site.study.role(name).label.lower().partition(": ")
+    return f"what was the {colour} {kind}" if colour else kind
 
 
 def is_dark(study: Study) -> bool:

@@ -18,8 +18,8 @@ _MOST_TRIES = 6  # roles tried for one colour
 class Placed:
     """Given colours on their roles, and those without one, with what mending around them came to.
 
-    `wrong` counts the texts that stay hard to read though each by itself need not, `anyhow` those that do without any
-    given colour in the way.
+    `wrong` counts the texts that stay hard to read though each by itself need not, `anyhow` those that do with
+    no more than the wished colours in the way.
     """
 
     places: dict[str, Colour]
@@ -39,7 +39,7 @@ def placed(parts: Parts, direction: Direction, given: Sequence[Colour], wished: 
     tries = _Tries(parts, direction, given)
     found = tries.of({**wished, **_all_at_once(parts, direction, free, wished)})
     if found.wrong:
-        bare = tries.of({})
+        bare = tries.of(wished)
         if found.wrong > bare.wrong and free:
             found = _one_after_the_other(tries, free, wished)
         found.anyhow = bare.wrong

@@ -5,17 +5,11 @@ type Worn = Record<string, string | null>;
 interface Painted {
   window: Window | null;
   isReady: boolean;
-  /** The number of the message the frame has yet to answer, and of the last one sent. */
+  /** The number of the message the frame has yet to answer. */
   waiting: number | null;
-  last: number;
-  since: number;
   sent: Worn;
   sentState: string;
 }
-
-const AT_ONCE = 4;
-/** A frame that does not answer for so long keeps no other from being asked. */
-const PATIENCE_MS = 1000;
 
 /** What a page shows at a spot: the colour of the words there, and of the ground. */
 export interface Spot {
@@ -47,36 +41,24 @@ export function difference(worn: Worn, sent: Worn): Worn {
 
 /**
  * Keeps sandboxed frames in the palette's colours. A frame has one message outstanding at most and is then sent the
- * newest values only: a message for every step of a drag would fall seconds behind. The browser draws all frames in one
- * process: a few are asked at a time, the longest unasked first, so that each shows a value soon after it is sent.
+ * newest values only: a message for every step of a drag would fall seconds behind.
  */
 export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePainterOptions = {}): Painter {
   const frames = new Map<HTMLIFrameElement, Painted>();
   const asked = new Map<number, (spot: Spot) => void>();
   let number = 0;
 
-  function isBehind(painted: Painted): boolean {
-    if (!painted.isReady || painted.waiting !== null) return false;
-    return painted.sentState !== state.value || Object.keys(difference(worn.value, painted.sent)).length > 0;
-  }
-
   function paint(painted: Painted): void {
+    if (!painted.isReady || painted.waiting !== null) return;
     const values = difference(worn.value, painted.sent);
+    if (!Object.keys(values).length && painted.sentState === state.value) return;
     painted.sent = { ...worn.value };
     painted.sentState = state.value;
-    painted.waiting = painted.last = ++number;
-    painted.since = performance.now();
+    painted.waiting = ++number;
     painted.window?.postMessage(
       { glaucon: "wear", values, state: state.value === "rest" ? "" : state.value, number },
       "*",
     );
-  }
-
-  function paintNext(): void {
-    const late = performance.now() - PATIENCE_MS;
-    let asked = [...frames.values()].filter((one) => one.waiting !== null && one.since > late).length;
-    const behind = [...frames.values()].filter(isBehind).sort((a, b) => a.last - b.last);
-    for (const painted of behind) if (asked++ < AT_ONCE) paint(painted);
   }
 
   function listen(event: MessageEvent): void {
@@ -88,7 +70,6 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
           window: frame.contentWindow,
           isReady: true,
           waiting: null,
-          last: 0,
           sent: {},
           sentState: "rest",
         });
@@ -101,7 +82,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
         painted.waiting = null;
         options.onPainted?.(frame);
       } else return;
-      paintNext();
+      paint(painted);
     }
   }
 
@@ -109,7 +90,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
     painted.window?.postMessage({ glaucon: "light", names: options.lit?.value ?? [] }, "*");
   if (options.lit) watch(options.lit, () => frames.forEach(light));
 
-  const stop = watch([worn, state], paintNext, { flush: "post" });
+  const stop = watch([worn, state], () => frames.forEach(paint), { flush: "post" });
   window.addEventListener("message", listen);
   onScopeDispose(() => {
     stop();
@@ -118,12 +99,8 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
 
   return {
     attach(frame) {
-      const window = frame.contentWindow;
-      frames.set(frame, { window, isReady: false, waiting: null, last: 0, since: 0, sent: {}, sentState: "rest" });
-      return () => {
-        frames.delete(frame);
-        paintNext();
-      };
+      frames.set(frame, { window: frame.contentWindow, isReady: false, waiting: null, sent: {}, sentState: "rest" });
+      return () => frames.delete(frame);
     },
     look(frame, x, y) {
       const mine = ++number;

@@ -192,7 +192,9 @@ const SOURCES = {
             <b>{{ one.name }}</b>
             <span>{{ one.about }}</span>
             <span class="soft">{{
-              one.hard_texts ? `${count(one.hard_texts, "text")} cannot be made to read` : "everything reads"
+              one.hard_texts
+                ? `${count(one.hard_texts, "text")} ${one.hard_texts === 1 ? "stays" : "stay"} hard to read`
+                : "everything reads"
             }}</span>
           </button>
         </li>

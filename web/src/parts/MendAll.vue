@@ -47,7 +47,7 @@ function toggle(role: string): void {
 async function take(): Promise<void> {
   const values = chosen.value;
   found.value = null;
-  await bench.save(values);
+  await bench.save(values, true);
 }
 
 function leave(): void {
