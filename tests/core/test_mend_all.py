@@ -62,6 +62,17 @@ def test_everything_that_can_read_reads_and_little_moves(name: str) -> None:
     assert bool(mended.moved) is (mended.failing_before > mended.failing_after)
 
 
+def test_a_colour_near_a_role_that_reads_is_taken_in_where_it_does_not() -> None:
+    known, study = known_study(
+        "<p>words enough that the role takes their colour<p class=b>nearly",
+        "body { background: #fff } p { color: #767676 } .b { color: #777777 }",
+    )
+    assert len(failing(known, study)) == 1, "#777777 on white is 4.48"
+    mended = mend_all(known, study)
+    assert mended.failing_after == 0 and not failing(known, mended.study)
+    assert [(move.role, move.delta_e_ok) for move in mended.moved] == [("text", 0.0)]
+
+
 def test_locks_stay_and_what_they_cost_is_named() -> None:
     known, study = known_study(
         "<p class=q>faint words on the page, all of them", "body { background: #fff } .q { color: #aaa }"

@@ -297,11 +297,12 @@ class _Mend:
         near = left - {int(problem.spots.pairing[row]) for row in failing}
         free = {self._names[role] for variable in problem.variables for role in variable.roles}
         roles = {role for pairing in near for role in self._roles_of[pairing]} & free
-        values = {name: study.role(name).value for name in sorted(roles) if not study.role(name).is_changed}
-        if not values:
-            return study
-        taken = study.with_roles({name: {"taken": True} for name in values})
-        return taken if self._failing(taken) < left else study
+        unchanged = [name for name in sorted(roles) if not study.role(name).is_changed]
+        for some in (*([name] for name in unchanged), unchanged):
+            taken = study.with_roles({name: {"taken": True} for name in some})
+            if (still := self._failing(taken)) < left:
+                study, left = taken, still
+        return study
 
     def _failing(self, study: Study) -> set[int]:
         verdict = self._site.index.compiled.read(self._site.tokens.values(study), study.level).verdict
