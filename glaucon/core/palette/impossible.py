@@ -68,10 +68,12 @@ def _parts(spots: Spots) -> list[tuple[Numbers, Numbers]]:
 
 def _can_read(spots: Spots, bounds: Floats, most_boxes: int) -> Answer:
     by_light = ByLuminance.of(spots, bounds)
-    found = _search(spots, bounds, by_light, most_boxes) if by_light is not None else None
+    found = _search(spots, bounds, by_light, min(most_boxes, _PATIENT)) if by_light is not None else None
     if found is not None or most_boxes < _PATIENT:
         return found
     found = climbed(spots, bounds)
+    if found is None and by_light is not None:
+        found = _search(spots, bounds, by_light, most_boxes)
     if found is not None:
         return found
     if by_light is not None and by_light.mixed:

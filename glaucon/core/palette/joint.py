@@ -131,13 +131,12 @@ def _coarse(problem: Problem, starts: Sequence[Floats]) -> tuple[list[int], list
         tables = _Tables(problem, grid, others)
         places = tables.search(known)
         found = _energy(problem, _at(grid, places))
-        if found < cost - 1e-9:
+        is_better = found < cost - 1e-9
+        if is_better:
             cost, best = found, places
-        elif turn:
+        if not tables.is_partial or (turn and not is_better):
             break
-        if not tables.is_partial:
-            break
-        others, known = _worn(problem, _at(grid, best)), [best]
+        others, known = _worn(problem, _at(grid, places)), [places, best]
     return _at(grid, best), grid, best
 
 
