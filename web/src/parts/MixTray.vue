@@ -116,15 +116,6 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
       </p>
       <p v-else class="soft">{{ role.reason }}</p>
       <mix-tray-acts :role="role" />
-      <div class="found" :aria-label="`It came as ${role.found_colours.join(', ')}`" role="img">
-        <i v-for="hex in role.found_colours.slice(0, 14)" :key="hex" :style="{ background: hex }" :title="hex" />
-      </div>
-      <p class="buttons">
-        <el-button v-if="role.changed" size="small" @click="bench.save({ [name]: role.found })">As it came</el-button>
-        <el-button v-if="canMerge" size="small" @click="bench.save({ [name]: role.found }, true)">
-          Make these {{ role.found_colours.length }} one
-        </el-button>
-      </p>
     </div>
 
     <div class="column tracks">
@@ -145,6 +136,16 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
       <p class="soft">
         Hatched: hard to read somewhere.<template v-if="ring"> Open ring: the nearest colour that reads.</template>
         <template v-if="!isInside"> sRGB does not hold this; the nearest it holds is used.</template>
+      </p>
+      <p class="came">
+        <span class="soft">Came as</span>
+        <span class="found" :aria-label="role.found_colours.join(', ')" role="img">
+          <i v-for="hex in role.found_colours.slice(0, 14)" :key="hex" :style="{ background: hex }" :title="hex" />
+        </span>
+        <el-button v-if="role.changed" size="small" @click="bench.save({ [name]: role.found })">As it came</el-button>
+        <el-button v-if="canMerge" size="small" @click="bench.save({ [name]: role.found }, true)">
+          Make these {{ role.found_colours.length }} one
+        </el-button>
       </p>
     </div>
 
@@ -205,6 +206,12 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
 }
 .tracks > * + * {
   margin-top: 9px;
+}
+.came {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  align-items: center;
 }
 .found {
   display: flex;
