@@ -185,7 +185,7 @@ def _ground(
 
 
 def _words_part(name: str, own: tuple[float, float, float]) -> str:
-    if "link" in name:
+    if "link" in name and (name == "link" or own[1] >= GREY):
         return "link"
     if name.startswith("accent") and "text" not in name:
         return "link"
@@ -196,8 +196,10 @@ def _words_part(name: str, own: tuple[float, float, float]) -> str:
 
 
 def keeps_colour(site: Parts, name: str) -> bool:
-    """Return whether a role is one that tells links and accents from the rest."""
+    """Return whether a role is one that tells links and accents from the rest: white links on a dark bar do not."""
     kind = site.uses[name].kind if name in site.uses else ""
+    if name not in ("link", "accent") and chroma_of(site.study.role(name).colour) < GREY:
+        return False
     if name.startswith("accent") and "text" not in name:
         return kind in ("ground", "words")
     return kind == "words" and "link" in name

@@ -105,13 +105,15 @@ class Solved:
     failing: Numbers
 
 
-def solve(problem: Problem, starts: Sequence[Floats] = ()) -> Solved:
+def solve(problem: Problem, starts: Sequence[Floats] = (), is_rough: bool = False) -> Solved:
     """Return the cheapest colours found under which as many rows read as may be, heavy ones first.
 
-    `starts` are further colours to start from, shape (roles, 3).
+    `starts` are further colours to start from, shape (roles, 3); `is_rough` is for seeing what could read.
     """
     if not problem.variables or not len(problem.spots):  # nothing moves, or nothing has to
         return _solved(problem, [_own(variable) for variable in problem.variables])
+    if is_rough:
+        return _solved(problem, _coarse(problem, starts)[0])
     own = [_own(variable) for variable in problem.variables]
     starts = [*starts, *(_each_alone(problem, at) for at in (own, _grounds_apart(problem))), *_without_threes(problem)]
     return _solved(problem, _polished(problem, _finer(problem, *_coarse(problem, starts))))

@@ -43,7 +43,7 @@ class Made:
     given: dict[str, str]
     failing: int
     left: list[str] = field(default_factory=list)
-    is_blocked: bool = False  # a given colour keeps something from reading, or none has a place
+    is_blocked: bool = False  # a given colour stands in the way, none has a place, or light turned dark
 
 
 def make_studies(
@@ -68,7 +68,7 @@ def make_studies(
         found = make_study(known, study, given, number, site)
         if all(average_difference(found.study, other.study) >= APART for other in made):
             made.append(found)
-    # a direction in which a given colour keeps something from reading is no choice where there are others
+    # a direction that a given colour, or the site, does not let come out is no choice where there are others
     return [one for one in made if not one.is_blocked] or sorted(made, key=lambda one: one.failing)[:1]
 
 
@@ -105,8 +105,14 @@ def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mappin
     for colour in found.without:
         made, name = _with_own(made, css_text(colour))
         stand[name] = colour.hex()
-    is_blocked = found.wrong > found.anyhow or not found.places
+    is_blocked = found.wrong > found.anyhow or not found.places or _is_turned_over(made, direction)
     return Made(made, about, stand, found.mended.failing_after, texts_left(site.known, made), is_blocked)
+
+
+def _is_turned_over(study: Study, direction: Direction) -> bool:
+    """Return whether mending left a dark direction with dark words, or a light one with light ones."""
+    lightness = {role.name: lch_of(role.colour)[0] for role in study.roles if role.name in ("background", "text")}
+    return len(lightness) == 2 and (lightness["text"] < lightness["background"]) != direction.is_light
 
 
 def _with_own(study: Study, value: str) -> tuple[Study, str]:

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from itertools import islice
 
 import numpy as np
 
-from glaucon.core.palette.impossible import MOST_BOXES, Impossible, prove
+from glaucon.core.palette.impossible import MOST_BOXES, Impossible, can_read, prove
 from glaucon.core.palette.joint import Problem, Solved, solve
 from glaucon.core.palette.turning import nearer_around, of_any_hue
 
 _TRIES = 4
 _MOST_PROOFS = 400
+_INSISTED = 3
+_FEW_BOXES = 1_000
 
 
 @dataclass(slots=True)
@@ -26,11 +29,13 @@ class Mended:
 def mend_rows(problem: Problem, most_boxes: int = MOST_BOXES) -> Mended:
     """Return a problem's colours with a proof for each row that stays hard to read, where one was found.
 
-    `most_boxes` is how long a proof is looked for, 0 for not at all. Where that search comes upon colours under
-    which more reads, solving starts from those again; where they read only in another hue, that hue is allowed.
+    `most_boxes` is how long a proof is looked for; with 0 none is, and heavy rows are insisted on instead. Where that
+    search comes upon colours under which more reads, solving starts from those again; where they read only in another
+    hue, that hue is allowed.
     """
     solved = solve(problem)
     if most_boxes == 0:
+        solved = _insisted(problem, solved)
         return Mended(solved, [], solved.failing.tolist())
     for _ in range(_TRIES):
         mended, better = _proved(problem, solved, most_boxes)
@@ -45,6 +50,20 @@ def mend_rows(problem: Problem, most_boxes: int = MOST_BOXES) -> Mended:
             return mended
         solved = again
     return mended
+
+
+def _insisted(problem: Problem, solved: Solved) -> Solved:
+    """Return what is solved, or more than it: some rows that fail weigh so much in turn that they are seen to first."""
+    spots = problem.spots
+    heaviest = sorted(solved.failing.tolist(), key=lambda row: -spots.weight[row])
+    worth = (row for row in heaviest if can_read(spots.only([row]), problem.bounds, _FEW_BOXES) is not False)
+    for row in islice(worth, _INSISTED):
+        weight = spots.weight.copy()
+        weight[row] += spots.weight.sum()
+        tried = solve(replace(problem, spots=replace(spots, weight=weight)), [solved.colours], is_rough=True)
+        if _rank(problem, tried)[0] < _rank(problem, solved)[0]:
+            solved = min(solve(problem, [tried.colours]), tried, key=lambda one: _rank(problem, one))
+    return solved
 
 
 def _rank(problem: Problem, solved: Solved) -> tuple[float, float]:

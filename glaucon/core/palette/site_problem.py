@@ -138,7 +138,8 @@ class SiteProblem:
             known = (dict(self.study.mapping), self._found())
             self.site.remembered[key] = known
         spots: Spots = known[1]
-        weight = spots.weight * np.where(self._verdict[spots.pairing] == PASS, _KEEPS, 1.0)
+        reads = (self._verdict[spots.pairing] == PASS) & (not self._is_draft)  # nobody has read a draft yet
+        weight = spots.weight * np.where(reads, _KEEPS, 1.0)
         return Spots(spots.share, spots.still, spots.required, weight, spots.pairing)
 
     def _found(self) -> Spots:
@@ -178,7 +179,8 @@ class SiteProblem:
         share[np.abs(share) < 1e-9] = 0
         numbers = np.nonzero(keep)[0]
         texts = np.array([self.texts([int(n)]) for n in range(compiled.size)], dtype=float)
-        weight = 1 + np.log1p(texts)
+        # a gradient is many spots of one pairing, no more worth than one of a plain ground
+        weight = (1 + np.log1p(texts)) / np.maximum(1, np.bincount(owner, minlength=compiled.size))
         whole = Spots(share, black, required, weight[owner], owner)
         return whole.only(numbers)
 
