@@ -1,5 +1,5 @@
 import { difference } from "@/composables/usePainter";
-import { atOpacity, hexOf, lchOf } from "@/logic/colour";
+import { atOpacity, differenceOk, hexOf, lchOf } from "@/logic/colour";
 import { groupOf, railGroups, shortLabel } from "@/logic/roles";
 import {
   count,
@@ -24,6 +24,14 @@ describe("colour", () => {
 
   test("a grey keeps the hue it is given", () => {
     expect(lchOf("#777777", 123).hue).toBe(123);
+  });
+
+  test.each([
+    ["#000000", "#ffffff", 1],
+    ["#0b5c7a", "#0b5c7a", 0],
+    ["#ff0000", "#00ff00", 0.5198],
+  ])("tells how far %s lies from %s in OKLab", (one, other, apart) => {
+    expect(differenceOk(one, other)).toBeCloseTo(apart, 3);
   });
 
   test.each([
