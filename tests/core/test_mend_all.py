@@ -46,6 +46,11 @@ CASES: dict[str, tuple[str, str, set[str], int]] = {
         "body { color: #222 } .b { background: #a02010; color: #fff } .b:hover { background: #fefefe }",
         {"accent-hover"}, 0,
     ),
+    "a mixture in a space of its own": (
+        "<p>Words enough to be the page<p class=m>mixed",
+        "body { background: #fff; color: #222 } .m { color: color-mix(in hsl, #a0c8ff, #c8ffa0) }",
+        {"text-2", "text-3", "quiet"}, 0,
+    ),
     "half faded black is never enough": ("<p>Words<p style='opacity: .4'>faded", "body { color: #000 }", set(), 1),
 }  # fmt: skip
 

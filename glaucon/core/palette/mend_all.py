@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from glaucon.core.cascade.expression import tokens_in
 from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.palette.candidates import candidates_of
@@ -25,6 +26,7 @@ from glaucon.core.reading.reading import FAIL
 from glaucon.core.survey.site import Progress
 
 _FEW_BOXES = 2_000
+_MOST_TRIED, _TRIES = 4, 64  # pairings that no row foretells, and colours tried for each role of one
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,6 +124,8 @@ class _Mend:
         mended = mend_rows(problem, most_boxes)
         progress("mending", 2, 3)
         study = self._taking(self._wearing(problem, mended.solved.colours), problem, mended.solved.failing)
+        if most_boxes:  # someone waits for what is best, not for a draft
+            study = self._trying(study, problem)
         if self._of.texts(self._failing(study)) >= before:
             study = self._study
         proofs = {int(problem.spots.pairing[one.row]): one.rows for one in mended.impossible}
@@ -133,24 +137,58 @@ class _Mend:
         for variable in problem.variables:
             role = variable.roles[0]
             if np.abs(colours[role] - problem.colours[role]).max() > 1e-9:
-                red, green, blue = (float(v) for v in colours[role])
                 name = self._names[role]
-                alpha = self._study.role(name).colour.alpha
-                values[name] = css_text(Colour(red, green, blue, alpha))
+                values[name] = self._css(self._study, name, colours[role])
         return self._study.with_values(values)
 
     def _taking(self, study: Study, problem: Problem, failing: Numbers) -> Study:
         """Return the study with colours near a role's made one with it, where its own reads and theirs does not."""
         left = self._failing(study)
         near = left - {int(problem.spots.pairing[row]) for row in failing}
-        free = {self._names[role] for variable in problem.variables for role in variable.roles}
-        roles = {role for pairing in near for role in self._of.roles_of[pairing]} & free
+        roles = {role for pairing in near for role in self._of.roles_of[pairing]} & set(self._free(problem))
         unchanged = [name for name in sorted(roles) if not study.role(name).is_changed]
         for some in (*([name] for name in unchanged), unchanged):
             taken = study.with_roles({name: {"taken": True} for name in some})
             if (still := self._failing(taken)) < left:
                 study, left = taken, still
         return study
+
+    def _trying(self, study: Study, problem: Problem) -> Study:
+        """Return the study with what no row foretells (mixtures in other spaces, blends) mended by reading each try."""
+        left = self._failing(study)
+        for pairing in sorted(left - set(problem.spots.pairing.tolist()))[:_MOST_TRIED]:
+            tries = self._tries(study, problem, pairing)
+            better = next((one for _, one in tries if self._failing(one) < left), None)
+            if better is not None:
+                study, left = better, self._failing(better)
+        return study
+
+    def _tries(self, study: Study, problem: Problem, pairing: int) -> list[tuple[float, Study]]:
+        """Return studies in which a role of a pairing is moved, or all its words together, the least moved first."""
+        free = self._free(problem)
+        some = {
+            name: kept_to(candidates_of(study.role(name).colour.rounded().rgb), problem.bounds[free[name]])
+            for name in self._of.roles_of[pairing] if name in free
+        }  # fmt: skip
+        words = {self._of.tokens.get(token) for token in tokens_in(self._site.survey.pairings[pairing].colour)}
+        groups = [[name] for name in some] + [[name for name in some if name in words]]
+        found = []
+        for group in groups:
+            for light in np.linspace(0, 1, _TRIES) ** 2 if group else ():
+                places = {name: int(np.argmin(np.abs(some[name].luminance - light))) for name in group}
+                values = {name: self._css(study, name, some[name].colours[place]) for name, place in places.items()}
+                apart = sum(float(some[name].delta_e_ok[place]) for name, place in places.items())
+                found.append((apart, study.with_values(values)))
+        return sorted(found, key=lambda one: one[0])
+
+    @staticmethod
+    def _css(study: Study, name: str, rgb: Floats) -> str:
+        red, green, blue = (float(v) for v in rgb)
+        return css_text(Colour(red, green, blue, study.role(name).colour.alpha))
+
+    def _free(self, problem: Problem) -> dict[str, int]:
+        """Return the roles that move by themselves, and their numbers."""
+        return {self._names[variable.roles[0]]: variable.roles[0] for variable in problem.variables}
 
     def _failing(self, study: Study) -> set[int]:
         verdict = self._site.index.compiled.read(self._site.tokens.values(study), study.level).verdict
