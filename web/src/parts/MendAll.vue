@@ -80,7 +80,11 @@ function leave(): void {
               :style="{ background: move.after }"
               data-specimen
             />
-            {{ move.label }} <span class="soft">{{ count(move.texts, "text") }}</span>
+            {{ move.label }}
+            <span class="soft"
+              >{{ count(move.texts, "text")
+              }}<template v-if="move.before === move.after">; it takes in the colours near it</template></span
+            >
           </label>
         </li>
       </ul>
