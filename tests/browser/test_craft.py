@@ -55,8 +55,13 @@ def test_picture_to_palette_to_released_site(
     lens.focus()
     lens.press("Shift+ArrowRight")
     lens.press("Enter")
-    expect(desk.locator(".given button")).to_have_count(1)
+    expect(desk.locator(".GivenColours button")).to_have_count(1)
     desk.get_by_role("button", name=re.compile("Take the . that a palette is made from")).click()
+    wanted = desk.get_by_label(re.compile("^What #.* is for$"))
+    wanted.first.select_option(label="Accent")
+    wanted.nth(1).select_option(label="Accent")  # one role wears one colour
+    assert [one.input_value() for one in wanted.all()[:2]] == ["", "accent"]
+    wanted.nth(1).select_option("")
     desk.get_by_role("button", name="Make palettes").click()
     choices = desk.locator(".choices li")
     expect(choices.first).to_be_visible(timeout=60_000)
