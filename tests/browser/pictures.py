@@ -69,7 +69,7 @@ def studies(page: Page) -> None:
     entry = page.get_by_label("A colour to make it from")
     entry.fill("#7a3fe0")
     entry.press("Enter")
-    page.locator(".given button").wait_for()
+    page.locator(".GivenColours button").wait_for()
     page.get_by_role("button", name="Make palettes").click()
     page.locator(".choices li").nth(3).wait_for(timeout=120_000)
 
