@@ -80,6 +80,11 @@ def opened(browser: Browser, url: str, width: int, scheme: str = "light") -> Ite
         page.evaluate("document.querySelectorAll('[loading=lazy]').forEach(e => e.loading = 'eager')")
         page.evaluate("document.fonts.ready.then(() => 0)")
         _add_style(page, _STILL)
+        # what is rendered only once it comes near the view moves the rest in the midst of a picture
+        page.evaluate(
+            "document.querySelectorAll('*').forEach(e => { if (getComputedStyle(e).contentVisibility === 'auto') "
+            "e.style.setProperty('content-visibility', 'visible', 'important') })"
+        )
         page.evaluate(
             "document.getAnimations().forEach(a => { try { a.finish() } catch { a.cancel() } }); scrollTo(0, 0)"
         )
