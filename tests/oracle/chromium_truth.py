@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 from PIL import Image
 from playwright.sync_api import Browser, CDPSession, Page
+from scipy.ndimage import median_filter, minimum_filter
 
 _COLLECT = (Path(__file__).parent / "collect.js").read_text("utf-8")
 _EVERYTHING = "*, *::before, *::after, *::placeholder, *::marker, *::first-line, *::first-letter"
@@ -26,6 +27,8 @@ _WORDS = (
 # Thick strokes fill the line box, so that the colour the words come out in can be read off; words of their own alpha
 # would be painted twice and are left to arithmetic.
 _THICK = _EVERYTHING + " { -webkit-text-stroke: 8px !important; text-shadow: none !important }"
+# where not even such strokes change a pixel something lies over the words
+_SPREAD = _EVERYTHING + " { -webkit-text-stroke: 8px #ff00ff !important; text-shadow: none !important }"
 _STILL = """*, *::before, *::after {
   transition: none !important; scroll-behavior: auto !important; content-visibility: visible;
   animation-duration: 0s !important; animation-delay: 0s !important; animation-iteration-count: 1 !important }"""
@@ -36,6 +39,7 @@ FORCED = {
     "active": ["active", "hover", "focus", "focus-visible", "focus-within"],
 }
 _MOST_TRIES = 4
+_LINES_OVERLAP_PX = 2.5
 _WHERE = """[...document.body.querySelectorAll('*')].map(e => {
   const b = e.getBoundingClientRect(); return Math.round(b.top * 8) + Math.round(b.left * 8) }).join()"""
 _MAX_HEIGHT_PX = 40_000
@@ -94,11 +98,12 @@ def opened(browser: Browser, url: str, width: int, scheme: str = "light") -> Ite
 
 
 def true_runs(
-    browser: Browser, url: str, width: int, states: Iterable[str], more_css: str = ""
+    browser: Browser, url: str, width: int, states: Iterable[str], more_css: str = "", as_read: bool = False
 ) -> dict[str, dict[str, TrueRun]]:
     """Return Chromium's runs of a page by state and path, every element forced into the state.
 
-    `more_css` stands after all that the page has.
+    `more_css` stands after all that the page has. With `as_read` a ground is what the words are read on: without what
+    lies over them, and without hairlines (two pixels at most) that cross them.
     """
     result: dict[str, dict[str, TrueRun]] = {}
     with opened(browser, url, width) as page:
@@ -116,11 +121,39 @@ def true_runs(
                 marked = _picture(session, found)
                 _set_words(page, "thick")
                 thick = _picture(session, found)
+                spread = None
+                if as_read:
+                    _set_words(page, "spread")
+                    spread = _picture(session, found)
                 _set_words(page, None)
                 if page.evaluate(_WHERE) == stands:
                     break  # else something came to be rendered late and moved the rest
             result[state] = {one["path"]: _true_run(one, blank, marked, thick) for one in found["runs"]}
+            if spread is not None:
+                every = [(one["path"], box) for one in found["runs"] for box in one["boxes"]]
+                for one in found["runs"]:
+                    others = [box for path, box in every if path != one["path"]]
+                    _keep_what_is_read_on(result[state][one["path"]], one["boxes"], others, blank, spread)
     return result
+
+
+def _keep_what_is_read_on(
+    run: TrueRun, boxes: list[list[float]], others: list[list[float]], blank: np.ndarray, spread: np.ndarray
+) -> None:
+    if not boxes or run.covered:
+        return
+    found = []
+    for box in boxes[:12]:
+        plain, other = _part(blank, box), _part(spread, box)
+        if plain.size:
+            changed = (plain != other).any(axis=-1)
+            for left, top, right, bottom in _overlapping(box, others):
+                changed[max(0, top) : max(0, bottom), max(0, left) : max(0, right)] = False
+            # the edge of what lies over words is neither
+            found.append(median_filter(plain, size=(5, 5, 1))[minimum_filter(changed, size=3)])
+    pixels = np.concatenate(found) if found else np.zeros((0, 3), dtype=np.uint8)
+    run.covered = not len(pixels)
+    run.ground, run.counts = np.unique(pixels, axis=0, return_counts=True)
 
 
 def picture_of(browser: Browser, url: str, width: int) -> np.ndarray:
@@ -154,7 +187,7 @@ def _add_style(page: Page, css: str) -> None:
 
 def _set_words(page: Page, fill: str | None) -> None:
     """Paint all words in one colour, or as they are."""
-    css = "" if fill is None else _THICK if fill == "thick" else _WORDS.format(fill=fill)
+    css = "" if fill is None else {"thick": _THICK, "spread": _SPREAD}.get(fill) or _WORDS.format(fill=fill)
     page.evaluate(
         """css => {
           if (!globalThis.glaucon) document.adoptedStyleSheets.push(globalThis.glaucon = new CSSStyleSheet());
@@ -253,10 +286,29 @@ def _whole(picture: np.ndarray, box: list[float]) -> np.ndarray:
     return picture[max(0, top) : max(0, top + height + 1), max(0, left) : max(0, left + width + 1)]
 
 
+def _overlapping(box: list[float], others: list[list[float]]) -> Iterator[tuple[int, int, int, int]]:
+    """Yield what other texts' strokes, with their spikes, reach of a line box that they lie over or are under.
+
+    Counted from the corner of `_part`. Lines that follow one another closely are within each other by little.
+    """
+    left, top, width, height = box
+    x0, y0 = int(np.ceil(left + width * 0.02)), int(np.ceil(top + height * 0.15))
+    for x, y, across, down in others:
+        wide = min(left + width, x + across) - max(left, x)
+        high = min(top + height, y + down) - max(top, y)
+        spread = 10 if high > _LINES_OVERLAP_PX else 0
+        if wide > 2 and high > 0:
+            yield int(x) - x0 - spread, int(y) - y0 - spread, int(x + across) - x0 + spread, int(y + down) - y0 + spread
+
+
 def _inside(picture: np.ndarray, box: list[float]) -> np.ndarray:
-    """Return the pixels of a line box without its outer parts, where neighbours and rounding show."""
+    """Return the pixels of a line box without its outer parts, shape (n, 3)."""
+    return _part(picture, box).reshape(-1, 3)
+
+
+def _part(picture: np.ndarray, box: list[float]) -> np.ndarray:
+    """Return a line box without its outer parts, where neighbours and rounding show."""
     left, top, width, height = box
     x0, x1 = int(np.ceil(left + width * 0.02)), int(left + width * 0.98)
     y0, y1 = int(np.ceil(top + height * 0.15)), int(top + height * 0.85)
-    part = picture[max(0, y0) : max(0, y1), max(0, x0) : max(0, x1)]
-    return part.reshape(-1, 3)
+    return picture[max(0, y0) : max(0, y1), max(0, x0) : max(0, x1)]

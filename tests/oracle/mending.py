@@ -74,7 +74,9 @@ def prove(browser: Browser, folder: Path) -> Proof:
     with serve(folder) as old, as_folder(folder, new) as fresh:
         for page in known.survey.pages:
             for width in WIDTHS:
-                first, then = (true_runs(browser, address + page, width, STATES) for address in (old, fresh))
+                first, then = (
+                    true_runs(browser, address + page, width, STATES, as_read=True) for address in (old, fresh)
+                )
                 for state in STATES:
                     rows = {r["path"]: r for r in reports[ContextKey(width, state)] if r["page"] == page}
                     proof.before |= {(page, path) for path, run in first[state].items() if _fails(run, rows.get(path))}

@@ -7,18 +7,21 @@ mixed counts by its channels too where two rows want it in different colours of 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.colour.oklab import Floats, linear_from_srgb
+from glaucon.core.colour.oklab import Floats, linear_from_srgb, srgb_from_linear
 from glaucon.core.palette import mixtures
 from glaucon.core.palette.joint import Spots
 
 CLOSE = 1 - 1e-9
-_LEAF = 0.05
+_LEAF = 0.01
+_MOST_CORNERED = 2
+_STRETCHES = 8
 _DARKEST, _LIGHTEST = math.log(0.05), math.log(1.05)
 _NOWHERE = 9.0  # beyond all contrasts
 
@@ -42,6 +45,7 @@ class ByLuminance:
     bounds: Floats
     rows_of: list[list[tuple[int, int]]]  # for each role, the sides and rows it is on, alone or with what stays
     mixed: list[int]  # rows with a mixture
+    over: dict[tuple[int, int], tuple[float, Floats]]  # sides and rows faded over their other side (see `_faded_over`)
 
     @classmethod
     def of(cls, spots: Spots, bounds: Floats) -> ByLuminance | None:
@@ -72,7 +76,13 @@ class ByLuminance:
         mixed = np.nonzero((on & (share < 1 - 1e-9)).any(axis=(0, 2)))[0].tolist()
         stays = np.clip(colour, 0, 1)
         halved = _cover(np.any(on, axis=0)) | on[:, mixed].any(axis=(0, 1))
-        return cls(parts, light, stays, spots.required, halved, bounds, rows_of, mixed)
+        over = {
+            (side, row): found
+            for side in (0, 1)
+            for row in mixed
+            if (found := _faded_over(parts[side, row], parts[1 - side, row], stays[:, row])) is not None
+        }
+        return cls(parts, light, stays, spots.required, halved, bounds, rows_of, mixed, over)
 
     def everything(self) -> tuple[Floats, Floats]:
         """Return the box of all contrasts within the bounds."""
@@ -162,23 +172,74 @@ class ByLuminance:
                 left = np.nonzero(may)[0]
                 if not len(left):
                     return may, sure
-                one, other = (self.sides(side, row, low[left], high[left], is_close) for side in (0, 1))
-                may[left], sure[left, row] = _between(one, other, self.required[row])
+                two = [self.sides(side, row, low[left], high[left], is_close) for side in (0, 1)]
+                may[left], sure[left, row] = _between(*two, self.required[row])
+                if is_close:
+                    may[left] &= self.may_over(row, two, high[left])
         return may, sure
+
+    def may_over(self, row: int, two: Sequence[tuple[Floats, Floats]], high: Floats) -> Yes:
+        """Return whether a row may come to its ratio where one side is faded over the other; True where none is.
+
+        What lightens such words lightens their ground: in each of some stretches of the ground's luminance the words
+        are at most as light as its end allows. `two` are the least and most of both sides.
+        """
+        found = np.ones(len(high), dtype=bool)
+        for side in (0, 1):
+            if (side, row) not in self.over:
+                continue
+            share, rest = self.over[side, row]
+            top = np.concatenate([np.exp(high) - 0.05, np.full((len(high), 1), self.still[side, row])], axis=1)
+            own = (rest * (top.clip(0, 1) + mixtures.TOE) ** (1 / mixtures.GAMMA)).sum(axis=1)
+            words, ground = two[side], two[1 - side]
+            ends = np.geomspace(ground[0], ground[1], _STRETCHES + 1)
+            under = (ends[1:] - 0.05 + mixtures.TOE).clip(0) ** (1 / mixtures.GAMMA)
+            most = np.minimum((share * under + own) ** mixtures.GAMMA + 0.05, words[1])
+            best = np.maximum((most / ends[:-1]).max(axis=0), ground[1] / words[0])
+            found &= best >= self.required[row] * CLOSE
+        return found
 
     def matters(self, rows: Yes) -> Floats:
         """Return, by box and axis, how much halving a role tells about some rows, shape (boxes, rows).
 
-        One that is on a single side of a single row reads there at one of its ends: it is halved last.
+        One that is in a single row has nothing to weigh there against another: it is halved last.
         """
-        sides = rows @ (self.share[..., :-1] > 0).sum(axis=0)
-        return np.asarray(np.select([sides == 0, sides == 1], [0.0, _LEAF], 1.0))
+        found = rows @ (self.share[..., :-1] > 0).any(axis=0).astype(np.int64)
+        return np.asarray(np.select([found == 0, found == 1], [0.0, _LEAF], 1.0))
+
+    def ends(self, low: Floats, high: Floats) -> tuple[Yes, Yes]:
+        """Return the roles, shape (boxes, roles), that are best as light, and as dark, as they may be in each box.
+
+        Those are on the lighter sides of rows alone, or on the darker ones, where it is settled which is which.
+        """
+        on = self.share[..., :-1] > 0
+        lighter, darker = (np.zeros((len(low), on.shape[2]), dtype=bool) for _ in (0, 1))
+        for row in range(len(self.required)):
+            one, other = (self.sides(side, row, low, high) for side in (0, 1))
+            words = one[1] >= other[0] * self.required[row] * CLOSE
+            ground = other[1] >= one[0] * self.required[row] * CLOSE
+            for side, may in ((0, words), (1, ground)):
+                lighter |= may[:, None] & on[side, row]
+                darker |= may[:, None] & on[1 - side, row]
+        return lighter & ~darker, darker & ~lighter
 
 
 def _between(one: tuple[Floats, Floats], other: tuple[Floats, Floats], required: float) -> tuple[Yes, Yes]:
     """Return whether two sides, each from least to most, may come to a ratio, and whether they must."""
     may = np.maximum(one[1] / other[0], other[1] / one[0]) >= required * CLOSE
     return may, np.maximum(one[0] / other[1], other[0] / one[1]) >= required
+
+
+def _faded_over(share: Floats, under: Floats, stays: Floats) -> tuple[float, Floats] | None:
+    """Return how much of a side is its other side, by the shares of both, and the shares of the rest; None for none.
+
+    What stays (the last share) is the same on both sides, or not on the other one; its colours are `stays`.
+    """
+    if under[-1] > 0 and np.abs(stays[0] - stays[1]).max() > 1e-9:
+        return None
+    on = under > 0
+    part = float((share[on] / under[on]).min())
+    return (part, np.maximum(share - part * under, 0)) if 1e-3 < part < 1 - 1e-9 else None
 
 
 def _cover(on: Yes) -> Yes:
@@ -235,10 +296,27 @@ class ByBoth:
         low_light[:, self.open] = np.maximum(low_light[:, self.open], own[0] - 1e-9)
         high_light[:, self.open] = np.minimum(high_light[:, self.open], own[1] + 1e-9)
         low_light, high_light = self.by_light.tightened(low_light, high_light)
+        white, black = self.by_light.ends(low_light, high_light)
+        low_light = np.where(white & (high_light > _LIGHTEST - 1e-9), high_light, low_light)
+        high_light = np.where(black & (low_light < _DARKEST + 1e-9), low_light, high_light)
+        low_open, high_open = self._channels_within(low_open, high_open, low_light, high_light)
         flat = (len(low), -1)
         return (
             np.concatenate([low_light, low_open.reshape(flat)], axis=1),
             np.concatenate([high_light, high_open.reshape(flat)], axis=1),
+        )
+
+    def _channels_within(
+        self, low: Floats, high: Floats, low_light: Floats, high_light: Floats
+    ) -> tuple[Floats, Floats]:
+        """Return the channels of open roles without what makes them darker or lighter than they may be."""
+        least, most = (linear_from_srgb(end) * mixtures.WEIGHTS for end in (low, high))
+        dark, light = (np.exp(end[:, self.open])[..., None] - 0.05 for end in (low_light, high_light))
+        floor = (dark - (most.sum(axis=2, keepdims=True) - most)) / mixtures.WEIGHTS
+        top = (light - (least.sum(axis=2, keepdims=True) - least)) / mixtures.WEIGHTS
+        return (
+            np.maximum(low, srgb_from_linear(floor.clip(0, 1)) - 1e-9),
+            np.minimum(high, srgb_from_linear(top.clip(0, 1)) + 1e-9),
         )
 
     def may_read(self, low: Floats, high: Floats) -> tuple[Yes, Yes]:
@@ -250,8 +328,9 @@ class ByBoth:
             if not len(left):
                 break
             ends = (low_light[left], high_light[left], low_open[left], high_open[left])
-            one, other = (self._bounds(side, row, *ends) for side in (0, 1))
-            may[left], sure[left, row] = _between(one, other, self.spots.required[row])
+            two = [self._bounds(side, row, *ends) for side in (0, 1)]
+            may[left], sure[left, row] = _between(*two, self.spots.required[row])
+            may[left] &= self.by_light.may_over(row, two, high_light[left])
         return may, sure
 
     def matters(self, rows: Yes) -> Floats:
@@ -272,13 +351,21 @@ class ByBoth:
         mixed = [(np.einsum("r,nrc->nc", known, one) + fixed) for one in (low_open, high_open)]
         if not others:
             least, most = (relative_luminance(np.clip(one, 0, 1)) for one in mixed)
-        elif len(others) > 2 or rest < 1e-9:
+        elif rest < 1e-9:
             return self.by_light.sides(side, row, low, high, is_close=True)
         else:
+            others.sort(key=lambda role: -share[role])
             floor, top = ((np.exp(end[:, others]) - 0.05).clip(0, 1) for end in (low, high))
-            least = mixtures.least(share[others], floor, rest, mixed[0] / rest)
+            # corners multiply: what has least part in it may as well be black
+            known_rest = rest + float(share[others[_MOST_CORNERED:]].sum())
+            cornered = share[others[:_MOST_CORNERED]]
+            least = mixtures.least(cornered, floor[:, :_MOST_CORNERED], known_rest, mixed[0] / known_rest)
             own = relative_luminance(np.clip(mixed[1] / rest, 0, 1))[:, None]
-            most = mixtures.most(np.append(share[others], rest), np.concatenate([top, own], axis=1))
+            greys = mixtures.most(np.append(share[others], rest), np.concatenate([top, own], axis=1))
+            # no channel of the others is more than full, or than all of their luminance
+            full = srgb_from_linear((top[..., None] / mixtures.WEIGHTS).clip(0, 1))
+            whole = mixed[1] + np.einsum("r,nrc->nc", share[others], full)
+            most = np.minimum(greys, relative_luminance(np.clip(whole, 0, 1)) + 1e-12)
         return np.clip(least, 0, 1) + 0.05, np.clip(most, 0, 1) + 0.05
 
     def spread(self, low: Floats, high: Floats) -> Floats:
@@ -287,7 +374,9 @@ class ByBoth:
         light = self.by_light.spread(low_light, high_light)
         light[:, self.open] = 0
         least = np.exp(low_light[:, self.open])[..., None]
-        channels = (linear_from_srgb(high_open) - linear_from_srgb(low_open)) * mixtures.WEIGHTS / least
+        # an empty channel tells little of its own and much where it is mixed with a full one
+        apart = np.maximum(linear_from_srgb(high_open) - linear_from_srgb(low_open), high_open - low_open)
+        channels = apart * mixtures.WEIGHTS / least
         return np.concatenate([light, channels.reshape(len(low), -1)], axis=1)
 
     def tries(self, low: Floats, high: Floats) -> list[Floats]:

@@ -138,10 +138,10 @@ def prove(problem: Problem, solved: Solved, row: int, most_boxes: int = MOST_BOX
                 others = np.setdiff1d(np.arange(len(spots)), sorted(failing - {row}))
                 every = climbed(spots.only(others), problem.bounds, colours)
                 if every is not None:
-                    return _worn(problem, every)
+                    return worn(problem, every)
             if found is None:
                 return None
-            moved = _worn(problem, found)
+            moved = worn(problem, found)
         else:
             moved = some.colours
         margins = spots.margins(moved)
@@ -152,7 +152,7 @@ def prove(problem: Problem, solved: Solved, row: int, most_boxes: int = MOST_BOX
     return None
 
 
-def _worn(problem: Problem, found: Floats) -> Floats:
+def worn(problem: Problem, found: Floats) -> Floats:
     """Return the problem's colours with those found for the roles that may move."""
     moved = problem.colours.copy()
     free = [role for variable in problem.variables for role in variable.roles]

@@ -20,6 +20,7 @@ from glaucon.core.palette.impossible import MOST_BOXES, can_read
 from glaucon.core.palette.joint import Numbers, Problem, Spots, Variable, kept_to, solve
 from glaucon.core.palette.known import KnownSite
 from glaucon.core.palette.mend_rows import mend_rows
+from glaucon.core.palette.rounding import steadied
 from glaucon.core.palette.site_problem import SiteProblem
 from glaucon.core.palette.study import Study
 from glaucon.core.reading.reading import FAIL
@@ -123,7 +124,8 @@ class _Mend:
         progress("mending", 1, 3)
         mended = mend_rows(problem, most_boxes)
         progress("mending", 2, 3)
-        study = self._taking(self._wearing(problem, mended.solved.colours), problem, mended.solved.failing)
+        solved = steadied(problem, mended.solved, most_boxes >= MOST_BOXES) if most_boxes else mended.solved
+        study = self._taking(self._wearing(problem, solved.colours), problem, solved.failing)
         if most_boxes:  # someone waits for what is best, not for a draft
             study = self._trying(study, problem)
         if self._of.texts(self._failing(study)) >= before:

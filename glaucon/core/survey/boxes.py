@@ -144,6 +144,22 @@ def extent_of(style: Style, name: str) -> Extent | None:
     return value if isinstance(value, Extent) else None
 
 
+def grid_cell(style: Style) -> tuple[str, ...]:
+    """Return the lines or the name that `grid-area`, or rows and columns together, place an item at; () for none."""
+    area = _written(style, "grid-area")
+    if area and area != ("auto",):
+        return area
+    row, column = _written(style, "grid-row"), _written(style, "grid-column")
+    return (*row, "/", *column) if row and column else ()
+
+
+def _written(style: Style, name: str) -> tuple[str, ...]:
+    value = style.values.get(name)
+    if isinstance(value, Keyword):
+        return (value.name,)
+    return tuple(node.serialize() for node in value or ())
+
+
 def is_moved(style: Style) -> bool:
     """Return whether a transform, of whatever kind, is set."""
     transform = style.values.get("transform")

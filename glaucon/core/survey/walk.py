@@ -28,6 +28,7 @@ from glaucon.core.survey.boxes import (
     Area,
     Place,
     filters_of,
+    grid_cell,
     is_clipped_away,
     is_laid_along_top,
     reach,
@@ -426,7 +427,27 @@ class PageWalk:
                 self.result.floating.add(element.parent.order)
             if floor := self._floor(element, style, parent, frame):
                 frame = replace(frame, stack=(*frame.stack, *floor))
+        elif (cell := grid_cell(style)) and element.parent is not None:
+            self.result.floating.add(element.parent.order)
+            frame = replace(frame, stack=(*frame.stack, *self._in_cell(element, cell, parent, frame)))
         self._visit_content(element, style, self._enter(element, style, frame), steps)
+
+    def _in_cell(self, element: Element, cell: tuple[str, ...], parent: Style, frame: _Frame) -> tuple[Layer, ...]:
+        """Return what wordless boxes ahead of a grid item in its own cell paint: it lies over them."""
+        layers: list[Layer] = []
+        if traits_of(parent).display not in ("grid", "inline-grid") or element.parent is None:
+            return ()
+        for child in element.parent.children:
+            if child is element:
+                break
+            style = self._style(child, parent, frame.containers)
+            traits = traits_of(style)
+            if has_words(child) or grid_cell(style) != cell or traits.is_out_of_flow or not traits.is_shown:
+                continue
+            if not self._is_gone(style):
+                found = self._laid_under(child, style, frame, depth=0)
+                layers.extend(faded(found, style.values.get("opacity", 1.0)))
+        return tuple(layers)
 
     def _on_column(self, cell: Element, frame: _Frame) -> Stack:
         assert frame.columns is not None
