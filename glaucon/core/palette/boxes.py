@@ -172,10 +172,10 @@ class ByLuminance:
                 left = np.nonzero(may)[0]
                 if not len(left):
                     return may, sure
-                two = [self.sides(side, row, low[left], high[left], is_close) for side in (0, 1)]
-                may[left], sure[left, row] = _between(*two, self.required[row])
+                one, other = (self.sides(side, row, low[left], high[left], is_close) for side in (0, 1))
+                may[left], sure[left, row] = _between(one, other, self.required[row])
                 if is_close:
-                    may[left] &= self.may_over(row, two, high[left])
+                    may[left] &= self.may_over(row, (one, other), high[left])
         return may, sure
 
     def may_over(self, row: int, two: Sequence[tuple[Floats, Floats]], high: Floats) -> Yes:
@@ -328,9 +328,9 @@ class ByBoth:
             if not len(left):
                 break
             ends = (low_light[left], high_light[left], low_open[left], high_open[left])
-            two = [self._bounds(side, row, *ends) for side in (0, 1)]
-            may[left], sure[left, row] = _between(*two, self.spots.required[row])
-            may[left] &= self.by_light.may_over(row, two, high_light[left])
+            one, other = (self._bounds(side, row, *ends) for side in (0, 1))
+            may[left], sure[left, row] = _between(one, other, self.spots.required[row])
+            may[left] &= self.by_light.may_over(row, (one, other), high_light[left])
         return may, sure
 
     def matters(self, rows: Yes) -> Floats:
