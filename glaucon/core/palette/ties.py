@@ -54,16 +54,20 @@ class Tie(BaseModel):
         return np.asarray(np.floor(into_srgb(lch) * 255 + 0.5) / 255)
 
 
+# rounding alone; near black OKLab draws out what is further from sRGB than this
+_BEYOND = 1e-9
+
+
 def into_srgb(lch: Floats) -> Floats:
     """Return sRGB in [0, 1] of OKLCH, shape (n, 3), with less chroma where sRGB does not hold it."""
     within, beyond = np.zeros(len(lch)), lch[:, 1].copy()
     srgb = srgb_from_oklab(oklab_from_oklch(lch))
-    held: NDArray[np.bool_] = np.all((srgb >= -1e-6) & (srgb <= 1 + 1e-6), axis=1)
-    for _ in range(18):
+    held: NDArray[np.bool_] = np.all((srgb >= -_BEYOND) & (srgb <= 1 + _BEYOND), axis=1)
+    for _ in range(30):
         middle = (within + beyond) / 2
         tried = np.stack([lch[:, 0], middle, lch[:, 2]], axis=1)
         found = srgb_from_oklab(oklab_from_oklch(tried))
-        fits = ((found >= -1e-6) & (found <= 1 + 1e-6)).all(axis=1)
+        fits = ((found >= -_BEYOND) & (found <= 1 + _BEYOND)).all(axis=1)
         within, beyond = np.where(fits, middle, within), np.where(fits, beyond, middle)
     fitted = srgb_from_oklab(oklab_from_oklch(np.stack([lch[:, 0], within, lch[:, 2]], axis=1)))
     return np.clip(np.where(held[:, None], srgb, fitted), 0, 1)
