@@ -14,7 +14,7 @@ import numpy as np
 
 from glaucon.core.palette.joint import Spots
 
-_MOST = 400_000
+_MOST = 1_000_000
 _AT_ONCE = 2_048
 _FEW_ROWS = 6
 _RED_GREEN_BLUE = np.array([0.2126, 0.7152, 0.0722])
@@ -69,7 +69,7 @@ def _is_ruled_out(spots: Spots, share: np.ndarray, bounds: np.ndarray, way: tupl
     """Return whether no colours within the bounds let every row read with its lighter side as in `way` (None: any)."""
     roles = share.shape[2]
     faded = (share > 0) & (share < 1 - 1e-9)
-    rows_of = (share > 0).any(axis=0).astype(int)
+    rows_of, sides_of = (share > 0).any(axis=0).astype(int), (share > 0).sum(axis=0)
     # what is in one row alone is wanted in one colour of one luminance
     often = rows_of.sum(axis=0) > 1
     mostly = np.argmax(share, axis=2)[faded.any(axis=2)]
@@ -95,7 +95,7 @@ def _is_ruled_out(spots: Spots, share: np.ndarray, bounds: np.ndarray, way: tupl
         low, high, open_rows = low[alive], high[alive], open_rows[alive]
         if not len(low):
             continue
-        width = _widths(low, high, opened, open_rows.astype(int) @ rows_of)
+        width = _widths(low, high, opened, *(open_rows.astype(int) @ of for of in (rows_of, sides_of)))
         wide, boxes = np.argmax(width, axis=1), np.arange(len(low))
         if width[boxes, wide].min() < 1e-5:
             return False
@@ -120,17 +120,17 @@ def _bring_in(low: np.ndarray, high: np.ndarray, opened: list[int], roles: int) 
         high[:, own] = np.minimum(high[:, own], _channel(top) + 1e-9)
 
 
-def _widths(low: np.ndarray, high: np.ndarray, opened: list[int], counts: np.ndarray) -> np.ndarray:
-    """Return how much halving each axis tells; `counts` are each role's rows that are not settled, (boxes, roles)."""
-    roles = counts.shape[1]
+def _widths(low: np.ndarray, high: np.ndarray, opened: list[int], rows: np.ndarray, sides: np.ndarray) -> np.ndarray:
+    """Return how much halving each axis tells; a role is in some rows and sides not settled, shape (boxes, roles)."""
+    roles = rows.shape[1]
     width = np.log((high + 0.05) / (low + 0.05))
     width[:, opened] = 0
     ends = [end[:, roles:].reshape(len(end), -1, 3) for end in (low, high)]
     apart = np.maximum(_linear(ends[1]) - _linear(ends[0]), ends[1] - ends[0])
     part = apart * _RED_GREEN_BLUE / (low[:, opened, None] + 0.05)
     width[:, roles:] = part.reshape(len(low), -1)
-    every = np.concatenate([counts, np.repeat(counts[:, opened], 3, axis=1)], axis=1)
-    return width * np.select([every == 0, every == 1], [0.0, 0.02], 1.0)
+    tells = np.select([rows == 0, sides == 1, rows == 1], [0.0, 0.02, 0.1], 1.0)
+    return width * np.concatenate([tells, np.repeat(tells[:, opened], 3, axis=1)], axis=1)
 
 
 def _side(share, still, opened, low, low_open, high, high_open):  # type: ignore[no-untyped-def]

@@ -204,8 +204,8 @@ class ByLuminance:
 
         One that is in a single row has nothing to weigh there against another: it is halved last.
         """
-        found = rows @ (self.share[..., :-1] > 0).any(axis=0).astype(np.int64)
-        return np.asarray(np.select([found == 0, found == 1], [0.0, _LEAF], 1.0))
+        places = rows @ (self.share[..., :-1] > 0).any(axis=0).astype(np.int64)
+        return np.asarray(np.select([places == 0, places == 1], [0.0, _LEAF], 1.0))
 
     def ends(self, low: Floats, high: Floats) -> tuple[Yes, Yes]:
         """Return the roles, shape (boxes, roles), that are best as light, and as dark, as they may be in each box.

@@ -15,13 +15,13 @@ from glaucon.core.palette.turning import nearer_around, of_any_hue
 
 _STEP = 1 / 255
 _ROUNDS = 2
-_MOST_CLIMBS = 2
+_MOST_CLIMBS = 3
 
 
 def steadied(problem: Problem, solved: Solved, is_patient: bool = True) -> Solved:
     """Return colours under which mixtures that read do so a step of 8 bits darker or lighter, where no more need fail.
 
-    Where not all can be had the rows are tried one after the other, with half a step where a whole one is too much.
+    Where not all can be had the rows are tried one after the other, with most of a step where a whole one is too much.
     What cannot be had stays as it was solved; other hues are looked for by the patient alone.
     """
     required = problem.spots.required
@@ -37,7 +37,7 @@ def steadied(problem: Problem, solved: Solved, is_patient: bool = True) -> Solve
             best, required = found, required * short
             continue
         for row in sorted(rows.tolist(), key=lambda row: short[row]):
-            for share in (1.0, 0.5):
+            for share in (1.0, 0.8):
                 tried = required.copy()
                 tried[row] *= 1 + share * (short[row] - 1)
                 found = _kept(problem, tried, best, is_patient=climbs > 0)
