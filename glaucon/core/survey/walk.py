@@ -52,6 +52,7 @@ _SVG_TEXT = frozenset(
     {"text", "tspan", "textPath", "a", "svg", "g", "switch", "foreignObject", "foreignobject", "textpath"}
 )
 _SVG_SHAPES = frozenset({"rect", "circle", "ellipse", "path", "polygon", "image", "use"})
+_GRIDS = ("grid", "inline-grid")
 _NOWHERE = Area(None, None)
 _MOST_DEPTH_OF_FLOOR = 4
 _MOST_DEPTH_OF_TOP = 8
@@ -427,27 +428,28 @@ class PageWalk:
                 self.result.floating.add(element.parent.order)
             if floor := self._floor(element, style, parent, frame):
                 frame = replace(frame, stack=(*frame.stack, *floor))
-        elif (cell := grid_cell(style)) and element.parent is not None:
+        elif grid_cell(style) and element.parent is not None and traits_of(parent).display in _GRIDS:
             self.result.floating.add(element.parent.order)
-            frame = replace(frame, stack=(*frame.stack, *self._in_cell(element, cell, parent, frame)))
+            frame = self._in_cell(element, style, parent, frame)
         self._visit_content(element, style, self._enter(element, style, frame), steps)
 
-    def _in_cell(self, element: Element, cell: tuple[str, ...], parent: Style, frame: _Frame) -> tuple[Layer, ...]:
-        """Return what wordless boxes ahead of a grid item in its own cell paint: it lies over them."""
-        layers: list[Layer] = []
-        if traits_of(parent).display not in ("grid", "inline-grid") or element.parent is None:
-            return ()
-        for child in element.parent.children:
-            if child is element:
-                break
+    def _in_cell(self, element: Element, own: Style, parent: Style, frame: _Frame) -> _Frame:
+        """Return the frame with the wordless boxes in a grid item's own cell, those it lies over and those over it."""
+        stack, covers = frame.stack, frame.covers
+        for child in element.parent.children if element.parent is not None else ():
+            if child is element or has_words(child):
+                continue
             style = self._style(child, parent, frame.containers)
             traits = traits_of(style)
-            if has_words(child) or grid_cell(style) != cell or traits.is_out_of_flow or not traits.is_shown:
+            is_there = traits.is_shown and not traits.is_out_of_flow and not self._is_gone(style)
+            if grid_cell(style) != grid_cell(own) or not is_there:
                 continue
-            if not self._is_gone(style):
-                found = self._laid_under(child, style, frame, depth=0)
-                layers.extend(faded(found, style.values.get("opacity", 1.0)))
-        return tuple(layers)
+            layers = faded(self._laid_under(child, style, frame, depth=0), style.values.get("opacity", 1.0))
+            if _painted_at(child, style) < _painted_at(element, own):
+                stack = (*stack, *layers)
+            elif layers:
+                covers = (*covers, _Cover(layers, _z(style), child.order))
+        return replace(frame, stack=stack, covers=covers)
 
     def _on_column(self, cell: Element, frame: _Frame) -> Stack:
         assert frame.columns is not None
@@ -600,6 +602,12 @@ def _holds_picture(element: Element) -> bool:
 
 def _is_see_through(colour: Expression) -> bool:
     return not isinstance(colour, Literal) or colour.colour.alpha < 1
+
+
+def _painted_at(item: Element, style: Style) -> tuple[int, bool, int]:
+    """Return when a grid item is painted among the others: by z-index, what is raised after what is not, by order."""
+    traits = traits_of(style)
+    return _z(style), traits.is_positioned or traits.makes_context, item.order
 
 
 def _z(style: Style) -> int:
