@@ -434,19 +434,9 @@ def _is_valid(element: Element) -> bool:
 
 
 def _chosen_value(element: Element) -> str:
-    options = [e for e in _below(element) if e.tag == "option"]
+    options = [e for e in element.descendants() if e.tag == "option"]
     chosen = next((o for o in reversed(options) if "selected" in o.attributes), options[0] if options else None)
     return "" if chosen is None else chosen.attributes.get("value", chosen.own_text)
-
-
-def _below(element: Element) -> list[Element]:
-    found: list[Element] = []
-    pending = list(reversed(element.children))
-    while pending:
-        node = pending.pop()
-        found.append(node)
-        pending.extend(reversed(node.children))
-    return found
 
 
 def _is_out_of_range(element: Element) -> bool:
@@ -461,7 +451,7 @@ def _is_out_of_range(element: Element) -> bool:
 
 
 def _form_is_valid(element: Element) -> bool:
-    return all(_is_valid(e) for e in _below(element) if e.tag in ("input", "select", "textarea"))
+    return all(_is_valid(e) for e in element.descendants() if e.tag in ("input", "select", "textarea"))
 
 
 def _only(test: Callable[[Element], bool]) -> Matches:

@@ -74,6 +74,14 @@ class Element:
             yield node
             node = node.parent
 
+    def descendants(self) -> Iterator[Element]:
+        """Yield everything inside, in document order."""
+        pending = list(reversed(self.children))
+        while pending:
+            node = pending.pop()
+            yield node
+            pending.extend(reversed(node.children))
+
 
 @dataclass(slots=True)
 class Document:

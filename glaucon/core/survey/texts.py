@@ -62,17 +62,6 @@ def has_words(element: Element) -> bool:
     return False
 
 
-def descendants(element: Element) -> list[Element]:
-    """Return everything in an element, in document order."""
-    found: list[Element] = []
-    pending = list(reversed(element.children))
-    while pending:
-        node = pending.pop()
-        found.append(node)
-        pending.extend(reversed(node.children))
-    return found
-
-
 def _readable(text: str) -> str:
     text = text.strip(_INVISIBLE).strip()
     return text if text.strip(_INVISIBLE) else ""
@@ -91,7 +80,7 @@ def _input_words(element: Element) -> str:
 
 
 def _chosen_words(element: Element) -> str:
-    options = [e for e in descendants(element) if e.tag == "option"]
+    options = [e for e in element.descendants() if e.tag == "option"]
     chosen = next((o for o in reversed(options) if "selected" in o.attributes), None)
     chosen = chosen or next((o for o in options if "disabled" not in o.attributes), None)
     return chosen.own_text if chosen else ""

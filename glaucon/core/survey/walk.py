@@ -37,7 +37,6 @@ from glaucon.core.survey.boxes import (
 from glaucon.core.survey.layers import LayerMaker, faded, is_clear, paints_background, partly
 from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Shade, Sighting, Stack, Unseen
 from glaucon.core.survey.texts import (
-    descendants,
     generated_words,
     has_words,
     is_dropdown,
@@ -539,7 +538,7 @@ class PageWalk:
             return ()
         layers: list[Layer] = []
         colours: list[Expression] = []
-        for shape in descendants(drawing):
+        for shape in drawing.descendants():
             if shape.order >= element.order or shape.tag not in _SVG_SHAPES:
                 continue
             if shape.tag in ("image", "use"):
