@@ -19,7 +19,7 @@ from glaucon.core.palette import mixtures
 from glaucon.core.palette.joint import Spots
 
 CLOSE = 1 - 1e-9
-_LEAF = 0.01
+_LEAF = LATE = 0.01
 _MOST_CORNERED = 2
 _STRETCHES = 8
 _DARKEST, _LIGHTEST = math.log(0.05), math.log(1.05)
@@ -46,6 +46,7 @@ class ByLuminance:
     rows_of: list[list[tuple[int, int]]]  # for each role, the sides and rows it is on, alone or with what stays
     mixed: list[int]  # rows with a mixture
     over: dict[tuple[int, int], tuple[float, Floats]]  # sides and rows faded over their other side (see `_faded_over`)
+    late: float = 1.0  # how much halving tells of a role on both sides of a single row
 
     @classmethod
     def of(cls, spots: Spots, bounds: Floats) -> ByLuminance | None:
@@ -202,10 +203,12 @@ class ByLuminance:
     def matters(self, rows: Yes) -> Floats:
         """Return, by box and axis, how much halving a role tells about some rows, shape (boxes, rows).
 
-        One that is in a single row has nothing to weigh there against another: it is halved last.
+        One that is on a single side of a single row reads there at one of its ends: it is halved last. One on both
+        sides of a single row is halved as soon as others, or by `late` later.
         """
-        places = rows @ (self.share[..., :-1] > 0).any(axis=0).astype(np.int64)
-        return np.asarray(np.select([places == 0, places == 1], [0.0, _LEAF], 1.0))
+        on = self.share[..., :-1] > 0
+        places, sides = rows @ on.any(axis=0).astype(np.int64), rows @ on.sum(axis=0)
+        return np.asarray(np.select([places == 0, sides == 1, places == 1], [0.0, _LEAF, self.late], 1.0))
 
     def ends(self, low: Floats, high: Floats) -> tuple[Yes, Yes]:
         """Return the roles, shape (boxes, roles), that are best as light, and as dark, as they may be in each box.

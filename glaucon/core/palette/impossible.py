@@ -7,7 +7,7 @@ for all its colours. A proof is a set of rows from which none can be left out as
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.palette import mixtures
-from glaucon.core.palette.boxes import CLOSE, ByBoth, ByChannel, ByLuminance
+from glaucon.core.palette.boxes import CLOSE, LATE, ByBoth, ByChannel, ByLuminance
 from glaucon.core.palette.climbing import all_read, climbed
 from glaucon.core.palette.joint import Numbers, Problem, Solved, Spots, solve
 
@@ -77,7 +77,9 @@ def _can_read(spots: Spots, bounds: Floats, most_boxes: int) -> Answer:
     if found is not None:
         return found
     if by_light is not None and by_light.mixed:
-        return _search(spots, bounds, ByBoth.of(by_light, spots), most_boxes)
+        # some rows are settled by one order of halving and some by the other
+        orders = (ByBoth.of(one, spots) for one in (by_light, replace(by_light, late=LATE)))
+        return next((one for order in orders if (one := _search(spots, bounds, order, most_boxes)) is not None), None)
     few = int((np.abs(spots.share).max(axis=(0, 1, 3)) > 0).sum()) <= 2
     return _search(spots, bounds, ByChannel(spots, bounds), most_boxes) if few else None
 
