@@ -427,7 +427,7 @@ class PageWalk:
                 self.result.floating.add(element.parent.order)
             if floor := self._floor(element, style, parent, frame):
                 frame = replace(frame, stack=(*frame.stack, *floor))
-        elif grid_cell(style) and element.parent is not None and traits_of(parent).display in _GRIDS:
+        elif element.parent is not None and traits_of(parent).display in _GRIDS and grid_cell(style):
             self.result.floating.add(element.parent.order)
             frame = self._in_cell(element, style, parent, frame)
         self._visit_content(element, style, self._enter(element, style, frame), steps)
