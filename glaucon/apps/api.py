@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -37,7 +39,12 @@ class ErrorBody(Schema):
     details: dict[str, object] = {}
 
 
+# what somebody typed is told back to them, but not the whole of a novel
+_LONG_WORDS = re.compile(r"“([^”]{80})[^”]+”")
+
+
 def _answer(request: HttpRequest, status: int, code: str, message: str, **details: object) -> HttpResponse:
+    message = _LONG_WORDS.sub(r"“\1…”", message)
     return api.create_response(request, {"code": code, "message": message, "details": details}, status=status)
 
 

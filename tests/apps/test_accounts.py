@@ -46,19 +46,3 @@ def test_demo_signs_its_visitor_in_on_loopback_only(
     settings.GLAUCON_DEMO = True
     name = Client(REMOTE_ADDR=address).get("/api/session").json()["name"]
     assert name == ("wren" if signed_in else None)
-
-
-def test_site_of_someone_else_does_not_exist(yard: str, stranger: Api) -> None:
-    """Every address of a site answers a stranger as if it were not there."""
-    body = {"base": 1, "values": {}, "name": "x"}
-    answers = [
-        stranger.get(f"/sites/{yard}"), stranger.delete(f"/sites/{yard}"), stranger.get(f"/sites/{yard}/found"),
-        stranger.get(f"/sites/{yard}/study"), stranger.post(f"/sites/{yard}/study", body),
-        stranger.post(f"/sites/{yard}/undo", body), stranger.post(f"/sites/{yard}/redo", body),
-        stranger.post(f"/sites/{yard}/reading", body), stranger.get(f"/sites/{yard}/roles/text"),
-        stranger.get(f"/sites/{yard}/offers"), stranger.get(f"/sites/{yard}/release"),
-        stranger.post(f"/sites/{yard}/release", body), stranger.post(f"/sites/{yard}/releases/0/live"),
-        stranger.get(f"/sites/{yard}/hand-back/site/file"), stranger.get("/jobs/1"), stranger.delete("/jobs/1"),
-    ]  # fmt: skip
-    assert {answer.status_code for answer in answers} == {404}
-    assert stranger.get("/sites").json() == []

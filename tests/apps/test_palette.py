@@ -86,13 +86,3 @@ def test_each_way_out_tells_what_it_holds_and_reads_as_promised(wren: Api, yard:
         few = wren.get(f"/sites/{yard}/hand-back/site", changed_only="true").json()
         assert few["bytes"] < told["bytes"] and "css/site.css" in few["changed"]
     assert wren.post(f"/sites/{yard}/arrived").status_code == 409
-
-
-def test_palettes_of_others_do_not_exist(stranger: Api, yard: str) -> None:
-    for answer in (
-        stranger.post(f"/sites/{yard}/proposal/look", {}), stranger.post(f"/sites/{yard}/mapping", {"base": 1}),
-        stranger.post(f"/sites/{yard}/roles", {"base": 1, "what": "add"}),
-        stranger.get(f"/sites/{yard}/hand-back/site"),
-        stranger.get(f"/sites/{yard}/places", colour="#fff"), stranger.post(f"/sites/{yard}/again/address"),
-    ):  # fmt: skip
-        assert answer.status_code == 404
