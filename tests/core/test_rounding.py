@@ -37,4 +37,4 @@ def test_mixtures_read_with_what_browsers_round() -> None:
         assert steady.cost <= solved.cost + 0.15, f"study {seed}: steps of 8 bits do not turn a palette over"
         before += len(rows_that_hang_on_rounding(problem, solved.colours))
         after += len(rows_that_hang_on_rounding(problem, steady.colours))
-    assert before >= 6 and after <= before / 4, (before, after)
+    assert before >= 6 and after <= before / 2, (before, after)

@@ -130,15 +130,16 @@ def true_runs(
                     break  # else something came to be rendered late and moved the rest
             result[state] = {one["path"]: _true_run(one, blank, marked, thick) for one in found["runs"]}
             if spread is not None:
-                every = [(one["path"], box) for one in found["runs"] for box in one["boxes"]]
-                for one in found["runs"]:
-                    others = [box for path, box in every if path != one["path"]]
+                every = np.array([box for one in found["runs"] for box in one["boxes"]]).reshape(-1, 4)
+                owner = np.repeat(range(len(found["runs"])), [len(one["boxes"]) for one in found["runs"]])
+                for number, one in enumerate(found["runs"]):
+                    others = every[owner != number]
                     _keep_what_is_read_on(result[state][one["path"]], one["boxes"], others, blank, spread)
     return result
 
 
 def _keep_what_is_read_on(
-    run: TrueRun, boxes: list[list[float]], others: list[list[float]], blank: np.ndarray, spread: np.ndarray
+    run: TrueRun, boxes: list[list[float]], others: np.ndarray, blank: np.ndarray, spread: np.ndarray
 ) -> None:
     if not boxes or run.covered:
         return
@@ -286,19 +287,19 @@ def _whole(picture: np.ndarray, box: list[float]) -> np.ndarray:
     return picture[max(0, top) : max(0, top + height + 1), max(0, left) : max(0, left + width + 1)]
 
 
-def _overlapping(box: list[float], others: list[list[float]]) -> Iterator[tuple[int, int, int, int]]:
+def _overlapping(box: list[float], others: np.ndarray) -> Iterator[tuple[int, int, int, int]]:
     """Yield what other texts' strokes, with their spikes, reach of a line box that they lie over or are under.
 
     Counted from the corner of `_part`. Lines that follow one another closely are within each other by little.
     """
     left, top, width, height = box
     x0, y0 = int(np.ceil(left + width * 0.02)), int(np.ceil(top + height * 0.15))
-    for x, y, across, down in others:
-        wide = min(left + width, x + across) - max(left, x)
-        high = min(top + height, y + down) - max(top, y)
-        spread = 10 if high > _LINES_OVERLAP_PX else 0
-        if wide > 2 and high > 0:
-            yield int(x) - x0 - spread, int(y) - y0 - spread, int(x + across) - x0 + spread, int(y + down) - y0 + spread
+    wide = np.minimum(left + width, others[:, 0] + others[:, 2]) - np.maximum(left, others[:, 0])
+    high = np.minimum(top + height, others[:, 1] + others[:, 3]) - np.maximum(top, others[:, 1])
+    for place in np.nonzero((wide > 2) & (high > 0))[0]:
+        x, y, across, down = others[place].tolist()
+        spread = 10 if high[place] > _LINES_OVERLAP_PX else 0
+        yield int(x) - x0 - spread, int(y) - y0 - spread, int(x + across) - x0 + spread, int(y + down) - y0 + spread
 
 
 def _inside(picture: np.ndarray, box: list[float]) -> np.ndarray:
