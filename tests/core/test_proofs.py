@@ -49,7 +49,7 @@ def test_no_box_is_left_out_that_holds_what_reads() -> None:
     Where a role is brought in to white or black, that must read too.
     """
     kept = 0
-    for seed in range(60):
+    for seed in range(40):
         spots, bounds, colours = made_to_read(seed)
         by_light = ByLuminance.of(spots, bounds)
         assert by_light is not None
@@ -69,7 +69,7 @@ def test_no_box_is_left_out_that_holds_what_reads() -> None:
             middle = dice.uniform(low[0, axis], high[0, axis])
             (low if at[axis] >= middle else high)[0, axis] = middle
             kept += 1
-    assert kept == 60 * 25
+    assert kept == 40 * 25
 
 
 @pytest.mark.parametrize("seed", range(12))
@@ -83,7 +83,7 @@ def test_what_just_reads_is_not_called_impossible(seed: int, monkeypatch: pytest
 def test_what_is_a_little_too_much_is_proved() -> None:
     """A faded row whose best is known: half black over a page, on that page, and words that fade over their ground."""
     proved = 0
-    for seed in range(12):
+    for seed in range(5):
         dice = np.random.default_rng(seed)
         share = np.zeros((2, 2, 3, 3))
         part = dice.uniform(0.3, 0.7)
@@ -98,4 +98,4 @@ def test_what_is_a_little_too_much_is_proved() -> None:
             assert (can_read(tried, bounds) is False) == is_too_much
             assert is_impossible(tried, bounds) == is_too_much
             proved += is_too_much
-    assert proved == 12
+    assert proved == 5
