@@ -204,7 +204,7 @@ class ByLuminance:
         """Return, by box and axis, how much halving a role tells about some rows, shape (boxes, rows).
 
         One that is on a single side of a single row reads there at one of its ends: it is halved last. One on both
-        sides of a single row is halved as soon as others, or by `late` later.
+        sides of a single row is halved as soon as others, or later where `late` is small.
         """
         on = self.share[..., :-1] > 0
         places, sides = rows @ on.any(axis=0).astype(np.int64), rows @ on.sum(axis=0)

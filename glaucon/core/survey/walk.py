@@ -52,6 +52,7 @@ _SVG_TEXT = frozenset(
 )
 _SVG_SHAPES = frozenset({"rect", "circle", "ellipse", "path", "polygon", "image", "use"})
 _GRIDS = ("grid", "inline-grid")
+_MOST_IN_CELL = 16
 _NOWHERE = Area(None, None)
 _MOST_DEPTH_OF_FLOOR = 4
 _MOST_DEPTH_OF_TOP = 8
@@ -64,6 +65,10 @@ class _Cover:
     layers: tuple[Layer, ...]
     z: int
     order: int
+
+
+# by cell: when a box is painted (see `_painted_at`), and the box
+_Cells = dict[tuple[str, ...], list[tuple[tuple[int, bool, int], _Cover]]]
 
 
 @dataclass(slots=True, eq=False)
@@ -121,6 +126,7 @@ class PageWalk:
         self._body_style: Style | None = None
         self._body_colour: Expression | None = None
         self._known: dict[tuple[int, str, int, int, int], tuple[int, int]] = {}
+        self._cells: dict[int, _Cells] = {}
         self._kept: list[object] = []  # what is known by identity must outlive the walk
         self._touched = self._find_touched() if rest is not None else set()
         self.result = Remembered([], {}, set())
@@ -434,21 +440,34 @@ class PageWalk:
 
     def _in_cell(self, element: Element, own: Style, parent: Style, frame: _Frame) -> _Frame:
         """Return the frame with the wordless boxes in a grid item's own cell, those it lies over and those over it."""
+        assert element.parent is not None
+        if element.parent.order not in self._cells:  # once for all items: there may be thousands
+            self._cells[element.parent.order] = self._cells_of(element.parent, parent, frame)
         stack, covers = frame.stack, frame.covers
-        for child in element.parent.children if element.parent is not None else ():
-            if child is element or has_words(child):
+        for at, box in self._cells[element.parent.order].get(grid_cell(own), ()):
+            if box.order == element.order:
+                continue
+            if at < _painted_at(element, own):
+                stack = (*stack, *box.layers)
+            else:
+                covers = (*covers, box)
+        return replace(frame, stack=stack, covers=covers)
+
+    def _cells_of(self, grid: Element, parent: Style, frame: _Frame) -> _Cells:
+        """Return the wordless boxes in the cells of a grid that paint something, and when they are painted."""
+        cells: _Cells = {}
+        for child in grid.children:
+            if has_words(child):
                 continue
             style = self._style(child, parent, frame.containers)
-            traits = traits_of(style)
-            is_there = traits.is_shown and not traits.is_out_of_flow and not self._is_gone(style)
-            if grid_cell(style) != grid_cell(own) or not is_there:
+            traits, cell = traits_of(style), grid_cell(style)
+            if not cell or not traits.is_shown or traits.is_out_of_flow or self._is_gone(style):
                 continue
             layers = faded(self._laid_under(child, style, frame, depth=0), style.values.get("opacity", 1.0))
-            if _painted_at(child, style) < _painted_at(element, own):
-                stack = (*stack, *layers)
-            elif layers:
-                covers = (*covers, _Cover(layers, _z(style), child.order))
-        return replace(frame, stack=stack, covers=covers)
+            some = cells.setdefault(cell, [])
+            if layers and len(some) < _MOST_IN_CELL:
+                some.append((_painted_at(child, style), _Cover(layers, _z(style), child.order)))
+        return cells
 
     def _on_column(self, cell: Element, frame: _Frame) -> Stack:
         assert frame.columns is not None
