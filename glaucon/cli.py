@@ -14,12 +14,12 @@ from glaucon.core.errors import GlauconError, StudyError
 from glaucon.core.exchange import colours, making, mending
 from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site
 from glaucon.core.exchange.hand_back import WAYS, HandedBack, hand_back
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.making import DIRECTIONS, make_studies
-from glaucon.core.palette.mend_all import mend_all
-from glaucon.core.palette.picture import main_colours, seeds_of
-from glaucon.core.palette.proposal import propose
-from glaucon.core.palette.study import Study, read_study
+from glaucon.core.making.making import DIRECTIONS, make_studies
+from glaucon.core.making.picture import main_colours, seeds_of
+from glaucon.core.mending.mend_all import mend_all
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.proposal import propose
+from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site

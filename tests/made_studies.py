@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from glaucon.core.palette.candidates import candidates_of
-from glaucon.core.palette.joint import Problem, Spots, Variable, bounds_of, kept_to
+from glaucon.core.mending.joint import Problem, Spots, Variable, bounds_of, kept_to
+from glaucon.core.reading.candidates import candidates_of
 
 
 def made_study(seed: int) -> Problem:

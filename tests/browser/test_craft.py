@@ -14,9 +14,9 @@ from pytest_django.live_server_helper import LiveServer
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.hand_back import hand_back
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.making import counterpart
-from glaucon.core.palette.proposal import propose
+from glaucon.core.making.making import counterpart
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.proposal import propose
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests.browser.conftest import bring

@@ -19,15 +19,15 @@ from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.design_tokens import design_tokens
 from glaucon.core.exchange.palette_files import gpl, read_palette
-from glaucon.core.palette.editing import remove_role, tie_role
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.making import APART, COLOURFUL, average_difference, counterpart, is_dark, make_studies
-from glaucon.core.palette.picture import main_colours
-from glaucon.core.palette.proposal import propose
-from glaucon.core.palette.starting import STARTING, starting_study
-from glaucon.core.palette.study import Study, read_study
-from glaucon.core.palette.swap import places_of, swap
-from glaucon.core.palette.ties import Tie
+from glaucon.core.making.making import APART, COLOURFUL, average_difference, counterpart, is_dark, make_studies
+from glaucon.core.making.picture import main_colours
+from glaucon.core.making.starting import STARTING, starting_study
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.proposal import propose
+from glaucon.core.study.editing import remove_role, tie_role
+from glaucon.core.study.study import Study, read_study
+from glaucon.core.study.swap import places_of, swap
+from glaucon.core.study.ties import Tie
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
 

@@ -14,9 +14,9 @@ from glaucon import cli
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.checking import check_handed_back
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.proposal import propose
-from glaucon.core.palette.study import Study
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.proposal import propose
+from glaucon.core.study.study import Study
 from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.core.survey.survey import survey_site
 from tests.oracle.handing_back import vivid

@@ -11,11 +11,11 @@ import pytest
 
 from glaucon import cli
 from glaucon.core.errors import StudyError
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.mend_all import mend_all
-from glaucon.core.palette.proposal import propose
-from glaucon.core.palette.study import Study
+from glaucon.core.mending.mend_all import mend_all
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.proposal import propose
 from glaucon.core.reading.reading import FAIL
+from glaucon.core.study.study import Study
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
 

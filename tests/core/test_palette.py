@@ -7,13 +7,13 @@ from collections.abc import Callable
 import pytest
 
 from glaucon.core.errors import StudyError
-from glaucon.core.palette import editing
-from glaucon.core.palette.carry_over import carry_over
-from glaucon.core.palette.found import word_of
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.merging import merge_effect
-from glaucon.core.palette.proposal import propose
-from glaucon.core.palette.study import Study, token_key
+from glaucon.core.proposal.carry_over import carry_over
+from glaucon.core.proposal.found import word_of
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.merging import merge_effect
+from glaucon.core.proposal.proposal import propose
+from glaucon.core.study import editing
+from glaucon.core.study.study import Study, token_key
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
 from tests.oracle import corpus

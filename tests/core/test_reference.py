@@ -14,7 +14,7 @@ from coloraide.gamut.fit_oklch_chroma import OkLChChroma
 
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_oklch, oklab_from_srgb, srgb_from_oklab
 from glaucon.core.colour.value import parse_css_colour
-from glaucon.core.palette.ties import into_srgb
+from glaucon.core.study.ties import into_srgb
 
 COUNT = 10_000
 CLOSE = 1e-4

@@ -7,8 +7,8 @@ from itertools import product
 import numpy as np
 
 from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.palette.joint import Problem, solve
-from glaucon.core.palette.rounding import steadied
+from glaucon.core.mending.joint import Problem, solve
+from glaucon.core.mending.rounding import steadied
 from tests.core.test_mend_studies import made_study
 
 

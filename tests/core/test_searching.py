@@ -7,9 +7,9 @@ from itertools import product
 import numpy as np
 import pytest
 
-from glaucon.core.palette.climbing import climbed
-from glaucon.core.palette.joint import Spots
-from glaucon.core.palette.searching import Search
+from glaucon.core.mending.climbing import climbed
+from glaucon.core.mending.joint import Spots
+from glaucon.core.mending.searching import Search
 
 
 def made(seed: int) -> tuple[list[np.ndarray], dict[tuple[int, int], np.ndarray]]:

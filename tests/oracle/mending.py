@@ -16,10 +16,10 @@ from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.exchange.audit import audit_survey
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.mend_all import MendedAll, mend_all, spots_of
-from glaucon.core.palette.proposal import propose
-from glaucon.core.palette.study import Study
+from glaucon.core.mending.mend_all import MendedAll, mend_all, spots_of
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.proposal import propose
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site

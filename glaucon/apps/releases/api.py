@@ -14,7 +14,7 @@ from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.api import current, waiting_roles
 from glaucon.apps.studies.reading import read_study
 from glaucon.apps.studies.schemas import BaseIn, FindingOut
-from glaucon.core.palette.study import Study
+from glaucon.core.study.study import Study
 
 router = Router(tags=["release"])
 

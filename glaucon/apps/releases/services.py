@@ -17,7 +17,7 @@ from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.services import study_of
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.palette import study as core
+from glaucon.core.study import study as core
 
 
 @contextlib.contextmanager

@@ -16,7 +16,7 @@ from glaucon.apps.sites.surveys import drop_survey, known_of, make_survey
 from glaucon.apps.studies.services import carry_over_studies, start_study
 from glaucon.core.cascade.markup import read_markup
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.palette.proposal import Proposal, propose
+from glaucon.core.proposal.proposal import Proposal, propose
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles
 

@@ -23,7 +23,7 @@ from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import study_of
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import Root, preview_page, preview_stylesheet
-from glaucon.core.palette.study import Study
+from glaucon.core.study.study import Study
 from glaucon.core.survey.site import is_page
 
 _SALT = "glaucon.preview"

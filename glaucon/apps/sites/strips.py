@@ -6,9 +6,9 @@ from collections import defaultdict
 
 from glaucon.apps.sites.schemas import FoundColour, FoundGroup, StripColour
 from glaucon.core.colour.value import Colour
-from glaucon.core.palette.found import FoundColour as Found
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.study import Study, token_key
+from glaucon.core.proposal.found import FoundColour as Found
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.study import Study, token_key
 
 _USES = {
     "ground": "Grounds", "words": "Words", "heading": "Headings", "link": "Links", "button": "Buttons, fields",

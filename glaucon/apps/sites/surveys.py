@@ -12,7 +12,7 @@ from django.conf import settings
 
 from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.models import Site
-from glaucon.core.palette.known import KnownSite
+from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.survey import ENGINE, Surveyor

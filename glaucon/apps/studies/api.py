@@ -34,9 +34,9 @@ from glaucon.apps.studies.schemas import (
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.preview import preview_values
-from glaucon.core.palette.mending import readable_among
-from glaucon.core.palette.study import Study
-from glaucon.core.palette.usage import RoleUse
+from glaucon.core.proposal.offers import readable_among
+from glaucon.core.proposal.usage import RoleUse
+from glaucon.core.study.study import Study
 
 router = Router(tags=["study"])
 
@@ -50,7 +50,7 @@ def revision_out(site: Site, revision: Revision) -> RevisionOut:
         can_undo=revision.base_id is not None,
         can_redo=services.can_redo(revision),
         study=services.study_of(site).name,
-        level=study.level,
+        level=study.aim,
         mapping=mapping_name(site, study),
         roles=_roles_out(site, study),
         waiting=len(waiting_roles(study, live_study(site))),

@@ -36,12 +36,12 @@ from glaucon.apps.studies.schemas import (
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.palette_files import read_palette
-from glaucon.core.palette.making import DIRECTIONS, counterpart, is_dark, make_study
-from glaucon.core.palette.picture import main_colours, seeds_of
-from glaucon.core.palette.starting import STARTING, starting_study
-from glaucon.core.palette.study import Role, Study
-from glaucon.core.palette.swap import places_of, swap
+from glaucon.core.making.making import DIRECTIONS, counterpart, is_dark, make_study
+from glaucon.core.making.picture import main_colours, seeds_of
+from glaucon.core.making.starting import STARTING, starting_study
 from glaucon.core.reading.findings import Finding
+from glaucon.core.study.study import Role, Study
+from glaucon.core.study.swap import places_of, swap
 
 router = Router(tags=["craft"])
 _PICTURES = (".png", ".jpg", ".jpeg", ".gif", ".webp")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from glaucon.apps.sites.models import Site
-from glaucon.core.palette import study as core
+from glaucon.core.study import study as core
 
 
 class Study(models.Model):

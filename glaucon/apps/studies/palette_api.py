@@ -15,9 +15,9 @@ from glaucon.apps.studies.palette_schemas import MoveIn, PlaceOut, ProposalIn, P
 from glaucon.apps.studies.schemas import RevisionOut
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import wear_of
-from glaucon.core.palette import editing
-from glaucon.core.palette.merging import merge_effect
-from glaucon.core.palette.study import Study, token_key
+from glaucon.core.proposal.merging import merge_effect
+from glaucon.core.study import editing
+from glaucon.core.study.study import Study, token_key
 
 router = Router(tags=["palette"])
 _MOST_PLACES = 400

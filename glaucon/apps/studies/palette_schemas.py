@@ -8,7 +8,7 @@ from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.sites.schemas import FoundGroup
-from glaucon.core.palette.ties import Tie
+from glaucon.core.study.ties import Tie
 
 
 class ProposalIn(Schema):

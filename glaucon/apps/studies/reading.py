@@ -19,10 +19,10 @@ from glaucon.apps.studies.schemas import (
     SideOut,
 )
 from glaucon.core.colour.value import Colour
-from glaucon.core.palette.mend_all import mend_all
-from glaucon.core.palette.mending import Mender, Offer, nearest_for_role, nearest_for_some
-from glaucon.core.palette.study import Study
+from glaucon.core.mending.mend_all import mend_all
+from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some
 from glaucon.core.reading.findings import Finding, Side
+from glaucon.core.study.study import Study
 
 _PATIENCE = 400  # boxes looked through for a proof: someone is waiting
 

@@ -12,9 +12,9 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Site
 from glaucon.apps.studies.models import Revision, Study
 from glaucon.core.cascade.tokens import ColourToken
-from glaucon.core.palette import study as core
-from glaucon.core.palette.carry_over import CarriedOver, carry_over
-from glaucon.core.palette.proposal import Proposal
+from glaucon.core.proposal.carry_over import CarriedOver, carry_over
+from glaucon.core.proposal.proposal import Proposal
+from glaucon.core.study import study as core
 from glaucon.core.survey.model import Survey
 
 MOST_STUDIES = 60

@@ -14,9 +14,9 @@ from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Study
 from glaucon.apps.studies.schemas import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.core.exchange.preview import wear_of
-from glaucon.core.palette import study as core
-from glaucon.core.palette.making import is_dark, with_given
+from glaucon.core.making.making import is_dark, with_given
 from glaucon.core.reading.findings import SiteReading
+from glaucon.core.study import study as core
 
 router = Router(tags=["studies"])
 

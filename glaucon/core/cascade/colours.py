@@ -10,6 +10,7 @@ from glaucon.core.cascade.calculation import Calculation, evaluate_calculation, 
 from glaucon.core.cascade.expression import (
     Current,
     Expression,
+    Faded,
     Found,
     LightDark,
     Literal,
@@ -146,12 +147,31 @@ def colour_expression(node: Any, table: TokenTable) -> Expression | None:
             return DEFAULT_COLOURS[node.lower_value]  # the browser's own stylesheet, which has no file
         if node.lower_value in SYSTEM_COLOURS:
             return SYSTEM_COLOURS[node.lower_value]
+    channels = _found_channels(node, table)
+    if channels is not None:
+        return channels
     plain = is_plain_colour(node)
     if plain is not None:
         return Literal(plain)
     if node.type == "function":
         return _function_expression(node, table)
     return None
+
+
+def _found_channels(node: Any, table: TokenTable) -> Expression | None:
+    """Return the expression of `rgb()` whose channels are one found token, put in by `var()`."""
+    if node.type != "function" or node.lower_name not in ("rgb", "rgba"):
+        return None
+    arguments = [n for n in significant(node.arguments) if not (n.type == "literal" and n.value in ",/")]
+    if len(arguments) not in (3, 4) or (number := table.number_of(arguments[0])) is None:
+        return None
+    if len(arguments) == 3:
+        return Found(number)
+    alpha = parse_calculation(arguments[3], frozenset(), 1.0)
+    value = evaluate_calculation(alpha, {}) if alpha is not None else None
+    if value is None:
+        return None
+    return Found(number) if value >= 1 else Faded(Found(number), max(0.0, value), False)
 
 
 def _function_expression(node: Any, table: TokenTable) -> Expression | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from glaucon.core.cascade.colours import SYSTEM_COLOURS
@@ -78,6 +78,14 @@ class Hints:
         if element.foreign and "fill" in attributes:
             self._put(values, "fill", element, "fill")
         return values
+
+    def tokens_of(self, elements: Iterable[Element]) -> set[int]:
+        """Return the tokens that the attributes of some elements are, as far as they were read."""
+        shown = {id(element) for element in elements}
+        return {
+            colour.token for (element, _), colour in self._colours.items()
+            if element in shown and isinstance(colour, Found)
+        }  # fmt: skip
 
     def _put(self, values: dict[str, Any], name: str, element: Element, attribute: str) -> None:
         colour = self._colour(element, attribute)

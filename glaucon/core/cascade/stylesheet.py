@@ -5,6 +5,7 @@ Sources: CSS Syntax Level 3, CSS Cascading and Inheritance Level 5, CSS Nesting,
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
@@ -22,9 +23,11 @@ from glaucon.core.cascade.properties import (
     SHORTHANDS,
     parse_declaration,
 )
-from glaucon.core.cascade.selectors import Selector, compile_selectors
+from glaucon.core.cascade.selectors import Selector, State, compile_selectors
 from glaucon.core.cascade.source import Source, shallow
 from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.cascade.tree import Element
+from glaucon.core.colour.value import Colour
 
 Condition = Callable[[Viewport], bool]
 
@@ -42,6 +45,15 @@ class Written:
     declarations: tuple[Any, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class ColourUse:
+    """A declaration that says colours: the tokens it writes and the custom properties it reads."""
+
+    property: str
+    tokens: tuple[int, ...]
+    variables: tuple[str, ...]
+
+
 @dataclass(slots=True, eq=False)
 class Block:
     """The declarations of one rule that count here; known by identity."""
@@ -51,6 +63,7 @@ class Block:
     custom: dict[str, list[Any]] = field(default_factory=dict)
     important_custom: dict[str, list[Any]] = field(default_factory=dict)
     written: Written | None = None
+    colours: list[ColourUse] = field(default_factory=list)
 
     def __bool__(self) -> bool:
         return bool(self.normal or self.important or self.custom or self.important_custom)
@@ -108,11 +121,52 @@ class Stylesheet:
     pseudo_places: list[PseudoPlace] = field(default_factory=list)
     urls: list[tuple[str, int, int]] = field(default_factory=list)
     blocks: list[Block] = field(default_factory=list)
+    coloured: list[tuple[Selector, Block]] = field(default_factory=list)  # whatever else the rules set, or do not
+    imported: list[Stylesheet] = field(default_factory=list)
     readers: dict[str, set[str]] = field(default_factory=dict)  # custom property → properties that read it by var()
 
     def rules(self) -> Iterator[Rule]:
         """Yield the rules in order."""
         return (part for part in self.parts if isinstance(part, Rule))
+
+
+@dataclass(frozen=True, slots=True)
+class Scope:
+    """An `@scope`: elements in one of its roots and not in one of its limits (CSS Cascading 6, section 2.5)."""
+
+    prelude: tuple[Any, ...]
+    roots: tuple[Selector, ...]
+    limits: tuple[Selector, ...]
+
+    @classmethod
+    def read(cls, prelude: list[Any]) -> Scope:
+        """Return the scope of an at-rule's prelude: `(roots) to (limits)`, both optional."""
+        blocks = [node.content for node in prelude if node.type == "() block"]
+        is_limit = any(getattr(node, "lower_value", "") == "to" for node in prelude)
+        roots, limits = (blocks[:1], blocks[1:2]) if not is_limit or len(blocks) > 1 else ([], blocks)
+        return cls(
+            tuple(roots[0]) if roots else (),
+            tuple(compile_selectors(roots[0])) if roots else (),
+            tuple(compile_selectors(limits[0])) if limits else (),
+        )
+
+    def holds(self, element: Element, state: State) -> bool:
+        """Return whether an element lies in the scope."""
+        node: Element | None = element
+        while node is not None:
+            if any(limit.matches(node, state) for limit in self.limits):
+                return False
+            if not self.roots or any(root.matches(node, state) for root in self.roots):
+                return True
+            node = node.parent
+        return False
+
+
+def _scoped(selector: Selector, scopes: tuple[Scope, ...]) -> Selector:
+    inner = selector.matches
+    return replace(
+        selector, matches=lambda element, state: inner(element, state) and all(s.holds(element, state) for s in scopes)
+    )
 
 
 @dataclass(slots=True)
@@ -123,10 +177,11 @@ class _Context:
     containers: tuple[ContainerQuery, ...] = ()
     media: str = ""
     wrappers: tuple[str, ...] = ()
+    within: tuple[Scope, ...] = ()
     anonymous: list[int] = field(default_factory=lambda: [0])
 
 
-_SHOWN_STATES = frozenset({"hover", "focus", "focus-visible", "focus-within", "active", "visited"})
+_SHOWN_STATES = frozenset({"hover", "focus", "focus-visible", "focus-within", "active", "visited", "link"})
 
 
 def parse_stylesheet(source: Source, table: TokenTable, keep_all: bool = False) -> Stylesheet:
@@ -177,7 +232,11 @@ class _Reader:
         self._note_states(node.prelude)
         if any(token.type == "error" for token in node.prelude):
             self._problem(node, "a bracket too many")
+        if context.within:
+            prelude = _at_scope(prelude, context.within[-1])
         selectors = compile_selectors(prelude)
+        if context.within:
+            selectors = [_scoped(selector, context.within) for selector in selectors]
         contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
         text = tinycss2.serialize(node.prelude).strip()
         self._contents(
@@ -215,6 +274,8 @@ class _Reader:
         if not declarations:
             return
         block = self.block(declarations, text, "rule", context.media)
+        if block.colours:
+            self.sheet.coloured.extend((selector, block) for selector in selectors)
         if not block and not self.keep_all:
             return
         block.written = Written(self.source, _text_of(context.parent), context.wrappers, tuple(declarations))
@@ -261,7 +322,9 @@ class _Reader:
                 name = f"\0{self.source.file}:{self.source.offset}:{context.anonymous[0]}"
             layer = (*layer, *name.split("."))
             self.sheet.parts.append(layer)
-        elif keyword not in ("scope", "starting-style") or keyword == "starting-style":
+        elif keyword == "scope":
+            return replace(context, within=(*context.within, Scope.read(node.prelude)), wrappers=wrappers)
+        else:
             return None
         return replace(context, conditions=conditions, layer=layer, media=media, wrappers=wrappers)
 
@@ -303,8 +366,11 @@ class _Reader:
         for declaration in declarations:
             name = declaration.name if declaration.name.startswith("--") else declaration.lower_name
             self._note_urls(declaration.value)
-            self._note_readers(name, declaration.value)
+            before, variables = len(self.table.tokens), self._note_readers(name, declaration.value)
             self._register(declaration, name, selector, kind, media)
+            tokens = tuple(range(before, len(self.table.tokens)))
+            if tokens or (variables and (name.startswith("--") or name in COLOUR_PROPERTIES)):
+                block.colours.append(ColourUse(name, tokens, variables))
             if name.startswith("--"):
                 custom = block.important_custom if declaration.important else block.custom
                 custom.pop(name, None)
@@ -317,14 +383,18 @@ class _Reader:
                     target[longhand] = value
         return block
 
-    def _note_readers(self, name: str, nodes: list[Any]) -> None:
+    def _note_readers(self, name: str, nodes: list[Any]) -> tuple[str, ...]:
+        """Note and return the custom properties that a declaration reads."""
+        found: list[str] = []
         for node in nodes:
             if node.type == "function":
                 if node.lower_name == "var":
                     first = next((n for n in node.arguments if n.type == "ident"), None)
                     if first is not None:
                         self.sheet.readers.setdefault(first.value, set()).add(name)
-                self._note_readers(name, node.arguments)
+                        found.append(first.value)
+                found.extend(self._note_readers(name, node.arguments))
+        return tuple(found)
 
     def _note_urls(self, nodes: list[Any]) -> None:
         for node in nodes:
@@ -346,9 +416,25 @@ class _Reader:
         if not custom and not self._accepted(name, declaration.value):
             return
         values = significant(declaration.value)
+        if custom and name.lower().endswith("rgb") and (channels := _channels(values)) is not None:
+            self._register_channels(values, channels, name, selector, kind, media)
+            return
         for node in declaration.value:
             alone = custom and len(values) == 1
             self._register_node(node, name, selector, kind, media, names=not custom or alone)
+
+    def _register_channels(
+        self, values: list[Any], colour: Colour, name: str, selector: str, kind: str, media: str
+    ) -> None:
+        """Register three numbers as one colour: frameworks write `--x-rgb: 33, 37, 41` for `rgba(var(--x-rgb), 1)`."""
+        file, start, _, line, column = self.source.place(values[0])
+        _, last, _, _, _ = self.source.place(values[-1])
+        end = last + len(values[-1].representation) if last >= 0 else -1
+        text = self.source.text[start - self.source.offset : end - self.source.offset] if start >= 0 else ""
+        self.table.add(
+            text, colour, kind=kind, prop=name, selector=selector, place=(file, start, end, line, column), media=media,
+            node=values[0], form="channels",
+        )  # fmt: skip
 
     def _accepted(self, name: str, tokens: list[Any]) -> bool:
         if name in LONGHANDS or name in SHORTHANDS:
@@ -371,8 +457,25 @@ class _Reader:
                 self._register_node(child, prop, selector, kind, media, inner_names)
 
 
+def _channels(values: list[Any]) -> Colour | None:
+    """Return the colour of three whole numbers of 0 to 255, with commas or without; None for anything else."""
+    numbers = [node for node in values if node.type == "number" and node.is_integer and 0 <= node.int_value <= 255]
+    commas = [node for node in values if node.type == "literal" and node.value == ","]
+    if len(numbers) != 3 or len(numbers) + len(commas) != len(values) or len(commas) not in (0, 2):
+        return None
+    red, green, blue = (node.int_value / 255 for node in numbers)
+    return Colour(red, green, blue)
+
+
 def _text_of(prelude: list[Any] | None) -> str:
     return "" if prelude is None else str(tinycss2.serialize(prelude)).strip()
+
+
+def _at_scope(prelude: list[Any], scope: Scope) -> list[Any]:
+    """Return a prelude with `&` and `:scope` standing for the scope's roots (for the page's root where it has none)."""
+    roots = tinycss2.serialize(scope.prelude) or ":root"
+    text = re.sub(r":scope\b", lambda _: f":is({roots})", tinycss2.serialize(prelude).replace("&", ":scope"))
+    return list(tinycss2.parse_component_value_list(text))
 
 
 def significant_prelude(tokens: list[Any]) -> list[Any]:

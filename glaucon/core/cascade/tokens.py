@@ -24,6 +24,7 @@ class ColourToken:
     `file` is the path within the site; `start` and `end` are offsets in the file's decoded text, -1 where
     the place cannot be edited (an attribute with character references). `kind` is "rule", "inline",
     "attribute" or "default"; a default has no place and takes the name of the browser default as `text`.
+    `form` is "channels" for three numbers in a custom property that `rgb()` is given elsewhere.
     """
 
     number: int
@@ -38,6 +39,7 @@ class ColourToken:
     property: str
     selector: str
     media: str = ""
+    form: str = "colour"
 
 
 class TokenTable:
@@ -62,12 +64,13 @@ class TokenTable:
         place: tuple[str, int, int, int, int] = ("", -1, -1, 0, 0),
         media: str = "",
         node: Any = None,
+        form: str = "colour",
     ) -> int:
         """Return the number of a new token; `place` is (file, start, end, line, column)."""
         number = len(self.tokens)
         file, start, end, line, column = place
         self.tokens.append(
-            ColourToken(number, file, start, end, line, column, text, colour, kind, prop, selector, media)
+            ColourToken(number, file, start, end, line, column, text, colour, kind, prop, selector, media, form)
         )
         if node is not None:
             self._by_node[id(node)] = number

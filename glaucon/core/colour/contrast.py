@@ -27,6 +27,11 @@ def ratio_of_luminances(one: Floats, other: Floats) -> Floats:
     return np.asarray((lighter + 0.05) / (darker + 0.05))
 
 
+def contrast_ratios(text: Floats, background: Floats) -> Floats:
+    """Return contrast ratios in [1, 21] of opaque gamma-encoded sRGB, shape (..., 3) each, broadcast → (...)."""
+    return ratio_of_luminances(relative_luminance(text), relative_luminance(background))
+
+
 def contrast_ratio(text: Colour, background: Colour) -> float:
     """Return the WCAG 2.2 contrast ratio of two opaque colours, in [1, 21].
 

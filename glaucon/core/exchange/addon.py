@@ -20,12 +20,12 @@ from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, Written
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken, TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
-from glaucon.core.colour.value import css_text
 from glaucon.core.exchange.addon_attributes import AttributeRules
 from glaucon.core.exchange.addon_text import Place, Unreached, changed_places, overlap, rendered, scoped, wrapped
 from glaucon.core.exchange.page_markers import markers_of, telling
 from glaucon.core.exchange.recolour import DEFAULT_RULES
-from glaucon.core.palette.study import Study, token_key
+from glaucon.core.study.study import Study
+from glaucon.core.study.wearing import worn_by
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of
 from glaucon.core.survey.site import Progress, SiteFiles, is_page
 from glaucon.core.survey.survey import STANDARD_WIDTHS
@@ -52,19 +52,17 @@ def addon_stylesheet(
 
     `progress` is told ("matching rules", pages done, pages in all) and may raise to cancel.
     """
-    changed = {role.name: role.colour for role in study.changed_roles()}
     new: dict[Place, str] = {}
     touched: list[ColourToken] = []
     defaults: dict[str, str] = {}
-    for token in tokens:
-        colour = changed.get(study.mapping.get(token_key(token) or "", ""))
-        if colour is None:
+    for worn in worn_by(study, tokens):
+        if not worn.role.is_changed:
             continue
-        value = css_text(colour.with_alpha(colour.alpha * token.colour.alpha))
+        token = worn.token
         if token.kind == "default":
-            defaults[token.text] = value
+            defaults[token.text] = worn.text
         else:
-            new[token.file, token.start] = value
+            new[token.file, token.start] = worn.text
             touched.append(token)
     if not new and not defaults:
         return Addon("")
@@ -139,23 +137,25 @@ class _Maker:
         document = parse_document(decode_source(self._site.files[page]).text)
         linked = self._library.of_page(page, document)
         index = self._index(linked, document.quirks)
-        around = {id(rule.block): rule.around for sheet in linked for rule in sheet.sheet.rules()}
-        sheet_of = {id(rule.block): sheet for sheet in linked for rule in sheet.sheet.rules()}
         entries: dict[int, _Entry] = {}
-        of_block: dict[int, _Entry] = {}
+        of_block: dict[tuple[object, ...], _Entry] = {}
         copies: Counter[object] = Counter()
-        for indexed in index.rules:
-            block = indexed.rule.block
-            if indexed.normal_key[0] != AUTHOR or block.written is None:
+        authors = [one for one in index.rules if one.normal_key[0] == AUTHOR]
+        of_sheets = [(sheet, rule) for sheet in linked for rule in sheet.sheet.rules()]
+        # one block may be reached under several media, by a screen sheet and by a print sheet: each is said again
+        for indexed, (sheet, rule) in zip(authors, of_sheets, strict=True):
+            if rule.block.written is None:
                 continue
-            if id(block) not in of_block:
-                of_block[id(block)] = self._entry(page, block, sheet_of[id(block)], around[id(block)], copies)
-            entries[indexed.number] = of_block[id(block)]
+            key = (id(rule.block), rule.around, sheet.media)
+            if key not in of_block:
+                of_block[key] = self._entry(page, rule.block, sheet, rule.around, copies)
+            entries[indexed.number] = of_block[key]
+        known = {key[0] for key in of_block}
         for sheet in linked:
             # rules none of whose selectors the engine matches, such as those of scroll bars
             for block in sheet.sheet.blocks:
-                if id(block) not in of_block:
-                    of_block[id(block)] = self._entry(page, block, sheet, (), copies)
+                if id(block) not in known:
+                    of_block[id(block), (), sheet.media] = self._entry(page, block, sheet, (), copies)
         self._merge_order(list(of_block.values()))
         matcher = PageMatcher(index)
         on_screen = [index.active(Viewport(width)) for width in STANDARD_WIDTHS]

@@ -9,9 +9,9 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Element
 from glaucon.core.exchange.addon_text import Place, overlap, places, quoted, rendered
 
-_HINTS = {"bgcolor": "background-color", "text": "color", "link": "color", "vlink": "color"}
-_BELOW = {"link": " a:any-link", "vlink": " a:visited"}
-_CLASH = "the same attribute stands elsewhere under another role"
+HINTED = {"bgcolor": "background-color", "text": "color", "link": "color", "vlink": "color"}
+HINTED_BELOW = {"link": " a:any-link", "vlink": " a:visited"}
+_CLASH = "the same attribute stands elsewhere in another colour"
 
 
 class AttributeRules:
@@ -75,6 +75,6 @@ class AttributeRules:
 
 def _hint(token: ColourToken, value: str) -> tuple[str, str]:
     tag = token.selector.strip("<>")
-    below = _BELOW.get(token.property, "")
+    below = HINTED_BELOW.get(token.property, "")
     selector = f":where({tag}[{token.property}={quoted(token.text)}]{below})"
-    return selector, f"{_HINTS.get(token.property, token.property)}: {value}"
+    return selector, f"{HINTED.get(token.property, token.property)}: {value}"

@@ -41,6 +41,8 @@ def rendered(
             if source.editable and place in new:
                 changed.append((node, new[place]))
                 pieces.append(new[place])
+                if node.type == "number":
+                    break  # three channels are one colour, and the whole of their custom property
             elif node.type == "url":
                 pieces.append(f"url({quoted(led(node.value))})")
             elif node.type == "function" and node.lower_name == "url":

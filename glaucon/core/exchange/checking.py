@@ -9,8 +9,8 @@ from typing import Any
 from glaucon.core.exchange.audit import audit_survey
 from glaucon.core.exchange.hand_back import HandedBack
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.study import Study
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import Surveyor
@@ -39,7 +39,7 @@ def check_handed_back(site: SiteFiles, known: KnownSite, study: Study, way: str,
 def promised(known: KnownSite, study: Study, contexts: Iterable[ContextKey] = CHECKED) -> list[dict[str, Any]]:
     """Return the rows that a study promises in the contexts that its survey knows."""
     values = known.tokens.values(study)
-    return _rows(known.survey, [c for c in contexts if c in known.survey.sightings], study.level, values)
+    return _rows(known.survey, [c for c in contexts if c in known.survey.sightings], study.aim, values)
 
 
 def read_again(

@@ -6,17 +6,17 @@ import json
 from typing import Any
 
 from glaucon.core.colour.value import Colour
-from glaucon.core.palette.study import Study
+from glaucon.core.study.study import Study, in_tier
 
 
 def design_tokens(study: Study) -> str:
-    """Return a study's palette as a Design Tokens document, one colour token a role."""
+    """Return a study's palette as a Design Tokens document, one colour token a role that shows."""
     document: dict[str, Any] = {"$description": f"{study.name}, a palette made with Glaucon."}
-    for role in study.roles:
+    for role in in_tier(study.roles, "main", "detail"):
         token: dict[str, Any] = {"$type": "color", "$value": _value(role.colour)}
         if role.label:
             token["$description"] = role.label
-        document[role.name] = token
+        document[role.id.replace(".", "-")] = token  # names hold no dots
     return json.dumps(document, indent=2, ensure_ascii=False) + "\n"
 
 

@@ -12,7 +12,7 @@ from glaucon.core.exchange.addon_text import Unreached
 from glaucon.core.exchange.design_tokens import design_tokens
 from glaucon.core.exchange.recolour import palette_css, recolour_site
 from glaucon.core.exchange.schemes import scheme_of
-from glaucon.core.palette.study import Study
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles
 
@@ -65,8 +65,8 @@ def hand_back(
 
 def _all_said(study: Study, first: Study) -> Study:
     """Return a study that says the roles too that it leaves as they came, where the first changes them."""
-    said = {role.name for role in first.changed_roles()}
-    roles = tuple(role.model_copy(update={"taken": True}) if role.name in said else role for role in study.roles)
+    said = {role.id for role in first.changed_roles()}
+    roles = tuple(role.model_copy(update={"taken": True}) if role.id in said else role for role in study.roles)
     return study.model_copy(update={"roles": roles})
 
 

@@ -6,7 +6,8 @@ import json
 from collections.abc import Iterable
 
 from glaucon.core.colour.value import Colour
-from glaucon.core.palette.making import Made
+from glaucon.core.making.making import Made
+from glaucon.core.wording import hard_to_read
 
 FORMAT = 1
 
@@ -19,7 +20,7 @@ def as_json(made: Iterable[Made], given: Iterable[Colour]) -> str:
         "studies": [
             {
                 "name": one.study.name, "about": one.about, "given": one.given, "failing": one.failing,
-                "roles": {role.name: role.value for role in one.study.roles},
+                "roles": {role.id: role.value for role in one.study.roles},
             }
             for one in made
         ],
@@ -31,7 +32,7 @@ def as_table(made: Iterable[Made]) -> str:
     """Return the report for people."""
     lines = []
     for one in made:
-        reads = f"{one.failing} texts stay hard to read" if one.failing else "everything reads"
+        reads = hard_to_read(one.failing)
         lines += [f"{one.study.name}: {one.about} ({reads})"]
-        lines += [f"  {role.name:<22} {role.value}" for role in one.study.roles]
+        lines += [f"  {role.id:<22} {role.value}" for role in one.study.roles]
     return "\n".join(lines) + "\n"

@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from glaucon.core.palette.known import KnownSite
-from glaucon.core.palette.mend_all import MendedAll
+from glaucon.core.mending.mend_all import MendedAll
+from glaucon.core.proposal.known import KnownSite
 
 FORMAT = 1
 

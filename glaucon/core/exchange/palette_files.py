@@ -9,7 +9,7 @@ from typing import Any
 
 from glaucon.core.colour.value import Colour, parse_css_colour, read_colour
 from glaucon.core.errors import ColourError
-from glaucon.core.palette.study import Study
+from glaucon.core.study.study import Study, in_tier
 
 MOST_COLOURS = 256
 MOST_BYTES = 1_000_000
@@ -132,7 +132,7 @@ def _read_codes(text: str) -> list[NamedColour]:
 def gpl(study: Study) -> str:
     """Return a study's palette as a `.gpl` file."""
     lines = ["GIMP Palette", f"Name: {study.name}", "Columns: 8", "#"]
-    for role in study.roles:
+    for role in in_tier(study.roles, "main", "detail"):
         red, green, blue = role.colour.bytes
         lines.append(f"{red:3d} {green:3d} {blue:3d}\t{role.label}")
     return "\n".join(lines) + "\n"

@@ -15,10 +15,12 @@ from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.stylesheet import parse_stylesheet
 from glaucon.core.cascade.text import SourceText
 from glaucon.core.cascade.tokens import ColourToken, TokenTable
-from glaucon.core.exchange.recolour import Edit, apply_edits, property_name, token_edit
-from glaucon.core.palette.study import Role, Study, token_key
+from glaucon.core.exchange.addon_attributes import HINTED, HINTED_BELOW
+from glaucon.core.exchange.recolour import Edit, apply_edits, token_edit
+from glaucon.core.study.study import Study
+from glaucon.core.study.wearing import worn_by
 
-STATE_ATTRIBUTE = "data-gl-state"
+STATE_ATTRIBUTE, HINT_ATTRIBUTE = "data-gl-state", "data-gl-hint"
 _ADDRESS_ATTRIBUTES = frozenset({"href", "src", "poster", "background", "action", "data"})
 _UNWANTED_META = frozenset({"refresh", "content-security-policy", "x-frame-options", "set-cookie"})
 
@@ -44,7 +46,9 @@ _DEFAULT_RULES = {
     "default-canvas": ":where(body) {{ background-color: var({name}, transparent) }}",
     "default-text": ":where(:root) {{ color: var({name}, canvastext) }}",
     "default-link": ":where(:any-link) {{ color: var({name}, linktext) }}",
-    "default-visited": ":where(:visited) {{ color: var({name}, visitedtext) }}",
+    "default-visited": (
+        f':where(:visited, [{STATE_ATTRIBUTE}~="visited"] :any-link)' " {{ color: var({name}, visitedtext) }}"
+    ),
 }
 
 
@@ -66,7 +70,10 @@ def preview_page(
     for tag in markup.tags:
         edits.extend(_tag_edits(tag, markup, root))
     at = _first_place(markup)
-    edits.append((at, at, f"{bridge}<style>{_default_layer(tokens, study)}</style>"))
+    marks, hinted = _hints(path, tokens, study, markup)
+    edits.extend(marks)
+    layers = f"@layer gl-defaults, gl-hints; {_default_layer(tokens, study)} @layer gl-hints {{ {hinted} }}"
+    edits.append((at, at, f"{bridge}<style>{layers}</style>"))
     return apply_edits(source.text, edits)
 
 
@@ -87,47 +94,61 @@ def _css_address_edits(text: str, start: int, end: int, root: Root) -> list[Edit
     return [(*span, led) for span, led in found if led is not None]
 
 
-def preview_values(study: Study, tokens: Iterable[ColourToken]) -> dict[str, dict[str, float]]:
-    """Return, for each role, its custom properties and the opacity each stands for."""
-    names: dict[str, dict[str, float]] = {role.name: {property_name(role.name): 1.0} for role in study.roles}
-    for token in tokens:
-        role = study.mapping.get(token_key(token) or "")
-        if role is not None:
-            names[role][property_name(role, token.colour.alpha)] = token.colour.alpha
-    return names
-
-
-def wear_of(study: Study, tokens: Iterable[ColourToken]) -> dict[str, str | None]:
-    """Return the custom properties that show a study on its previews; None where pages keep their own colour."""
-    worn: dict[str, str | None] = {}
-    for name, properties in preview_values(study, tokens).items():
-        role = study.role(name)
-        for prop, alpha in properties.items():
-            worn[prop] = role.colour.with_alpha(role.colour.alpha * alpha).hex() if role.is_changed else None
-    return worn
-
-
 def _token_edits(path: str, tokens: Iterable[ColourToken], study: Study) -> list[Edit]:
-    edits: dict[int, Edit] = {}
-    roles: dict[str, Role] = {role.name: role for role in study.roles}
-    for token in tokens:
-        role = study.mapping.get(token_key(token) or "")
-        if token.file != path or token.start < 0 or role is None:
-            continue
-        # attributes hold no var(); the bench shows them as they are until released
-        if token.kind != "attribute":
-            edits[token.start] = token_edit(token, roles[role])
+    edits = {
+        worn.token.start: token_edit(worn)
+        for worn in worn_by(study, tokens)
+        if worn.token.file == path and worn.token.start >= 0 and worn.token.kind != "attribute"
+    }
     return list(edits.values())
+
+
+def _hints(path: str, tokens: Iterable[ColourToken], study: Study, markup: Markup) -> tuple[list[Edit], str]:
+    """Return marks on elements whose attributes hold colours, which cannot be `var()`, and rules for those."""
+    worn = {w.token.start: w for w in worn_by(study, tokens) if w.token.file == path and w.token.kind == "attribute"}
+    if not worn:
+        return [], ""
+    edits: list[Edit] = []
+    rules: list[str] = []
+    for tag in markup.tags:
+        here = [worn[a.start] for a in tag.attributes if a.start in worn and tag.attribute(a.name) == a]
+        if not here:
+            continue
+        edits.append((tag.name_end, tag.name_end, f' {HINT_ATTRIBUTE}="{" ".join(str(w.token.number) for w in here)}"'))
+        for one in here:
+            prop, below = one.token.property, HINTED_BELOW.get(one.token.property, "")
+            value = f"var({one.custom_property.name}, {one.token.colour.hex()})"
+            selector = f'[{HINT_ATTRIBUTE}~="{one.token.number}"]{below}'
+            rules.append(f":where({selector}) {{ {HINTED.get(prop, prop)}: {value} }}")
+    return edits, " ".join(_with_states(rule) for rule in rules)
+
+
+def _with_states(css: str) -> str:
+    return apply_edits(css, _state_edits(css, 0))
 
 
 def _state_edits(css: str, offset: int) -> list[Edit]:
     sheet = parse_stylesheet(Source("\0preview", css, offset), TokenTable())
     edits: list[Edit] = []
     for place in sheet.pseudo_places:
-        attribute = f'[{STATE_ATTRIBUTE}~="{place.name}"]'
-        target = f"{attribute} :any-link" if place.name == "visited" else f"{attribute} *"
-        edits.append((place.start, place.end, f":is(:{place.name}, {attribute}, {target})"))
+        edits.append((place.start, place.end, _shown_in_state(place.name)))
     return edits
+
+
+# what each state answers to, as the reading has it: pressed is hovered and focused too
+_ANSWERS = {
+    "hover": "hover", "active": "active", "focus": "focus", "focus-visible": "focus", "focus-within": "focus",
+    "visited": "visited",
+}  # fmt: skip
+
+
+def _shown_in_state(name: str) -> str:
+    """Return a state's pseudo-class so that it holds in that state of the bench too, at its own specificity."""
+    if name == "link":
+        return f':link:where(:not([{STATE_ATTRIBUTE}~="visited"] *))'
+    attribute = f'[{STATE_ATTRIBUTE}~="{_ANSWERS[name]}"]'
+    target = f"{attribute} :any-link" if name == "visited" else f"{attribute} *"
+    return f":is(:{name}, {attribute}, {target})"
 
 
 def _tag_edits(tag: StartTag, markup: Markup, root: Root) -> list[Edit]:
@@ -157,9 +178,9 @@ def _address_edits(tag: StartTag, markup: Markup, root: Root) -> list[Edit]:
 
 def _default_layer(tokens: Iterable[ColourToken], study: Study) -> str:
     rules = [
-        _DEFAULT_RULES[token.text].format(name=property_name(study.mapping[token.text]))
-        for token in tokens
-        if token.kind == "default" and token.text in study.mapping
+        _DEFAULT_RULES[worn.token.text].format(name=worn.custom_property.name)
+        for worn in worn_by(study, tokens)
+        if worn.token.kind == "default"
     ]
     return "@layer gl-defaults { " + " ".join(rules) + " }"
 

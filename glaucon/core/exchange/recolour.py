@@ -10,9 +10,10 @@ from dataclasses import dataclass
 from glaucon.core.cascade.markup import Markup, read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
-from glaucon.core.colour.value import css_text
 from glaucon.core.exchange.schemes import Scheme
-from glaucon.core.palette.study import Role, Study, token_key
+from glaucon.core.study.roles import Role
+from glaucon.core.study.study import Study
+from glaucon.core.study.wearing import Property, Worn, properties_of, worn_by
 from glaucon.core.survey.site import SiteFiles, is_page
 
 Edit = tuple[int, int, str]
@@ -32,13 +33,6 @@ class Recoloured:
     stylesheet: str
 
 
-def property_name(role: str, alpha: float = 1.0) -> str:
-    """Return the custom property of a role, or of a role at a token's own opacity."""
-    if alpha >= 1:
-        return f"--gl-{role}"
-    return f"--gl-{role}-at-{round(alpha * 1000):03d}"
-
-
 def apply_edits(text: str, edits: Iterable[Edit]) -> str:
     """Return a text with spans replaced; spans must not overlap."""
     pieces: list[str] = []
@@ -53,53 +47,45 @@ def apply_edits(text: str, edits: Iterable[Edit]) -> str:
     return "".join(pieces)
 
 
-def token_edit(token: ColourToken, role: Role) -> Edit:
+def token_edit(worn: Worn) -> Edit:
     """Return how a token is replaced: by its role's property, or a literal where `var()` cannot stand.
 
     The token's own text stays as the fallback, so that the page looks as it came should the palette not load.
     """
+    token = worn.token
     if token.kind == "attribute":
-        return token.start, token.end, role.colour.with_alpha(1.0).hex()
-    name = property_name(role.name, token.colour.alpha)
-    return token.start, token.end, f"var({name}, {token.text})"
+        return token.start, token.end, worn.role.colour.with_alpha(1.0).hex()
+    return token.start, token.end, f"var({worn.custom_property.name}, {token.text})"
 
 
 def palette_css(
     study: Study, tokens: Iterable[ColourToken], roles: Iterable[Role], scheme: Scheme | None = None
 ) -> str:
-    """Return the stylesheet of custom properties for some roles, each also at the opacities its tokens have."""
-    opacities: dict[str, set[float]] = {}
-    defaults: list[tuple[str, str]] = []
-    for token in tokens:
-        name = study.mapping.get(token_key(token) or "")
-        if name is None:
-            continue
-        opacities.setdefault(name, set()).add(token.colour.alpha)
-        if token.kind == "default":
-            defaults.append((token.text, name))
-    chosen = {role.name: role for role in roles}
+    """Return the stylesheet of custom properties for some roles, each also in the forms its tokens need."""
+    tokens = list(tokens)
+    properties = properties_of(study, tokens)
+    chosen = {role.id: role for role in roles}
     lines = ["/* The palette of this site, made with Glaucon. */", ":root {"]
-    lines += _properties(chosen.values(), opacities)
+    lines += _properties(chosen.values(), properties)
     lines.append("}")
     if scheme is not None:
         lines += [f"@media (prefers-color-scheme: {scheme.name}) {{", ":root {"]
-        lines += _properties([scheme.study.role(name) for name in chosen], opacities)
+        lines += _properties([scheme.study.role(id_) for id_ in chosen], properties)
         lines += ["}", "}"]
-    worn = [(text, name) for text, name in defaults if name in chosen]
-    if worn:
+    defaults = [w for w in worn_by(study, tokens) if w.token.kind == "default" and w.role.id in chosen]
+    if defaults:
         # below every rule of the site's own, as the browser defaults they stand for are
         lines.append("@layer gl-defaults {")
-        for text, name in worn:
-            lines.append("  " + DEFAULT_RULES[text].format(value=f"var({property_name(name)})"))
+        lines += [f"  {DEFAULT_RULES[w.token.text].format(value=f'var({w.custom_property.name})')}" for w in defaults]
         lines.append("}")
     return "\n".join(lines) + "\n"
 
 
-def _properties(roles: Iterable[Role], opacities: Mapping[str, set[float]]) -> list[str]:
+def _properties(roles: Iterable[Role], properties: Mapping[str, list[Property]]) -> list[str]:
     return [
-        f"  {property_name(role.name, alpha)}: {css_text(role.colour.with_alpha(role.colour.alpha * alpha))};"
+        f"  {one.name}: {one.value(role)};"
         for role in roles
-        for alpha in sorted({1.0} | opacities.get(role.name, set()), reverse=True)
+        for one in sorted(properties.get(role.id, [Property(role.id)]), key=lambda p: (p.is_channels, -p.share))
     ]
 
 
@@ -108,20 +94,19 @@ def recolour_site(site: SiteFiles, tokens: list[ColourToken], study: Study, sche
 
     With a scheme, so does a token only whose role keeps its value in both studies.
     """
-    names = {role.name for one in (study, scheme.study if scheme else study) for role in one.changed_roles()}
-    changed = {role.name: role for role in study.roles if role.name in names}
+    ids = {role.id for one in (study, scheme.study if scheme else study) for role in one.changed_roles()}
+    changed = [role for role in study.roles if role.id in ids]
     by_file: dict[str, dict[int, Edit]] = {}
     used: list[ColourToken] = []
-    for token in tokens:
-        role = changed.get(study.mapping.get(token_key(token) or "", ""))
-        if role is None:
+    for worn in worn_by(study, tokens):
+        if worn.role.id not in ids:
             continue
-        used.append(token)
-        if token.start >= 0:
-            by_file.setdefault(token.file, {})[token.start] = token_edit(token, role)
+        used.append(worn.token)
+        if worn.token.start >= 0:
+            by_file.setdefault(worn.token.file, {})[worn.token.start] = token_edit(worn)
     if not used:
         return Recoloured({}, "")
-    css = palette_css(study, used, changed.values(), scheme).encode("utf-8")
+    css = palette_css(study, used, changed, scheme).encode("utf-8")
     sheet = f"glaucon-{hashlib.sha256(css).hexdigest()[:12]}.css"
     files: dict[str, bytes] = {sheet: css}
     for path in site.files:

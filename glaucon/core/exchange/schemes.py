@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from glaucon.core.errors import StudyError
-from glaucon.core.palette.making import is_dark
-from glaucon.core.palette.study import Study
+from glaucon.core.making.making import is_dark
+from glaucon.core.study.study import Study
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,11 +26,11 @@ def scheme_of(study: Study, other: Study) -> Scheme:
     if is_dark(study) == is_dark(other):
         kind = "dark" if is_dark(other) else "light"
         raise StudyError(
-            f"“{study.name}” and “{other.name}” are both {kind}: for visitors who prefer the other, make a counterpart."
+            f"“{study.name}” and “{other.name}” are both {kind}. Choose a light and a dark one."
         )
-    values = {role.name: role for role in other.roles}
+    values = {role.id: role for role in other.roles}
     roles = tuple(
-        role.model_copy(update={"value": values[role.name].value}) if role.name in values else role
+        role.model_copy(update={"value": values[role.id].value}) if role.id in values else role
         for role in study.roles
     )
     beside = study.model_copy(update={"name": other.name, "roles": roles})

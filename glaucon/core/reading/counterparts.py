@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.colour.contrast import relative_luminance
+from glaucon.core.colour.contrast import contrast_ratios, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.reading.reading import LEVELS, CompiledPairings
 
@@ -37,9 +37,9 @@ class Counterparts:
         """Return, for colours of shape (n, 3), the smallest ratio divided by what is required, shape (n,)."""
         if not len(self):
             return np.full(len(colours), np.inf)
-        words = relative_luminance(colours[:, None, :] * self.words_a + self.words_b)
-        ground = relative_luminance(colours[:, None, :] * self.ground_a + self.ground_b)
-        ratios = (np.maximum(words, ground) + 0.05) / (np.minimum(words, ground) + 0.05)
+        words = colours[:, None, :] * self.words_a + self.words_b
+        ground = colours[:, None, :] * self.ground_a + self.ground_b
+        ratios = contrast_ratios(words, ground)
         return np.asarray((ratios / self.required).min(axis=1))
 
     def passes(self, colours: Floats) -> NDArray[np.bool_]:

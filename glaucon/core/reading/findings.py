@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from glaucon.core.cascade.expression import Expression, Literal, tokens_in
 from glaucon.core.colour.contrast import cut_ratio
+from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings
@@ -326,8 +327,8 @@ def _hex(colour: Colour | None) -> str:
 
 def _packed(srgb: Floats) -> Numbers:
     """Return sRGB as one number each, as 8-bit channels hold it."""
-    levels = np.floor(np.nan_to_num(srgb, nan=0.0) * 255 + 0.5).astype(np.int64)
-    return np.asarray(levels[:, 0] << 16 | levels[:, 1] << 8 | levels[:, 2])
+    whole = levels(np.nan_to_num(srgb, nan=0.0)).astype(np.int64)
+    return np.asarray(whole[:, 0] << 16 | whole[:, 1] << 8 | whole[:, 2])
 
 
 def _role_readings(readings: Readings, roles: _Roles) -> dict[str, RoleReading]:

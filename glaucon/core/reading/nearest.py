@@ -13,7 +13,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
+from glaucon.core.colour.contrast import contrast_ratios
+from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import (
     LMS_TO_LAB,
     RGB_TO_LMS,
@@ -103,7 +104,7 @@ class _Search:
         full = np.concatenate([grid, np.full((len(grid), 1), lch[2])], axis=1)
         srgb = srgb_from_oklab(oklab_from_oklch(full))
         inside = srgb[((srgb >= 0) & (srgb <= 1)).all(axis=1)]
-        self._offer(np.floor(inside * 255 + 0.5).astype(np.int64))
+        self._offer(levels(inside).astype(np.int64))
 
     def _offer(self, levels: NDArray[np.int64]) -> None:
         """Keep the nearest of some 8-bit colours that have the hue and pass."""
@@ -183,7 +184,7 @@ def split_counterparts(counterparts: Counterparts) -> tuple[tuple[int, ...], tup
     greys = np.repeat(np.linspace(0, 1, 256)[:, None], 3, axis=1)
     words = greys[:, None, :] * counterparts.words_a + counterparts.words_b
     ground = greys[:, None, :] * counterparts.ground_a + counterparts.ground_b
-    ratios = _ratios(words, ground) / counterparts.required
+    ratios = contrast_ratios(words, ground) / counterparts.required
     served = ratios >= 1 - 1e-9  # (greys, rows)
     dark, light = served[:128].sum(axis=1), served[128:].sum(axis=1)
     by_dark = served[:128][int(np.argmax(dark))]
@@ -192,6 +193,3 @@ def split_counterparts(counterparts: Counterparts) -> tuple[tuple[int, ...], tup
     second = sorted({int(p) for p in counterparts.pairing[by_light]} - set(first))
     return tuple(first), tuple(second)
 
-
-def _ratios(words: Floats, ground: Floats) -> Floats:
-    return ratio_of_luminances(relative_luminance(words), relative_luminance(ground))

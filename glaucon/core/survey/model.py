@@ -104,6 +104,30 @@ class Run:
 
 
 @dataclass(frozen=True, slots=True)
+class Painter:
+    """What paints a background, as far as it can be named: where it stands, what it is, its first heading's words.
+
+    `landmark` is the nearest of header, nav, footer, aside or main that it is or stands in, "" elsewhere.
+    """
+
+    landmark: str
+    is_landmark: bool
+    tag: str
+    ident: str
+    classes: tuple[str, ...]
+    heading: str
+
+
+@dataclass(slots=True)
+class Painted:
+    """How much text stands in what a painter paints (characters), how many such elements there are, on which pages."""
+
+    characters: int = 0
+    elements: int = 0
+    pages: set[str] = field(default_factory=set)
+
+
+@dataclass(frozen=True, slots=True)
 class Sighting:
     """A run as one context shows it."""
 
@@ -158,3 +182,5 @@ class Survey:
     notes: list[str] = field(default_factory=list)
     elements: int = 0
     readers: dict[str, set[str]] = field(default_factory=dict)  # custom property → properties that come to read it
+    painters: dict[int, dict[Painter, Painted]] = field(default_factory=dict)  # token → what paints it, at rest
+    reached: set[int] = field(default_factory=set)  # tokens of declarations that hold for an element that is shown

@@ -98,6 +98,7 @@ class SheetLibrary:
             if depth >= _MAX_IMPORT_DEPTH:
                 continue
             imported = self.of_file(path, depth + 1)
+            sheet.imported.append(imported)
             sheet.thresholds |= imported.thresholds
             prefix = part.layer or ()
             around = _around(part)

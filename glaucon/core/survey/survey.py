@@ -17,13 +17,15 @@ from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
+from glaucon.core.survey.painters import note_painters
 from glaucon.core.survey.pictures import PictureShelf
+from glaucon.core.survey.reach import Reach
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 9
+ENGINE = 10
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -100,6 +102,7 @@ class Surveyor:
         self._indexes: dict[tuple[tuple[tuple[int, str], ...], bool], RuleIndex] = {}
         self._cascades: dict[tuple[int, Viewport], Cascade] = {}
         self._thresholds: set[float] = set()
+        self._reach = Reach()
 
     def survey(
         self,
@@ -151,6 +154,7 @@ class Surveyor:
         hints = Hints(page, document.markup.source, self.table)
         context = PageContext(page, document, PageMatcher(index), inline, hints, self.layers, collector.of_page(page))
         rest: dict[Viewport, Remembered] = {}
+        shown: set[int] = set()
         for key in sorted(keys, key=lambda key: key.state != "rest"):
             viewport = Viewport(key.width, key.scheme)
             state = State.named(key.state)
@@ -160,6 +164,13 @@ class Surveyor:
             if key.state == "rest":
                 rest[viewport] = found
             collector.survey.sightings[key].extend(found.sightings)
+            shown.update(found.spans)
+        if rest:
+            widest = max(rest, key=lambda viewport: viewport.width)
+            note_painters(collector.survey, page, rest[widest].painted)
+        seen = [document.elements[order] for order in sorted(shown)]
+        self._reach.look([one.sheet for one in linked], seen, (inline(element) for element in seen))
+        collector.survey.reached |= hints.tokens_of(seen)
 
     def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:
         key = (tuple((id(one.sheet), one.media) for one in linked), quirks)
@@ -176,6 +187,7 @@ class Surveyor:
     def _conclude(self, survey: Survey) -> None:
         for sheet in self.library.sheets.values():
             survey.problems.extend(sheet.problems)
+        survey.reached |= self._reach.tokens()
         survey.readers = _final_readers([sheet.readers for sheet in self.library.sheets.values()])
         for url, page in sorted(self.library.missing.items()):
             survey.notes.append(f"The stylesheet “{url[:120]}” that {page} asks for is not among the files.")

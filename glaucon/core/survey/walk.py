@@ -90,6 +90,7 @@ class Remembered:
 
     sightings: list[Sighting]
     spans: dict[int, tuple[int, int]]
+    painted: list[tuple[Element, tuple[Layer, ...]]]  # each element with what it paints behind its content
     floating: set[int]  # elements with out-of-flow children: what is beside those colours them
 
 
@@ -129,7 +130,7 @@ class PageWalk:
         self._cells: dict[int, _Cells] = {}
         self._kept: list[object] = []  # what is known by identity must outlive the walk
         self._touched = self._find_touched() if rest is not None else set()
-        self.result = Remembered([], {}, set())
+        self.result = Remembered([], {}, [], set())
 
     def run(self) -> Remembered:
         """Return every text of the page as this context shows it."""
@@ -196,6 +197,7 @@ class PageWalk:
             if traits_of(source).display == "none":
                 source = style
         self._propagated = source
+        self.result.painted.append((self._body or root, self._layers.background(source, viewport)))
         return (base, *self._layers.background(source, viewport))
 
     # frames
@@ -213,6 +215,8 @@ class PageWalk:
         group = self._group(style)
         beside = (*stack, *group) if group else stack
         own = self._own_layers(element, style, place, is_root)
+        if own and not pseudo:
+            self.result.painted.append((element, own))
         spans: tuple[_Cover, ...] = ()
         if not pseudo and (traits.is_positioned or is_root):
             spans = self._covers_inside(element, style, place, frame)

@@ -1,0 +1,233 @@
+"""What every role of a site wears in a direction before mending: each is placed by what it does on the site."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from glaucon.core.colour.gamut import into_srgb
+from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
+from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.usage import RoleUse
+from glaucon.core.study.roles import Role
+from glaucon.core.study.study import Study
+
+COLOURFUL = 0.06  # OKLCH chroma that links and accents keep
+GREY = 0.03  # OKLCH chroma under which a given colour has no hue to speak of
+MIDDLING = 0.62  # OKLCH lightness
+
+
+@dataclass(frozen=True, slots=True)
+class Direction:
+    """A way to make a palette. Lightness and chroma are OKLCH; hues are turned from the first given colour's.
+
+    `page` is the page's lightness and chroma, `panel` how much a panel differs; `sections` the lightness and chroma of
+    light and dark ones. `words`, `heading` and `link` are lightness, chroma and turn on grounds like the page.
+    `leads` says what the first given colour is for: "accent" or "section".
+    """
+
+    name: str
+    page: tuple[float, float]
+    panel: float
+    light: tuple[float, float]
+    dark: tuple[float, float]
+    words: tuple[float, float, float]
+    heading: tuple[float, float, float]
+    link: tuple[float, float, float]
+    leads: str = "accent"
+    ground_turn: float = 0.0
+    section_turn: float = 0.0
+    accent: tuple[float, float] = (0.5, 0.14)
+
+    @property
+    def is_light(self) -> bool:
+        """Return whether the page is light."""
+        return self.page[0] > MIDDLING
+
+
+DIRECTIONS = (
+    Direction("Still water", (0.985, 0.006), -0.025, (0.945, 0.02), (0.27, 0.05), (0.24, 0.03, 0), (0.33, 0.08, 0),
+              (0.45, 0.14, 0), accent=(0.49, 0.14)),
+    Direction("Night mooring", (0.2, 0.025), 0.055, (0.29, 0.04), (0.13, 0.03), (0.94, 0.02, 0), (0.9, 0.06, 0),
+              (0.82, 0.12, 0), accent=(0.74, 0.13)),
+    Direction("Painted hull", (0.91, 0.075), 0.045, (0.85, 0.1), (0.43, 0.13), (0.36, 0.11, 0), (0.3, 0.15, 0),
+              (0.38, 0.15, 40), leads="section", accent=(0.42, 0.15)),
+    Direction("Far bank", (0.84, 0.06), 0.05, (0.77, 0.09), (0.31, 0.07), (0.2, 0.06, 180), (0.28, 0.1, 180),
+              (0.34, 0.12, 150), ground_turn=180, section_turn=180, accent=(0.36, 0.12)),
+    Direction("Evening sky", (0.38, 0.07), 0.04, (0.44, 0.09), (0.25, 0.06), (0.98, 0.03, 60), (0.93, 0.1, 70),
+              (0.85, 0.13, 100), ground_turn=-40, section_turn=30, accent=(0.86, 0.12)),
+    Direction("Chalk and slate", (0.96, 0.0), -0.06, (0.85, 0.004), (0.14, 0.008), (0.1, 0.0, 0), (0.08, 0.0, 0),
+              (0.36, 0.11, -60), accent=(0.44, 0.14)),
+)  # fmt: skip
+
+
+@dataclass(slots=True)
+class Parts:
+    """What making needs of a site: the roles in use, what each does and is seen with."""
+
+    known: KnownSite
+    study: Study
+    uses: Mapping[str, RoleUse] = field(init=False)
+    grounds: dict[str, dict[str, float]] = field(init=False)
+    like_page: set[str] = field(init=False)
+    roles: dict[str, Role] = field(init=False)
+    page: frozenset[str] = field(init=False)  # the page's own backgrounds: the page and its panels
+
+    def __post_init__(self) -> None:
+        self.roles = {role.id: role for role in self.study.roles}
+        firsts = (self.study.first("background"), self.study.first("panel"))
+        self.page = frozenset(role.id for role in firsts if role is not None)
+        self.uses = self.known.role_uses(self.study)
+        self.grounds = _grounds_of(self.known, self.study)
+        self.like_page = self._like_page()
+
+    def _like_page(self) -> set[str]:
+        """Return the grounds that are light or dark as the page is: words that stand on it stand on them too."""
+        of_page = {
+            name for name, grounds in self.grounds.items()
+            if sum(grounds.get(one, 0.0) for one in self.page) > 0.2 * sum(grounds.values())
+        }  # fmt: skip
+        carried: dict[str, dict[bool, float]] = {}
+        for name, grounds in self.grounds.items():
+            for ground, weight in grounds.items():
+                share = carried.setdefault(ground, {True: 0.0, False: 0.0})
+                share[name in of_page] += weight
+        return set(self.page) | {
+            ground for ground, share in carried.items()
+            if share[True] > 0.04 * (share[True] + share[False]) and self.uses[ground].kind == "background"
+        }  # fmt: skip
+
+
+def values_of(site: Parts, direction: Direction, given: list[Colour], places: Mapping[str, Colour]) -> dict[str, str]:
+    """Return what every role wears before mending."""
+    names = [role.id for role in site.study.roles]
+    lch: dict[str, tuple[float, float, float]] = {}
+    grounds = [name for name in names if name in site.uses and site.uses[name].kind == "background"]
+    for name in [*grounds, *[n for n in names if n not in grounds]]:
+        if name in places:
+            lch[name] = lch_of(places[name])
+        else:
+            lch[name] = _placed(site, direction, given, name, lch)
+    srgb = into_srgb(np.array([lch[name] for name in names], dtype=float))
+    values = {}
+    for name, rgb in zip(names, srgb, strict=True):
+        colour = places.get(name) or Colour(float(rgb[0]), float(rgb[1]), float(rgb[2]))
+        values[name] = css_text(colour.with_alpha(site.study.role(name).colour.alpha))
+    return values
+
+
+def _placed(
+    site: Parts, direction: Direction, given: list[Colour], name: str, so_far: Mapping[str, tuple[float, float, float]]
+) -> tuple[float, float, float]:
+    use = site.uses.get(name, RoleUse("other", None))
+    hue = hue_of(given[0])
+    grey = chroma_of(given[0]) < GREY
+    tint = 0.0 if grey else 1.0
+    role = site.roles[name]
+    own = lch_of(role.colour)
+    if use.kind == "background":
+        lightness, chroma, turn = _ground(direction, role, own, name in site.like_page)
+        if name not in site.like_page and (role.kind == "accent" or (own[1] > 0.09 and own[0] < MIDDLING)):
+            hue = hue_of(given[min(1, len(given) - 1)]) if direction.leads == "section" else hue
+            lightness, chroma = direction.accent
+            turn = 0.0
+        if role.state != "rest":
+            lightness += -0.06 if lightness < MIDDLING else 0.02
+        return lightness, chroma * tint, hue + turn
+    if use.kind == "line" or use.kind == "other":
+        page = direction.page[0]
+        return page + (0.22 if page < MIDDLING else -0.16), direction.page[1] * 1.5 * tint, hue + direction.ground_turn
+    ground = so_far.get(use.seen_with or "", (*direction.page, hue))
+    return _words(direction, given, role, _words_part(role, own), ground[0] > MIDDLING)
+
+
+def _words(
+    direction: Direction, given: list[Colour], role: Role, part: str, is_on_light: bool
+) -> tuple[float, float, float]:
+    """Return what words wear on a light or a dark ground."""
+    hue, tint = hue_of(given[0]), 0.0 if chroma_of(given[0]) < GREY else 1.0
+    is_at_home = is_on_light == direction.is_light
+    if part == "link":
+        lightness, chroma, turn = direction.link if is_at_home else (0.42 if is_on_light else 0.84, 0.13, 0)
+        link = hue_of(given[min(2, len(given) - 1)]) if len(given) > 2 else hue + turn
+        if role.state != "rest":
+            lightness += -0.06 if is_on_light else 0.05
+        return _held(lightness, chroma * tint, link + (45 if role.state == "visited" else 0))
+    lightness, chroma, turn = direction.heading if part == "heading" else direction.words
+    if not is_at_home:
+        lightness, chroma = (0.25, 0.05) if is_on_light else (0.97, min(chroma, 0.03))
+    if part == "quiet":
+        return lightness + (0.2 if is_on_light else -0.14), min(chroma, 0.03) * tint, hue + turn
+    return lightness, chroma * tint, hue + turn
+
+
+def _held(lightness: float, chroma: float, hue: float) -> tuple[float, float, float]:
+    """Return a colour as near to the middle of lightness as it must be for sRGB to hold a link's colour in it."""
+    levels = lightness + (MIDDLING - lightness) * np.linspace(0, 0.6, 13)
+    tried = np.stack([levels, np.full(13, chroma), np.full(13, hue)], axis=1)
+    holds = oklch_from_oklab(oklab_from_srgb(into_srgb(tried)))[:, 1] >= min(chroma, COLOURFUL + 0.005)
+    return float(levels[int(np.argmax(holds))]), chroma, hue
+
+
+def _ground(
+    direction: Direction, role: Role, own: tuple[float, float, float], is_like_page: bool
+) -> tuple[float, float, float]:
+    lightness, chroma = direction.page
+    if role.kind == "background" and role.coat is None and role.tier == "main":
+        return lightness, chroma, direction.ground_turn
+    if role.kind == "panel":
+        return lightness + direction.panel, chroma, direction.ground_turn
+    if own[0] < MIDDLING and not is_like_page:
+        return direction.dark[0], direction.dark[1], direction.section_turn
+    # light sections keep a little of how they differed from each other
+    shift = max(-0.02, min(0.03, (own[0] - 0.92) * 0.4))
+    chroma = direction.light[1] * (1.5 if own[1] > 0.09 else 1.0)
+    return direction.light[0] + shift, chroma, direction.section_turn + (own[2] % 3 - 1) * 18
+
+
+def _words_part(role: Role, own: tuple[float, float, float]) -> str:
+    if role.kind == "link" and ((role.coat is None and role.tier == "main") or own[1] >= GREY):
+        return "link"
+    if role.kind == "accent":
+        return "link"
+    return role.kind if role.kind in ("heading", "quiet") else "text"
+
+
+def keeps_colour(site: Parts, name: str) -> bool:
+    """Return whether a role is one that tells links and accents from the rest: white links on a dark bar do not."""
+    use = site.uses[name].kind if name in site.uses else ""
+    role = site.roles[name]
+    is_main = role.coat is None and role.tier == "main" and role.state == "rest"
+    if not (is_main and role.kind in ("link", "accent")) and chroma_of(role.colour) < GREY:
+        return False
+    if role.kind == "accent":
+        return use in ("background", "text")
+    return use == "text" and role.kind == "link"
+
+
+def _grounds_of(known: KnownSite, study: Study) -> dict[str, dict[str, float]]:
+    """Return, for each role that is used as words, the roles it stands on, by how much."""
+    tokens = known.tokens.roles(study)
+    found: dict[str, dict[str, float]] = {}
+    for number, role in tokens.items():
+        for ground, weight in known.uses[number].on.items():
+            if ground in tokens and tokens[ground] != role:
+                on = found.setdefault(role, {})
+                on[tokens[ground]] = on.get(tokens[ground], 0.0) + weight
+    return found
+
+
+def lch_of(colour: Colour) -> tuple[float, float, float]:
+    lightness, chroma, hue = oklch_from_oklab(oklab_from_srgb(np.array(colour.rgb))).tolist()
+    return lightness, chroma, hue
+
+
+def hue_of(colour: Colour) -> float:
+    return lch_of(colour)[2]
+
+
+def chroma_of(colour: Colour) -> float:
+    return lch_of(colour)[1]

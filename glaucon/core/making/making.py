@@ -1,0 +1,226 @@
+"""Made palettes: from a few given colours whole readable studies for a site, in several directions.
+
+A direction says how light the page is, how colourful, and which hues its parts take from the given colours. Each role
+is placed by what it does on the site (`drafting`); then everything is mended together with the given colours locked
+where they may stay (`placing`).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from glaucon.core.colour.gamut import into_srgb
+from glaucon.core.colour.oklab import Floats, delta_e_ok
+from glaucon.core.colour.value import Colour, css_text, read_colour
+from glaucon.core.errors import StudyError
+from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, MIDDLING, Direction, Parts, keeps_colour, lch_of
+from glaucon.core.making.placing import Placed, begun, placed
+from glaucon.core.mending.mend_all import mend_all
+from glaucon.core.proposal.colour_words import word_of
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.usage import RoleUse
+from glaucon.core.study.editing import add_role
+from glaucon.core.study.roles import Role
+from glaucon.core.study.study import Study
+
+__all__ = ["COLOURFUL", "DIRECTIONS", "GREY", "Made", "counterpart", "is_dark", "make_studies", "make_study"]
+
+MOST_GIVEN = 5
+APART = 0.08  # ΔE OK, on average over the roles, between any two directions
+
+
+@dataclass(slots=True)
+class Made:
+    """A made study, what it does in words, where the given colours stand, and texts that stay hard to read.
+
+    Given colours that find no place among the site's roles are roles of their own that nothing wears yet.
+    """
+
+    study: Study
+    about: str
+    given: dict[str, str]
+    failing: int
+    left: list[str] = field(default_factory=list)
+    is_blocked: bool = False  # a given colour stands in the way, none has a place, or light turned dark
+
+
+def make_studies(
+    known: KnownSite,
+    study: Study,
+    given: Sequence[Colour],
+    most: int = len(DIRECTIONS),
+    progress: Callable[[str, int, int], None] = lambda what, done, total: None,
+) -> list[Made]:
+    """Return studies made from one to five given colours for a site, each in another direction.
+
+    Raises: StudyError: no colour given, or too many.
+    """
+    if not 1 <= len(given) <= MOST_GIVEN:
+        raise StudyError(f"Give one to {MOST_GIVEN} colours; {len(given)} were given.")
+    site = Parts(known, study)
+    made: list[Made] = []
+    for number in range(len(DIRECTIONS)):
+        progress("making", number, len(DIRECTIONS))
+        if len(made) >= most:
+            break
+        found = make_study(known, study, given, number, site)
+        if all(average_difference(found.study, other.study) >= APART for other in made):
+            made.append(found)
+    # a direction that a given colour, or the site, does not let come out is no choice where there are others
+    return [one for one in made if not one.is_blocked] or sorted(made, key=lambda one: one.failing)[:1]
+
+
+def make_study(
+    known: KnownSite,
+    study: Study,
+    given: Sequence[Colour],
+    direction: int,
+    site: Parts | None = None,
+    wished: Mapping[str, Colour] | None = None,
+    whose: str = "your",
+) -> Made:
+    """Return the study made from some colours in one direction, a place in DIRECTIONS.
+
+    `wished` says by role which of the given colours are to be where; the others go where they suit. `whose` they are
+    is said in the words about it.
+    Raises: StudyError: no colour given, or too many; no such direction; no such role.
+    """
+    if not 1 <= len(given) <= MOST_GIVEN:
+        raise StudyError(f"Give one to {MOST_GIVEN} colours; {len(given)} were given.")
+    if not 0 <= direction < len(DIRECTIONS):
+        raise StudyError(
+            f"There are {len(DIRECTIONS)} directions. Choose one of them, not number {direction + 1}."
+        )
+    colours = [colour.with_alpha(1.0).rounded() for colour in given]
+    fixed = {study.role(name).id: colour.with_alpha(1.0).rounded() for name, colour in (wished or {}).items()}
+    return _made(site or Parts(known, study), DIRECTIONS[direction], colours, fixed, whose)
+
+
+def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mapping[str, Colour], whose: str) -> Made:
+    found = placed(site, direction, given, wished)
+    made, stand = found.mended.study, {name: colour.hex() for name, colour in found.places.items()}
+    about = _about(site, made, found, whose)
+    for colour in found.without:
+        made, name = _with_own(made, css_text(colour))
+        stand[name] = colour.hex()
+    is_blocked = found.wrong > found.anyhow or not found.places or _is_turned_over(made, direction)
+    return Made(made, about, stand, found.mended.failing_after, texts_left(site.known, made), is_blocked)
+
+
+def _is_turned_over(study: Study, direction: Direction) -> bool:
+    """Return whether mending left a dark direction with dark words, or a light one with light ones."""
+    page, text = study.first("background"), study.first("text")
+    if page is None or text is None:
+        return False
+    return (lch_of(text.colour)[0] < lch_of(page.colour)[0]) != direction.is_light
+
+
+def _with_own(study: Study, value: str) -> tuple[Study, str]:
+    return add_role(study, f"Yours: {word_of(read_colour(value).hex())}", value, "yours")
+
+
+def with_given(study: Study, values: Mapping[str, str], given: Mapping[str, str]) -> Study:
+    """Return a study that wears what was made from it, given colours locked, those without a role on ones of their own.
+
+    Raises: StudyError: a value for a role that there is none of. ColourError: a value is no colour.
+    """
+    known = {role.id for role in study.roles}
+    made = study.with_values(
+        {name: value for name, value in values.items() if name not in given or name in known}, take=True
+    )
+    for name, value in given.items():
+        if name not in known:
+            made, name = _with_own(made, value)
+        made = made.with_roles({name: {"locked": True, "tie": None}})
+    return made
+
+
+def average_difference(one: Study, other: Study) -> float:
+    """Return ΔE OK between the values of two studies' roles, on average over the roles of the first."""
+    values = {role.id: role.colour.rgb for role in other.roles}
+    pairs = np.array([(role.colour.rgb, values[role.id]) for role in one.roles if role.id in values])
+    return float(delta_e_ok(pairs[:, 0], pairs[:, 1]).mean()) if len(pairs) else 0.0
+
+
+def texts_left(known: KnownSite, study: Study) -> list[str]:
+    """Return samples of the texts that stay hard to read under a made study."""
+    reading = known.read(study)
+    return [finding.sample for finding in reading.findings if finding.verdict == "fail"][:6]
+
+
+def _about(site: Parts, study: Study, found: Placed, whose: str) -> str:
+    """Return what a direction does, in words."""
+    said = []
+    if found.places:
+        kept = [f"{whose} {word_of(c.hex())} is on {_does(site, name)}" for name, c in list(found.places.items())[:3]]
+        said.append(", ".join(kept))
+    page = study.first("background")
+    if page is not None:
+        said.append(f"the page is {word_of(page.colour.hex())}")
+    text = study.first("text")
+    if text is not None:
+        said.append(f"text is {word_of(text.colour.hex())}")
+    coat = next((r for c in study.short_coats() if (r := study.first("background", c.id)) and r.id in site.uses), None)
+    if coat is not None:
+        said.append(f"“{coat.label}” is {word_of(coat.colour.hex())}")
+    if found.without:
+        words = " and ".join(f"{whose} {word_of(colour.hex())}" for colour in found.without)
+        said.append(f"{words} would make text hard to read anywhere, so it is in the palette and not used yet")
+    sentence = "; ".join(said)
+    return sentence[:1].upper() + sentence[1:] + "."
+
+
+def _does(site: Parts, name: str) -> str:
+    role = site.roles[name]
+    if role.kind == "accent":
+        return "buttons"
+    if role.kind == "line":
+        return "lines"
+    return f"“{role.label}”" if role.coat is not None else role.label.lower()
+
+
+def is_dark(study: Study) -> bool:
+    """Return whether a study's page is dark."""
+    page = study.first("background")
+    return page is not None and lch_of(page.colour)[0] < MIDDLING
+
+
+def counterpart(known: KnownSite, study: Study) -> Made:
+    """Return a study of the same character on the other side: dark for a light one, light for a dark one.
+
+    Lightness is turned over, hues and most of the colour stay; fills of middling lightness (buttons) stay as they are;
+    what is over pictures is mended against them like everything else.
+    """
+    site = Parts(known, study)
+    names, roles = [role.id for role in study.roles], study.roles
+    lch = np.array([lch_of(role.colour) for role in study.roles])
+    kinds = [site.uses.get(name, RoleUse("other", None)).kind for name in names]
+    turned = _turned_over(lch, kinds, roles)
+    values = {}
+    for name, rgb in zip(names, into_srgb(turned), strict=True):
+        colour = Colour(float(rgb[0]), float(rgb[1]), float(rgb[2]), study.role(name).colour.alpha)
+        values[name] = css_text(colour)
+    name = f"{study.name}, {'light' if is_dark(study) else 'dark'}"[:80]
+    start = begun(study, name, values)
+    floors = {n: min(COLOURFUL, float(lch[i, 1])) for i, n in enumerate(names) if keeps_colour(site, n)}
+    mended = mend_all(known, start, floors=floors, most_boxes=0, is_draft=True)
+    about = (
+        f"The same hues on a {'light' if is_dark(study) else 'dark'} page. "
+        "Buttons keep their colour where it is readable."
+    )
+    return Made(mended.study, about, {}, mended.failing_after, texts_left(known, mended.study))
+
+
+def _turned_over(lch: Floats, kinds: Iterable[str], roles: Iterable[Role]) -> Floats:
+    turned = lch.copy()
+    for row, (kind, role) in enumerate(zip(kinds, roles, strict=True)):
+        lightness, chroma, _ = lch[row]
+        if kind == "background" and role.kind == "accent" and 0.4 < lightness < 0.75:
+            continue
+        # the eye tells dark steps apart less well: they are drawn out
+        turned[row, 0] = 0.15 + (1 - min(1.0, lightness)) ** 0.85 * 0.84
+        turned[row, 1] = chroma * (0.85 if lightness > 0.5 else 1.0)
+    return turned

@@ -1,0 +1,94 @@
+"""A surveyed site with all that its studies are read with, made once."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.proposal.covering import covered_share
+from glaucon.core.proposal.entries import Proposal
+from glaucon.core.proposal.found import FoundColour, found_colours
+from glaucon.core.proposal.proposal import propose
+from glaucon.core.proposal.reproposal import reproposed
+from glaucon.core.proposal.usage import PairingUse, RoleUse, TokenUse, pairing_uses, rest_weights, role_uses, token_uses
+from glaucon.core.reading.findings import SiteReading, SurveyIndex
+from glaucon.core.reading.reading import Readings
+from glaucon.core.study.study import Study
+from glaucon.core.study.wearing import Wearing
+from glaucon.core.survey.model import Survey
+
+
+@dataclass
+class KnownSite:
+    """A survey made ready for reading, with its tokens made ready for studies."""
+
+    survey: Survey
+    _proposals: dict[float, Proposal] = field(default_factory=dict)
+    # what fixing works out of the site for the last mapping (see `mend_all`)
+    remembered: dict[Hashable, Any] = field(default_factory=dict)
+
+    @cached_property
+    def index(self) -> SurveyIndex:
+        """Return the survey's pairings, ready for reading."""
+        return SurveyIndex(self.survey)
+
+    @cached_property
+    def tokens(self) -> Wearing:
+        """Return the survey's tokens, ready for studies."""
+        return Wearing(self.survey.tokens)
+
+    @cached_property
+    def pairing_uses(self) -> list[PairingUse]:
+        """Return the use of every pairing."""
+        return pairing_uses(self.survey)
+
+    @cached_property
+    def uses(self) -> list[TokenUse]:
+        """Return what each found colour does."""
+        return token_uses(self.survey, self.index, self.pairing_uses)
+
+    @cached_property
+    def found(self) -> list[FoundColour]:
+        """Return the found colours by use, those that no page shows last."""
+        return found_colours(self.survey.tokens, self.uses)
+
+    @cached_property
+    def weights(self) -> Floats:
+        """Return each pairing's painted weight at rest on the widest screen, shape (pairings,)."""
+        return rest_weights(self.survey)
+
+    @cached_property
+    def as_found(self) -> Readings:
+        """Return the verdicts of the site as it came."""
+        return self.index.compiled.read(self.tokens.found)
+
+    def read(self, study: Study) -> SiteReading:
+        """Return the reading of a study on the site."""
+        return self.index.read(self.tokens.values(study), self.tokens.roles(study), study.aim)
+
+    def proposal(self, within: float = 1.0) -> Proposal:
+        """Return the palette proposed for the site, remembered for the last few (see `propose`)."""
+        if within not in self._proposals:
+            if len(self._proposals) > 8:
+                self._proposals.clear()
+            self._proposals[within] = propose(self.survey, self.uses, within)
+        return self._proposals[within]
+
+    def proposed(self, study: Study, within: float) -> Study:
+        """Return a study with the palette proposed anew."""
+        return reproposed(study, self.proposal(within), self.survey)
+
+    def first_study(self, name: str) -> Study:
+        """Return the study that leaves every colour as it came, with the proposed palette."""
+        return self.proposal().study(self.survey, name)
+
+    def covers(self, study: Study) -> float:
+        """Return the share of the painted site that a study's short palette colours, 0 to 1."""
+        return covered_share(study.as_found(), self.as_found, self.weights)
+
+    def role_uses(self, study: Study) -> dict[str, RoleUse]:
+        """Return what each role of a study mostly does."""
+        return role_uses(self.uses, self.tokens.roles(study))

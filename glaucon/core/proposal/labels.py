@@ -1,0 +1,182 @@
+"""What the roles of a proposed palette are called, on screen and in files, and the palette they make."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+import numpy as np
+
+from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
+from glaucon.core.colour.value import read_colour
+from glaucon.core.proposal.colour_words import word_of
+from glaucon.core.proposal.entries import Entry, Proposal
+from glaucon.core.proposal.grouping import Palette, Surface
+from glaucon.core.proposal.naming import (
+    IN_COAT,
+    KIND_LABELS,
+    STATE_LABELS,
+    Named,
+    name_of_painted,
+    name_of_tokens,
+    sections_by_colour,
+    told_apart,
+)
+from glaucon.core.study.editing import free_id, slug
+from glaucon.core.study.roles import KINDS, TEXT_KINDS, Coat, Role
+from glaucon.core.study.ties import Tie
+
+TOLD_BY_TIE = 0.02  # ΔE OK
+_FAR = 0.25  # OKLCH lightness: what lies further off follows nothing that a person would say
+_TIERS = {"main": 0, "detail": 1, "unseen": 2}
+
+
+def labelled(palette: Palette, entries: list[Entry], coats: list[Surface], entry_of: Mapping[int, Entry]) -> Proposal:
+    """Return the palette that some entries make, each with a label and an id of its own."""
+    return _Labels(palette, entries, coats).proposal(entry_of)
+
+
+class _Labels:
+    def __init__(self, palette: Palette, entries: list[Entry], coats: list[Surface]) -> None:
+        self._palette, self._coats = palette, coats
+        self._survey = palette.survey
+        order = {kind: place for place, kind in enumerate(KINDS)}
+        place_of = {id(coat): place for place, coat in enumerate(coats)}
+
+        def rank(entry: Entry) -> tuple[int, int, int, bool, bool, float, int]:
+            coat = -1 if entry.coat is None else place_of[id(entry.coat)]
+            first = entry.group.tokens[0]
+            return (
+                _TIERS[entry.tier],
+                coat,
+                order[entry.kind],
+                entry.state != "rest",
+                not entry.is_chief,
+                -entry.group.weight,
+                first,
+            )
+
+        self._ranked = sorted(entries, key=rank)
+        # a state is named after its role at rest
+        self._entries = sorted(self._ranked, key=lambda e: e.state != "rest")
+        self._background_of = {id(e.group): e for e in self._entries}
+        self._label_coats()
+        self._label_all()
+
+    def _label_all(self) -> None:
+        for entry in self._entries:
+            entry.label = entry.label or self._label(entry)
+        labels = told_apart([Named(e.label, self._palette.hex(e.group.tokens[0])) for e in self._entries])
+        taken: list[str] = []
+        for entry, label in zip(self._entries, labels, strict=True):
+            entry.label = label
+            entry.id = free_id(taken, self._id(entry))
+            taken.append(entry.id)
+
+    def _label_coats(self) -> None:
+        backgrounds = [self._background_of[id(coat)] for coat in self._coats]
+        known = {label.lower() for label in KIND_LABELS.values()}
+        named = []
+        for entry in backgrounds:
+            colour = self._palette.hex(entry.group.tokens[0])
+            assert entry.coat is not None
+            label = name_of_painted(entry.coat.painters) or name_of_tokens(self._tokens(entry))
+            if not label or label.lower() in known:
+                label = sections_by_colour(colour)
+            named.append(Named(label, colour))
+        for entry, label in zip(backgrounds, told_apart(named), strict=True):
+            entry.label = label
+
+    def _label(self, entry: Entry) -> str:
+        if entry.base is not None and entry.state != "rest":
+            return f"{entry.base.label} ({STATE_LABELS[entry.state]})"
+        if entry.coat is not None:
+            coat = self._background_of[id(entry.coat)].label
+            own = "" if entry.is_chief else name_of_tokens(self._tokens(entry))
+            return f"{coat}: {own[:1].lower()}{own[1:]}" if own else f"{coat} {IN_COAT.get(entry.kind, 'text')}"
+        if entry.home is not None:
+            of = self._background_of[id(entry.home)].label
+            return f"{of} text" if of and not of.lower().endswith("text") else self._own_label(entry)
+        if entry.is_chief:
+            return KIND_LABELS[entry.kind]
+        label = self._own_label(entry)
+        return f"{label} ({STATE_LABELS[entry.state]})" if entry.state != "rest" else label
+
+    def _own_label(self, entry: Entry) -> str:
+        if isinstance(entry.group, Surface) and (name := name_of_painted(entry.group.painters, is_wide=False)):
+            return name
+        name = name_of_tokens(self._tokens(entry))
+        word = word_of(self._palette.hex(entry.group.tokens[0]))
+        kind = KIND_LABELS[entry.kind].lower()
+        if not name or name.lower() == kind:
+            return f"{word[:1].upper()}{word[1:]} {kind}"
+        tail = "text" if entry.kind in TEXT_KINDS else kind if entry.kind in ("line", "shadow") else ""
+        return f"{name} {tail}" if tail and not name.lower().endswith(tail) else name
+
+    def _tokens(self, entry: Entry) -> list[ColourToken]:
+        return [self._survey.tokens[n] for n in entry.group.tokens]
+
+    def _id(self, entry: Entry) -> str:
+        if entry.base is not None:
+            return f"{entry.base.id}.{entry.state}"
+        if entry.coat is not None:
+            coat = self._background_of[id(entry.coat)].label
+            return f"{slug(coat)}.{entry.kind}"
+        if entry.is_chief:
+            return entry.kind
+        of = self._background_of[id(entry.home)] if entry.home is not None else None
+        base = slug(of.label if of is not None else entry.label.split(" (")[0])
+        base = f"{base}.{entry.kind}" if entry.kind in ("background", "panel") or of is not None else base
+        return base if entry.state == "rest" else f"{base}.{entry.state}"
+
+    def proposal(self, entry_of: Mapping[int, Entry]) -> Proposal:
+        proposal = Proposal()
+        coat_ids: dict[int, str] = {}
+        for entry in self._ranked:
+            if entry.coat is not None and id(entry.coat) not in coat_ids:
+                label = self._background_of[id(entry.coat)].label
+                coat_ids[id(entry.coat)] = free_id(coat_ids.values(), slug(label))
+        for coat in self._coats:
+            label = self._background_of[id(coat)].label
+            proposal.coats.append(Coat(id=coat_ids[id(coat)], label=label))
+        for entry in self._ranked:
+            proposal.tokens[entry.id] = list(dict.fromkeys(entry.group.tokens))
+            proposal.roles.append(self._role(entry, coat_ids))
+        proposal.unmapped = [t.number for t in self._survey.tokens if t.number not in entry_of and t.kind != "default"]
+        return proposal
+
+    def _role(self, entry: Entry, coat_ids: dict[int, str]) -> Role:
+        value = self._palette.hex(entry.group.tokens[0])
+        count = len({self._survey.tokens[n].colour.hex() for n in entry.group.tokens})
+        merged = f" {count} nearly alike colours together." if count > 1 else ""
+        tie = None
+        if entry.base is not None:
+            tie = tie_telling(self._palette.hex(entry.base.group.tokens[0]), value, entry.base.id)
+        return Role(
+            id=entry.id, kind=entry.kind, coat=coat_ids[id(entry.coat)] if entry.coat is not None else None,
+            state=entry.state, tier=entry.tier, label=entry.label, value=value, found=value, tie=tie,
+            reason=entry.reason + merged,
+        )  # fmt: skip
+
+
+def tie_telling(base: str, value: str, to: str) -> Tie | None:
+    """Return the plainest tie by which a colour follows another within ΔE OK 0.02; None where none tells it.
+
+    Lighter or darker alone is tried before more or less colourful too; the hue stays.
+    """
+    origin, wanted = read_colour(base), oklab_from_srgb(np.array(read_colour(value).rgb))
+    own = oklch_from_oklab(oklab_from_srgb(np.array(origin.rgb)))
+    lch = oklch_from_oklab(wanted)
+    if abs(float(lch[0] - own[0])) > _FAR:
+        return None
+    lighter = round(float(lch[0] - own[0]), 2)
+    steps: list[Callable[[], Tie]] = [
+        lambda: Tie(to=to, lighter=lighter, came=True),
+        lambda: Tie(to=to, lighter=lighter, colourful=round(float(lch[1] - own[1]), 2), came=True),
+    ]
+    for step in steps:
+        tie = step()
+        shown = oklab_from_srgb(tie.shifted(np.array([origin.rgb])))[0]
+        if float(np.linalg.norm(shown - wanted)) <= TOLD_BY_TIE:
+            return tie
+    return None

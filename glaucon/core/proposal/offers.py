@@ -1,0 +1,142 @@
+"""Proposals for one role of a study: the nearest colour that reads against all it stands with."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.counterparts import Counterparts, find_counterparts
+from glaucon.core.reading.findings import Numbers
+from glaucon.core.reading.nearest import Nearest, nearest_readable
+from glaucon.core.reading.reading import FAIL, PASS
+from glaucon.core.study.study import Study
+
+
+def counterparts_of(site: KnownSite, study: Study, role: str) -> tuple[Counterparts, list[int]]:
+    """Return what a role is read with under a study, and the pairings that its rows number.
+
+    Raises: StudyError: if the study has no such role.
+    """
+    alpha = study.role(role).colour.alpha
+    own = site.tokens.tokens_of(study).get(role, [])
+    shares = site.tokens.shares(study, role, own)
+    numbers = site.index.involving(set(own))
+    others = site.tokens.values(study)
+
+    def values_with(level: float) -> Floats:
+        values = others.copy()
+        values[own, :3] = level
+        values[own, 3] = alpha * shares
+        return values
+
+    return find_counterparts(site.index.compiled, numbers, values_with, study.aim), numbers
+
+
+def readable_among(site: KnownSite, study: Study, role: str, colours: Iterable[Colour]) -> list[bool]:
+    """Return, for each colour, whether a role in it reads against everything it stands with, in every state.
+
+    Raises: StudyError: if the study has no such role.
+    """
+    counterparts, _ = counterparts_of(site, study, role)
+    rgb = np.array([colour.rounded().rgb for colour in colours]).reshape(-1, 3)
+    result: list[bool] = counterparts.passes(rgb).tolist()
+    return result
+
+
+def nearest_for_role(site: KnownSite, study: Study, role: str) -> tuple[Nearest, list[int]]:
+    """Return the nearest readable colour of a role, and the pairings that a split's indices number."""
+    counterparts, numbers = counterparts_of(site, study, role)
+    return nearest_readable(study.role(role).colour, counterparts), numbers
+
+
+def nearest_for_some(site: KnownSite, study: Study, role: str, none: Nearest) -> tuple[Nearest, int, int]:
+    """Return, where no colour serves all, the nearest that serves the larger part, and how many of how many."""
+    counterparts, _ = counterparts_of(site, study, role)
+    dark, light = none.split or ((), ())
+    larger = set(dark if len(dark) >= len(light) else light)
+    keep = [n for n, owner in enumerate(counterparts.pairing.tolist()) if owner in larger]
+    some = counterparts.only(keep)
+    everything = len(set(counterparts.pairing.tolist()))
+    return nearest_readable(study.role(role).colour, some), len(larger), everything
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """A colour for a role that makes a finding readable, and what it does to texts: mended and harmed, over all.
+
+    `left` counts the finding's own texts that stay hard to read, where no one colour serves all of it.
+    """
+
+    role: str
+    colour: Colour
+    delta_e_ok: float
+    other_hue: bool
+    mended: int
+    harmed: int
+    left: int
+
+
+class Mender:
+    """Finds colours that mend single findings of one study; what is shared between findings is found once."""
+
+    def __init__(self, site: KnownSite, study: Study) -> None:
+        self._site = site
+        self._study = study
+        self._verdicts = site.index.compiled.read(site.tokens.values(study), study.aim).verdict
+        self._known: dict[str, tuple[Counterparts, list[int], Nearest]] = {}
+
+    def offer(self, role: str, pairings: Iterable[int]) -> Offer | None:
+        """Return the nearest colour of a role under which some pairings read.
+
+        It reads against everything the role stands with where such a colour exists; else it leaves readable what
+        is readable now; else it mends the pairings alone, or most of them. None where no colour mends any.
+        Raises: StudyError: if the study has no such role.
+        """
+        counterparts, numbers, everywhere = self._of(role)
+        owners = [numbers[int(place)] for place in counterparts.pairing]
+        wanted = set(pairings)
+        if not wanted <= set(owners):
+            return None
+        found = everywhere
+        for spared in (True, False):
+            if found.colour is not None:
+                break
+            keep = [
+                row for row, owner in enumerate(owners)
+                if owner in wanted or (spared and self._verdicts[owner] == PASS)
+            ]  # fmt: skip
+            found = nearest_readable(self._study.role(role).colour, counterparts.only(keep))
+        if found.colour is None and found.split is not None:
+            # what is left are the finding's own pairings: the larger part of them that one colour serves
+            larger = max(found.split, key=lambda part: len(self._texts(numbers[place] for place in part)))
+            keep = [row for row, place in enumerate(counterparts.pairing.tolist()) if place in larger]
+            found = nearest_readable(self._study.role(role).colour, counterparts.only(keep))
+        if found.colour is None or found.delta_e_ok is None:
+            return None
+        colour = found.colour.with_alpha(self._study.role(role).colour.alpha)
+        mended, harmed, left = self._effect(role, colour, numbers, wanted)
+        return Offer(role, colour, found.delta_e_ok, found.other_hue, mended, harmed, left) if mended else None
+
+    def _of(self, role: str) -> tuple[Counterparts, list[int], Nearest]:
+        if role not in self._known:
+            counterparts, numbers = counterparts_of(self._site, self._study, role)
+            nearest = nearest_readable(self._study.role(role).colour, counterparts)
+            self._known[role] = (counterparts, numbers, nearest)
+        return self._known[role]
+
+    def _effect(self, role: str, colour: Colour, numbers: list[int], wanted: set[int]) -> tuple[int, int, int]:
+        """Return how many texts a role's new colour mends and harms somewhere, and leaves of those wanted."""
+        changed = self._study.with_values({role: css_text(colour)})
+        after = self._site.index.compiled.read(self._site.tokens.values(changed), self._study.aim).verdict
+        ours = np.array(numbers, dtype=np.int64)
+        failed = set(ours[self._verdicts[ours] == FAIL].tolist())
+        fails = set(ours[after[ours] == FAIL].tolist())
+        return len(self._texts(failed - fails)), len(self._texts(fails - failed)), len(self._texts(wanted & fails))
+
+    def _texts(self, pairings: Iterable[int]) -> Numbers:
+        return self._site.index.runs_of(list(pairings))

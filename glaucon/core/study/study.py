@@ -1,0 +1,177 @@
+"""A study: one candidate set of colours for a site, as an immutable JSON document.
+
+Format 3: roles and coats with their kind, coat, state and tier as fields; what sections wear (`worn`) and what lies
+behind them (`backdrops`) have their place and are empty so far. Formats 1 and 2 are lifted when read (`lifting`). A
+found colour is known by its place, `file@offset`, or by the name of the browser default that it is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.colour.value import css_text, read_colour
+from glaucon.core.errors import StudyError
+from glaucon.core.study.lifting import lifted
+from glaucon.core.study.roles import Coat, Kind, Role, StateName
+from glaucon.core.study.ties import RoleId, Tie, in_order, tied_colour
+
+MOST_SITE_ROLES, MOST_COATS = 9, 6  # of the short palette
+Aim = Literal["AA", "AAA"]
+
+
+class Study(BaseModel):
+    """One immutable revision of a study."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    format: Literal[3] = 3
+    name: str = Field(min_length=1, max_length=80)
+    aim: Aim = "AA"
+    roles: tuple[Role, ...] = Field(max_length=400)
+    coats: tuple[Coat, ...] = Field(default=(), max_length=60)
+    mapping: Mapping[str, RoleId] = Field(default_factory=dict, max_length=20_000)
+    worn: tuple[Mapping[str, object], ...] = Field(default=(), max_length=0)
+    backdrops: tuple[Mapping[str, object], ...] = Field(default=(), max_length=0)
+    extra_css: str = Field(default="", max_length=20_000)
+
+    @model_validator(mode="after")
+    def _roles_are_known(self) -> Study:
+        ids, coats = [role.id for role in self.roles], [coat.id for coat in self.coats]
+        if len(set(ids)) != len(ids):
+            raise ValueError("two roles have the same id")
+        if len(set(coats)) != len(coats):
+            raise ValueError("two coats have the same id")
+        if unknown := {role.coat for role in self.roles if role.coat is not None} - set(coats):
+            raise ValueError(f"a role belongs to the coat “{min(unknown)}”, which is no coat of this study")
+        if lost := set(self.mapping.values()) - set(ids):
+            raise ValueError(f"a colour is mapped to “{min(lost)}”, which is no role of this study")
+        try:
+            in_order(self.ties, self.labels)
+        except StudyError as error:
+            raise ValueError(str(error)) from error
+        return self
+
+    @property
+    def ties(self) -> dict[str, Tie]:
+        """Return the ties by the role that follows."""
+        return {role.id: role.tie for role in self.roles if role.tie is not None}
+
+    @property
+    def labels(self) -> dict[str, str]:
+        """Return what each role is called, by its id."""
+        return {role.id: role.label for role in self.roles}
+
+    def role(self, id_: str) -> Role:
+        """Return the role of that id.
+
+        Raises: StudyError: if there is none.
+        """
+        found = next((role for role in self.roles if role.id == id_), None)
+        if found is None:
+            raise StudyError(f"This study has no role “{id_}”. It may have been removed in another window.")
+        return found
+
+    def first(self, kind: Kind, coat: str | None = None, state: StateName = "rest") -> Role | None:
+        """Return the first role of a kind in a coat (None: the site's own) and state; None where there is none.
+
+        Roles of the main tier come before details.
+        """
+        fits = [role for role in self.roles if (role.kind, role.coat, role.state) == (kind, coat, state)]
+        return next((role for role in fits if role.tier == "main"), fits[0] if fits else None)
+
+    def roles_of(self, coat: str | None) -> list[Role]:
+        """Return the roles of a coat, or the site's own."""
+        return [role for role in self.roles if role.coat == coat]
+
+    def short_roles(self) -> list[Role]:
+        """Return the site roles of the short palette: the main ones, at rest."""
+        return [r for r in self.roles if r.coat is None and r.tier == "main" and r.state == "rest"]
+
+    def short_coats(self) -> list[Coat]:
+        """Return the coats of the short palette: those whose background is of the main tier."""
+        shown = {role.coat for role in self.roles if role.tier == "main" and role.kind == "background"}
+        return [coat for coat in self.coats if coat.id in shown]
+
+    def with_values(self, values: Mapping[str, str], take: bool = False) -> Study:
+        """Return the study with some roles' values replaced, and what follows them; `take` accepts their merges too.
+
+        A tied role that is given a value of its own follows no more.
+        Raises: StudyError: an unknown role. ColourError: a value that is no colour.
+        """
+        for id_ in values:
+            self.role(id_)
+        new = {id_: css_text(read_colour(value)) for id_, value in values.items()}
+        roles = tuple(_given(role, new[role.id], take) if role.id in new else role for role in self.roles)
+        return self.model_copy(update={"roles": roles}).settled()
+
+    def settled(self) -> Study:
+        """Return the study with every tied role worked out anew.
+
+        A tie that the site came with tells its role only roughly; while what it follows is as found, so is it.
+        Raises: StudyError: ties that run in a circle.
+        """
+        ties = self.ties
+        if not ties:
+            return self
+        roles = {role.id: role for role in self.roles}
+        colours = {role.id: role.colour for role in self.roles}
+        for id_ in in_order(ties, self.labels):
+            tie = ties[id_]
+            if tie.came and all(roles[origin].value == roles[origin].found for origin in tie.origins):
+                colours[id_] = read_colour(roles[id_].found)
+            else:
+                colours[id_] = tied_colour(tie, colours)
+            roles[id_] = roles[id_].model_copy(update={"value": css_text(colours[id_])})
+        return self.model_copy(update={"roles": tuple(roles[role.id] for role in self.roles)})
+
+    def with_roles(self, changes: Mapping[str, Mapping[str, object]]) -> Study:
+        """Return the study with some fields of some roles replaced, and what follows them."""
+        roles = tuple(role.model_copy(update=dict(changes.get(role.id, {}))) for role in self.roles)
+        return self.model_copy(update={"roles": roles}).settled()
+
+    def as_found(self) -> Study:
+        """Return the study with every role as the site came."""
+        roles = (role.model_copy(update={"value": role.found, "taken": False}) for role in self.roles)
+        return self.model_copy(update={"roles": tuple(roles)})
+
+    def with_all_taken(self) -> Study:
+        """Return the study with every role's value taken by all its tokens."""
+        return self.model_copy(update={"roles": tuple(r.model_copy(update={"taken": True}) for r in self.roles)})
+
+    def changed_roles(self) -> list[Role]:
+        """Return the roles whose tokens take their value."""
+        return [role for role in self.roles if role.is_changed]
+
+
+def _given(role: Role, value: str, take: bool) -> Role:
+    follows = role.tie if value == role.value else None
+    return role.model_copy(update={"value": value, "taken": take, "tie": follows})
+
+
+def read_study(document: object) -> Study:
+    """Return the study of a JSON document of any format so far.
+
+    Raises: StudyError: one sentence saying what breaks the schema.
+    """
+    try:
+        return Study.model_validate(lifted(document))
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"]) or "the document"
+        raise StudyError(f"This study cannot be used: {place}: {first['msg']}.") from error
+
+
+def token_key(token: ColourToken) -> str | None:
+    """Return the key a mapping knows a token by, None where it cannot be edited."""
+    if token.kind == "default":
+        return token.text
+    return f"{token.file}@{token.start}" if token.start >= 0 else None
+
+
+def in_tier(roles: Iterable[Role], *tiers: str) -> list[Role]:
+    """Return the roles of some tiers."""
+    return [role for role in roles if role.tier in tiers]

@@ -1,0 +1,198 @@
+"""What a token wears under a study: the one place that answers it.
+
+Reading, fixing, swap, ties, exchange and the painter of the bench all ask here which role a token has, at which share
+of the role's opacity it takes the role's value, and what it shows. Coats answer here too what they wear of each kind.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.colour.contrast import contrast_ratios
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.reading.candidates import candidates_of
+from glaucon.core.reading.reading import LEVELS, token_array
+from glaucon.core.study.roles import Kind, Role, StateName
+from glaucon.core.study.study import Study, token_key
+from glaucon.core.study.ties import tied_colour
+
+
+def share_of_opacity(role: Role, token: ColourToken) -> float:
+    """Return the opacity a token keeps when it takes its role's value, 0 to 1.
+
+    Translucent fills, lines and shadows stay translucent. Text does not: a role of text has the colour that is seen,
+    so what its owner chooses is what they get.
+    """
+    return 1.0 if role.is_text else token.colour.alpha
+
+
+def colour_at(role: Role, share: float) -> Colour:
+    """Return a role's colour at a share of its opacity."""
+    colour = role.colour
+    return colour.with_alpha(colour.alpha * share)
+
+
+@dataclass(frozen=True, slots=True)
+class Worn:
+    """A token with its role and the share of the role's opacity that it shows."""
+
+    token: ColourToken
+    role: Role
+    share: float
+
+    @property
+    def custom_property(self) -> Property:
+        """Return the custom property that gives the token its colour."""
+        return Property(self.role.id, self.share, self.token.form == "channels")
+
+    @property
+    def text(self) -> str:
+        """Return, as CSS, what the token shows once its role is changed."""
+        return self.custom_property.value(self.role)
+
+
+@dataclass(frozen=True, slots=True)
+class Property:
+    """A custom property of a role at a share of its opacity; with `is_channels` as the three numbers of `rgb()`."""
+
+    role: str
+    share: float = 1.0
+    is_channels: bool = False
+
+    @property
+    def name(self) -> str:
+        """Return its name; the dots of an id become hyphens."""
+        name = f"--gl-{self.role.replace('.', '-')}"
+        if self.is_channels:
+            return f"{name}-rgb"
+        return name if self.share >= 1 else f"{name}-at-{round(self.share * 1000):03d}"
+
+    def value(self, role: Role) -> str:
+        """Return its value as CSS while the role is as given."""
+        if self.is_channels:
+            return ", ".join(str(channel) for channel in role.colour.bytes)
+        return css_text(colour_at(role, self.share))
+
+
+def worn_by(study: Study, tokens: Iterable[ColourToken]) -> Iterator[Worn]:
+    """Yield what each mapped token wears."""
+    roles = {role.id: role for role in study.roles}
+    for token in tokens:
+        role = roles.get(study.mapping.get(token_key(token) or "", ""))
+        if role is not None:
+            yield Worn(token, role, share_of_opacity(role, token))
+
+
+class Wearing:
+    """A site's tokens with their colours as found and their keys, made once for all studies of the site."""
+
+    def __init__(self, tokens: list[ColourToken]) -> None:
+        self.tokens = tokens
+        self.found = token_array(tokens)
+        self._keys = [token_key(token) for token in tokens]
+        self._known: tuple[Mapping[str, str], dict[int, str]] | None = None
+
+    def roles(self, study: Study) -> dict[int, str]:
+        """Return the id of each mapped token's role by the token's number, remembered for the last mapping."""
+        if self._known is None or self._known[0] != study.mapping:
+            mapping = study.mapping
+            found = {n: mapping[key] for n, key in enumerate(self._keys) if key is not None and key in mapping}
+            self._known = (dict(mapping), found)
+        return self._known[1]
+
+    def tokens_of(self, study: Study) -> dict[str, list[int]]:
+        """Return the numbers of the tokens under each role that has any."""
+        found: dict[str, list[int]] = {}
+        for number, role in self.roles(study).items():
+            found.setdefault(role, []).append(number)
+        return found
+
+    def shares(self, study: Study, id_: str, numbers: Iterable[int]) -> Floats:
+        """Return, for some tokens of a role, the share of its opacity that each shows."""
+        role = study.role(id_)
+        return np.array([share_of_opacity(role, self.tokens[number]) for number in numbers], dtype=float)
+
+    def values(self, study: Study) -> Floats:
+        """Return what each token shows under a study, shape (tokens, 4): sRGB and alpha, each 0 to 1.
+
+        A token keeps its literal until its role's value is changed; then it takes the role's.
+        """
+        changed = {role.id: role for role in study.changed_roles()}
+        values = self.found.copy()
+        if not changed:
+            return values
+        for id_, numbers in self.tokens_of(study).items():
+            if id_ in changed:
+                colour = changed[id_].colour
+                values[numbers, :3] = colour.rgb
+                values[numbers, 3] = colour.alpha * self.shares(study, id_, numbers)
+        return values
+
+    def values_if_changed(self, study: Study) -> Floats:
+        """Return what each token would show were every role changed to the value it has, shape (tokens, 4)."""
+        return self.values(study.with_all_taken())
+
+
+@dataclass(frozen=True, slots=True)
+class Coated:
+    """What a coat wears of a kind in a state, and where that comes from.
+
+    `source` is "own", "tied" (its own rest colour with the site's tie), "site", or "made" (the site's, made readable
+    on the coat's background).
+    """
+
+    colour: Colour
+    source: str
+
+
+def wears(study: Study, coat: str, kind: Kind, state: StateName = "rest") -> Coated | None:
+    """Return what a coat wears of a kind in a state; None where neither it nor the site says anything of that kind."""
+    if (own := study.first(kind, coat, state)) is not None:
+        return Coated(own.colour, "own")
+    site = study.first(kind, None, state)
+    rest = study.first(kind, coat)
+    if rest is not None:
+        if site is None or site.tie is None or site.tie.on is not None:
+            return Coated(rest.colour, "own")
+        colours = {**{role.id: role.colour for role in study.roles}, site.tie.to: rest.colour}
+        return Coated(tied_colour(site.tie, colours), "tied")
+    site = site or study.first(kind)
+    background = study.first("background", coat)
+    if site is None or background is None or not site.is_text:
+        return Coated(site.colour, "site") if site is not None else None
+    return _readable(site.colour, background.colour, LEVELS[study.aim][0])
+
+
+def _readable(text: Colour, background: Colour, ratio: float) -> Coated:
+    ground = np.array(background.rounded().rgb)
+    if contrast_ratios(np.array(text.rounded().rgb), ground) >= ratio:
+        return Coated(text, "site")
+    some = candidates_of(text.rounded().rgb)
+    ratios = contrast_ratios(some.colours, ground)
+    fits = ratios >= ratio
+    place = int(np.argmin(np.where(fits, some.delta_e_ok, np.inf))) if fits.any() else int(np.argmax(ratios))
+    red, green, blue = (float(channel) for channel in some.colours[place])
+    return Coated(Colour(red, green, blue), "made")
+
+
+def properties_of(study: Study, tokens: Iterable[ColourToken]) -> dict[str, list[Property]]:
+    """Return, for each role, the custom properties that its tokens take their colours from, the plain one first."""
+    found: dict[str, dict[Property, None]] = {role.id: {Property(role.id): None} for role in study.roles}
+    for worn in worn_by(study, tokens):
+        found[worn.role.id][worn.custom_property] = None
+    return {id_: list(properties) for id_, properties in found.items()}
+
+
+def wear_of(study: Study, tokens: Iterable[ColourToken]) -> dict[str, str | None]:
+    """Return the custom properties that show a study on its previews; None where pages keep their own colour."""
+    roles = {role.id: role for role in study.roles}
+    return {
+        prop.name: prop.value(roles[id_]) if roles[id_].is_changed else None
+        for id_, properties in properties_of(study, tokens).items()
+        for prop in properties
+    }
