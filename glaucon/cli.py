@@ -18,11 +18,11 @@ from glaucon.core.making.making import DIRECTIONS, make_studies
 from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.mending.mend_all import mend_all
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.proposal import propose
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
+from glaucon.core.wording import counted, hard_to_read, listed, plural
 
 NOTHING_FAILS, SOMETHING_FAILS, COULD_NOT = 0, 1, 2
 
@@ -47,37 +47,40 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(prog="glaucon", description="A site's colours, checked for reading.")
+    parser = _Parser(prog="glaucon", description="Check and change a site's colours, so that every text can be read.")
     commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
-    audit = commands.add_parser("audit", help="every text of a site and whether it can be read")
+    audit = commands.add_parser("audit", help="check every text of a site: can it be read?")
     audit.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
     audit.add_argument("--width", type=_width, default=1280, metavar="PX", help="viewport width (default 1280)")
-    audit.add_argument("--state", choices=STATES, default="rest", help="taken for every element (default rest)")
+    audit.add_argument("--state", choices=STATES, default="rest", help="the state every element is in (default rest)")
     audit.add_argument("--level", choices=("AA", "AAA"), default="AA", help="the aim (default AA)")
     audit.add_argument("--format", choices=("table", "json", "csv"), default="table", dest="form")
     audit.add_argument("--scheme", choices=("light", "dark"), default="light", help="prefers-color-scheme")
+    audit.add_argument("--study", type=Path, metavar="FILE", help="a study that the site wears")
     audit.set_defaults(run=_audit)
-    found = commands.add_parser("colours", help="the colours a site uses and the palette proposed for it")
+    found = commands.add_parser("colours", help="show the colours a site uses and the palette proposed for it")
     found.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
     found.add_argument("--format", choices=("table", "json"), default="table", dest="form")
+    found.add_argument("--out-study", type=Path, metavar="FILE", help="where the proposed study goes, as JSON")
     found.set_defaults(run=_colours)
-    recolour = commands.add_parser("recolour", help="the site handed back in other colours")
+    recolour = commands.add_parser("recolour", help="write the site in other colours")
     recolour.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
     recolour.add_argument("--set", action="append", default=[], metavar="ROLE=VALUE", dest="values")
     recolour.add_argument("--study", type=Path, metavar="FILE", help="a study instead of the proposed palette")
-    recolour.add_argument("--as", choices=WAYS, default="site", dest="way", help="the way it comes (default site)")
+    recolour.add_argument("--as", choices=WAYS, default="site", dest="way", help="what is written (default site)")
     recolour.add_argument("--out", type=Path, required=True, metavar="FILE")
     recolour.add_argument("--format", choices=("table", "json"), default="table", dest="form")
     recolour.set_defaults(run=_recolour)
-    mend = commands.add_parser("mend", help="the site with the least change that makes every text readable")
+    mend = commands.add_parser("mend", help="write the site with every text readable, changed as little as possible")
     mend.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
-    mend.add_argument("--lock", action="append", default=[], metavar="ROLE", dest="locks", help="a role that stays")
+    mend.add_argument("--lock", action="append", default=[], metavar="ROLE", dest="locks", help="a colour to keep")
     mend.add_argument("--level", choices=("AA", "AAA"), default="AA", help="the aim (default AA)")
     mend.add_argument("--states", type=_states, default=list(STATES), metavar="STATE,…", help="default all")
-    mend.add_argument("--out", type=Path, required=True, metavar="FILE")
+    mend.add_argument("--out", type=Path, required=True, metavar="FILE", help="where the site goes, as .zip")
+    mend.add_argument("--out-study", type=Path, metavar="FILE", help="where the study goes, as JSON")
     mend.add_argument("--format", choices=("table", "json"), default="table", dest="form")
     mend.set_defaults(run=_mend)
-    palette = commands.add_parser("palette", help="whole readable studies for this site, made from colours")
+    palette = commands.add_parser("palette", help="make whole readable palettes for this site from a few colours")
     palette.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
     source = palette.add_mutually_exclusive_group(required=True)
     source.add_argument("--from", nargs="+", metavar="COLOUR", dest="colours", help="one to five colours")
@@ -91,20 +94,24 @@ def _parser() -> argparse.ArgumentParser:
 
 def _width(text: str) -> int:
     if not text.isdigit() or not 100 <= int(text) <= 10_000:
-        raise argparse.ArgumentTypeError(f"“{text}” is no width; give whole pixels from 100 to 10000")
+        raise argparse.ArgumentTypeError(f"“{text}” is no width. Give whole pixels from 100 to 10000")
     return int(text)
 
 
 def _audit(options: argparse.Namespace) -> int:
     site = read_site(options.path)
-    report = audit_site(site, options.width, options.state, options.level, options.scheme)
+    study = _read_study(options.study) if options.study is not None else None
+    report = audit_site(site, options.width, options.state, options.level, options.scheme, study)
     writer = {"table": as_table, "json": as_json, "csv": as_csv}[options.form]
     sys.stdout.write(writer(report))
     return SOMETHING_FAILS if report["summary"]["fail"] else NOTHING_FAILS
 
 
 def _colours(options: argparse.Namespace) -> int:
-    report = colours.colours_report(read_site(options.path))
+    known = KnownSite(survey_site(read_site(options.path)))
+    report = colours.report_of(known)
+    if options.out_study is not None:
+        _write_out(options.out_study, _document(known.first_study("Proposed")))
     sys.stdout.write(colours.as_json(report) if options.form == "json" else colours.as_table(report))
     return NOTHING_FAILS
 
@@ -132,9 +139,11 @@ def _mend(options: argparse.Namespace) -> int:
     site = read_site(options.path)
     contexts = [ContextKey(width, state) for width in (1280, 390) for state in options.states]
     known = KnownSite(survey_site(site, contexts))
-    study = propose(known.survey).study(known.survey, "Mended").model_copy(update={"level": options.level})
+    study = known.first_study("Mended").model_copy(update={"aim": options.level})
     mended = mend_all(known, study, options.locks)
     _write_out(options.out, hand_back(site, known.survey, mended.study, "site").data)
+    if options.out_study is not None:
+        _write_out(options.out_study, _document(mended.study))
     report = mending.report(known, mended, options.level)
     sys.stdout.write(mending.as_json(report) if options.form == "json" else mending.as_table(report))
     return SOMETHING_FAILS if mended.failing_after else NOTHING_FAILS
@@ -145,7 +154,7 @@ def _palette(options: argparse.Namespace) -> int:
         main_colours(_read_bytes(options.picture))
     )
     known = KnownSite(survey_site(read_site(options.path)))
-    study = propose(known.survey).study(known.survey, "Proposed")
+    study = known.first_study("Proposed")
     made = make_studies(known, study, given, options.directions)
     if options.out is not None:
         documents = [one.study.model_dump(mode="json") for one in made]
@@ -158,18 +167,24 @@ def _read_bytes(path: Path) -> bytes:
     try:
         return path.read_bytes()
     except OSError as error:
-        raise GlauconError(f"“{path}” could not be read ({error.strerror}); name a picture that is there.") from error
+        raise GlauconError(f"“{path}” could not be read ({error.strerror}). Name a picture that is there.") from error
 
 
 def _study(options: argparse.Namespace, known: KnownSite) -> Study:
-    if options.study is None:
-        return propose(known.survey).study(known.survey, "Proposed")
+    return known.first_study("Proposed") if options.study is None else _read_study(options.study)
+
+
+def _read_study(path: Path) -> Study:
     try:
-        return read_study(json.loads(options.study.read_text("utf-8")))
+        return read_study(json.loads(path.read_text("utf-8")))
     except OSError as error:
-        raise StudyError(f"“{options.study}” could not be read ({error.strerror}).") from error
-    except ValueError as error:
-        raise StudyError(f"“{options.study}” is no study: it is not JSON ({error}).") from error
+        raise StudyError(f"“{path}” could not be read ({error.strerror}). Name a study file.") from error
+    except json.JSONDecodeError as error:
+        raise StudyError(f"“{path}” is no study: it is not JSON ({error}).") from error
+
+
+def _document(study: Study) -> bytes:
+    return (json.dumps(study.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n").encode()
 
 
 def _values(pairs: list[str]) -> dict[str, str]:
@@ -177,7 +192,7 @@ def _values(pairs: list[str]) -> dict[str, str]:
     for pair in pairs:
         role, sign, value = pair.partition("=")
         if not sign or not role.strip() or not value.strip():
-            raise StudyError(f"“{pair}” is not ROLE=VALUE; write for example --set text=#223322.")
+            raise StudyError(f"“{pair}” is not ROLE=VALUE. Write for example --set text=#223322.")
         values[role.strip()] = value.strip()
     return values
 
@@ -190,11 +205,11 @@ def _write_out(path: Path, data: bytes) -> None:
         os.replace(part, path)
     except OSError as error:
         part.unlink(missing_ok=True)
-        raise GlauconError(f"“{path}” could not be written ({error.strerror}); choose another place.") from error
+        raise GlauconError(f"“{path}” could not be written ({error.strerror}). Choose another place.") from error
 
 
 def _say_recoloured(options: argparse.Namespace, study: Study, handed: HandedBack, failing: int) -> None:
-    moved = [{"role": r.name, "from": r.found, "to": r.value} for r in study.changed_roles()]
+    moved = [{"role": r.id, "from": r.found, "to": r.value} for r in study.changed_roles()]
     unreached = [
         {"file": one.token.file, "line": one.token.line, "colour": one.token.text, "why": one.why}
         for one in handed.unreached
@@ -208,9 +223,11 @@ def _say_recoloured(options: argparse.Namespace, study: Study, handed: HandedBac
         return
     lines = [f"{one['role']}: {one['from']} → {one['to']}" for one in moved] or ["The palette is unchanged."]
     if handed.changed:
-        lines.append(f"{len(handed.changed)} files differ: {', '.join(handed.changed[:12])}")
+        count = len(handed.changed)
+        lines.append(f"{counted(count, 'file')} {plural(count, 'differs')}: {listed(handed.changed)}")
     lines += [f"not reached: {u['file']}, line {u['line']}: {u['colour']}: {u['why']}" for u in unreached]
-    lines.append(f"{failing} texts are hard to read." if failing else "Every text that could be judged reads.")
+    sentence = hard_to_read(failing)
+    lines.append(f"{sentence[:1].upper()}{sentence[1:]}.")
     sys.stdout.write("\n".join(lines) + "\n")
 
 

@@ -7,9 +7,9 @@ from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.clickjacking import xframe_options_deny
 
-from glaucon.apps.api import api
+from glaucon.apps.api.main import api
 from glaucon.apps.releases.live import show_live
-from glaucon.apps.sites.previews import show_preview
+from glaucon.apps.studies.previews import show_preview
 
 _POLICY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "

@@ -14,9 +14,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-from glaucon.apps.sites.outside.crawling import Crawler
-from glaucon.apps.sites.outside.fetching import Fetcher
-from glaucon.apps.sites.outside.guard import Guard
+from glaucon.apps.bringing.outside.crawling import Crawler
+from glaucon.apps.bringing.outside.fetching import Fetcher
+from glaucon.apps.bringing.outside.guard import Guard
 from glaucon.core.errors import SiteError
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles, read_archive

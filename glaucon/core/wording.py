@@ -27,6 +27,11 @@ def spelled(count: int) -> str:
     return _SMALL[count] if count < len(_SMALL) else f"{count:,}"
 
 
+def percent(share: float) -> str:
+    """Return a share of 0 to 1 in whole per cent."""
+    return f"{100 * share:.0f} %"
+
+
 def hard_to_read(count: int) -> str:
     """Return how many texts are hard to read, as a sentence without its stop."""
     return f"{counted(count, 'text')} {plural(count, 'is')} hard to read" if count else "everything is readable"

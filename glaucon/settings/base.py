@@ -47,6 +47,8 @@ INSTALLED_APPS = [
     "glaucon.apps.sites",
     "glaucon.apps.studies",
     "glaucon.apps.releases",
+    "glaucon.apps.bringing",
+    "glaucon.apps.api",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -10,9 +10,9 @@ from urllib.parse import urlsplit
 
 import pytest
 
-from glaucon.apps.sites.outside.fetching import Fetcher
-from glaucon.apps.sites.outside.guard import Guard, is_public
-from glaucon.apps.sites.outside.links import addresses_in_css, file_of, files_asked, pages_asked, tidied
+from glaucon.apps.bringing.outside.fetching import Fetcher
+from glaucon.apps.bringing.outside.guard import Guard, is_public
+from glaucon.apps.bringing.outside.links import addresses_in_css, file_of, files_asked, pages_asked, tidied
 from glaucon.core.cascade.markup import read_markup
 from glaucon.core.errors import SiteError
 from glaucon.standin.host import hosting

@@ -1,8 +1,8 @@
 import { difference } from "@/composables/usePainter";
-import { atOpacity, differenceOk, hexOf, lchOf } from "@/logic/colour";
-import { groupOf, railGroups, shortLabel } from "@/logic/roles";
-import { count, dateText, pageName, ratioText, statesText } from "@/logic/words";
-import type { Role } from "@/api/client";
+import { asProperty, differenceOk, encoded, hexOf, lchOf, linearSrgbOfOklab } from "@/logic/colour";
+import { railOf, tileOf } from "@/logic/roles";
+import { count, dateText, pageName, pageNames, ratioText, readabilityText, statesText, whereText } from "@/logic/words";
+import type { Coat, Role } from "@/api/client";
 
 describe("colour", () => {
   test.each(["#8c8a78", "#143d33", "#ffffff", "#000000", "#c8452b", "#00ff0080"])(
@@ -28,7 +28,26 @@ describe("colour", () => {
     ["#14342b", 1, "#14342b"],
     ["#14342b", 0.62, "rgb(20 52 43 / 0.62)"],
     ["#14342b80", 0.5, "rgb(20 52 43 / 0.251)"],
-  ])("%s at %d is %s", (hex, opacity, css) => expect(atOpacity(hex, opacity)).toBe(css));
+  ])("%s at %d is %s", (hex, opacity, css) => expect(asProperty(hex, { opacity, is_channels: false })).toBe(css));
+
+  test("channels are three numbers", () => {
+    expect(asProperty("#14342b", { opacity: 1, is_channels: true })).toBe("20, 52, 43");
+  });
+
+  test.each(["#8c8a78", "#143d33", "#c8452b", "#ffffff", "#0000ff"])(
+    "pixels of the field have the colour %s",
+    (hex) => {
+      const { lightness, chroma, hue } = lchOf(hex);
+      const angle = (hue * Math.PI) / 180;
+      const rgb = linearSrgbOfOklab(lightness, chroma * Math.cos(angle), chroma * Math.sin(angle));
+      const bytes = rgb.map((channel) =>
+        Math.round(255 * encoded(channel))
+          .toString(16)
+          .padStart(2, "0"),
+      );
+      expect(`#${bytes.join("")}`).toBe(hex);
+    },
+  );
 });
 
 describe("what a frame is told", () => {
@@ -51,7 +70,7 @@ describe("words", () => {
 
   test.each([
     [["rest", "hover"], ""],
-    [["hover", "active"], "only when pointed at or pressed"],
+    [["hover", "active"], "only on hover or when pressed"],
   ])("%j", (states, text) => expect(statesText(states)).toBe(text));
 
   test.each([
@@ -77,30 +96,66 @@ describe("words", () => {
   ])("the page “%s” is called %s", (title, name) => expect(pageName({ title, path: "notices/index.html" })).toBe(name));
 });
 
+test("findings say where they are, and how many texts are hard to read", () => {
+  expect(whereText(31, 4, ["rest"])).toBe("31 places on 4 pages");
+  expect(whereText(1, 1, ["hover"])).toBe("1 place on 1 page, only on hover");
+  expect([readabilityText(0, 283), readabilityText(1, 283), readabilityText(5, 1283)]).toEqual([
+    "everything is readable",
+    "1 text of 283 is hard to read",
+    "5 texts of 1,283 are hard to read",
+  ]);
+});
+
+test("pages whose short names are alike are called by their whole titles", () => {
+  const pages = ["Boats: Heron", "Boats: Dabchick", "Prices | Otterlock"].map((title, n) => ({
+    title,
+    path: `${n}.html`,
+  }));
+  expect([...pageNames(pages).values()]).toEqual(["Boats: Heron", "Boats: Dabchick", "Prices"]);
+});
+
 describe("the rail", () => {
-  const role = (name: string, kind: string, label = name) => ({ name, kind, label }) as Role;
+  const role = (id: string, more: Partial<Role> = {}) =>
+    ({
+      id,
+      kind: "text",
+      coat: null,
+      state: "rest",
+      tier: "main",
+      rest: null,
+      ...more,
+    }) as Role;
+  const roles = [
+    role("background", { kind: "background" }),
+    role("link", { kind: "link" }),
+    role("link.visited", { kind: "link", state: "visited", rest: "link" }),
+    role("link.hover", { kind: "link", state: "hover", rest: "link" }),
+    role("footer.background", { kind: "background", coat: "footer" }),
+    role("footer.text", { coat: "footer" }),
+    role("lost.text", { coat: "lost" }),
+    role("badge", { tier: "detail" }),
+    role("never", { tier: "unseen" }),
+  ];
+  const coats = [
+    { id: "footer", label: "Footer" },
+    { id: "lost", label: "Lost" },
+  ] as Coat[];
+  const ids = (tiles: { role: Role; states: Role[] }[]) =>
+    tiles.map((tile) => [tile.role.id, ...tile.states.map((s) => s.id)]);
+
+  test("has site colours with their states, coats with what is written on them, and details; nothing unseen", () => {
+    const rail = railOf(roles, coats);
+    expect(ids(rail.site)).toEqual([["background"], ["link", "link.hover", "link.visited"]]);
+    expect(rail.coats.map((one) => [one.coat.id, one.background.id, one.text?.id])).toEqual([
+      ["footer", "footer.background", "footer.text"],
+    ]);
+    expect(ids(rail.details)).toEqual([["lost.text"], ["badge"]]);
+  });
 
   test.each([
-    ["background", "ground", "page"],
-    ["background-hover", "ground", "page"],
-    ["accent-text", "words", "accent"],
-    ["ground-2-link-hover", "words", "ground-2"],
-    ["line-2", "line", "lines"],
-    ["quiet", "words", "words"],
-  ])("%s stands under %s", (name, kind, group) => expect(groupOf({ name, kind })).toBe(group));
-
-  test("a further ground keeps its words beside it", () => {
-    const roles = [
-      role("text", "words"),
-      role("ground-1", "ground", "Hull"),
-      role("ground-1-link", "words"),
-      role("background", "ground"),
-    ];
-    expect(railGroups(roles).map((group) => [group.label, group.roles.map((one) => one.name)])).toEqual([
-      ["Page", ["background"]],
-      ["Words", ["text"]],
-      ["Hull", ["ground-1", "ground-1-link"]],
-    ]);
-    expect(shortLabel({ label: "Ground 1: quiet text" })).toBe("Quiet text");
-  });
+    ["link.hover", "link"],
+    ["footer.text", "footer.text"],
+    ["badge", "badge"],
+    ["never", undefined],
+  ])("%s is found on the tile of %s", (id, tile) => expect(tileOf(railOf(roles, coats), id)?.role.id).toBe(tile));
 });

@@ -157,7 +157,7 @@ describe("a folder", () => {
   });
 
   test.each([
-    ["nothing in it", [file("yard/.git/config")], "choose the one that holds index.html"],
+    ["nothing in it", [file("yard/.git/config")], "Choose the one with index.html"],
     ["too many files", Array.from({ length: 3001 }, (_, n) => file(`yard/${n}.html`)), "3,001 files"],
     ["too much in it", [file("yard/film.mp4", "", 251 * 1024 * 1024)], "larger than 250 MB"],
   ])("with %s is refused", async (_, files, why) => await expect(packed(files)).rejects.toThrow(why));

@@ -15,7 +15,7 @@ export const router = createRouter({
       path: "/coming-in/:job(\\d+)",
       name: "coming-in",
       component: () => import("@/screens/ComingInScreen.vue"),
-      meta: { title: "Coming in" },
+      meta: { title: "Reading your site" },
     },
     {
       path: "/sites/:slug",
@@ -26,13 +26,13 @@ export const router = createRouter({
           path: "came-in",
           name: "came-in",
           component: () => import("@/screens/CameInScreen.vue"),
-          meta: { title: "What came in" },
+          meta: { title: "Site" },
         },
         {
           path: "palette",
           name: "palette",
           component: () => import("@/screens/PaletteScreen.vue"),
-          meta: { title: "Palette" },
+          meta: { title: "What each colour is for" },
         },
         {
           path: "found",
@@ -56,7 +56,7 @@ export const router = createRouter({
           path: "compare/:one(\\d+)/:other(\\d+)",
           name: "compare",
           component: () => import("@/screens/CompareScreen.vue"),
-          meta: { title: "Two studies" },
+          meta: { title: "Compare" },
         },
         {
           path: "sheet",

@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 
 from glaucon.apps.releases.models import Release, ReleaseFile
 from glaucon.apps.sites.blobs import get_blob
-from glaucon.apps.sites.previews import content_type, wanted_path
+from glaucon.apps.studies.previews import content_type, wanted_path
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import Root, served_page, with_root
 from glaucon.core.survey.site import is_page

@@ -24,7 +24,7 @@ from glaucon.core.study import study as core
 def _sole_release(site: Site) -> Iterator[None]:
     """Hold a site's releasing mark; a second release while one runs is refused."""
     if not Site.objects.filter(pk=site.pk, is_releasing=False).update(is_releasing=True):
-        raise Refused(409, "releasing", "This site is being released just now; wait a moment and look again.")
+        raise Refused(409, "releasing", "This site is being released just now. Wait a moment and look again.")
     try:
         yield
     finally:
@@ -44,7 +44,7 @@ def release(site: Site, base: int) -> Release:
             raise Refused(
                 409,
                 "stale",
-                "The colours were changed in another window; look at them before you release.",
+                "The colours were changed in another window. Look at them before you release.",
                 revision=current.number,
             )
         blobs, stylesheet = _released_blobs(site, current.read())
@@ -92,7 +92,7 @@ def take_back(site: Site, number: int) -> Release:
     with _sole_release(site), transaction.atomic():
         earlier = site.releases.filter(number=number).first()
         if earlier is None:
-            raise Refused(404, "no-release", f"There is no release {number} of this site.")
+            raise Refused(404, "no-release", f"This site has no release {number}. Choose one from its history.")
         return _put_live(site, earlier)
 
 
@@ -106,3 +106,15 @@ def live_study(site: Site) -> core.Study | None:
     """Return the study that is live; None where nothing is, or the site as brought in."""
     live = live_release(site)
     return live.revision.read() if live is not None and live.revision is not None else None
+
+
+def remove_site(site: Site) -> None:
+    """Remove a site with its studies and releases."""
+    with transaction.atomic():
+        # in this order, since live and current things protect what they stand on
+        site.releases.all().delete()
+        site.studies.update(current=None)
+        for study in site.studies.all():
+            for revision in study.revisions.order_by("-number"):
+                revision.delete()
+        site.delete()

@@ -32,9 +32,10 @@ class Site(models.Model):
     content = models.CharField(max_length=64, help_text="hash over all paths and contents; names the survey")
     notes = models.JSONField(default=list, help_text="what could not be read, in sentences")
     titles = models.JSONField(default=dict, help_text="page path to title")
+    headings = models.JSONField(default=dict, help_text="page path to its first heading")
     origin = models.CharField(max_length=300, default="", help_text="scheme and host, where it came by address")
     address = models.CharField(max_length=2000, default="", help_text="the address it came by")
-    most_pages = models.PositiveIntegerField(default=200)
+    most_pages = models.PositiveIntegerField(default=500)
     changes = models.JSONField(default=list, help_text="what bringing it in again changed, in sentences")
     brought_again = models.DateTimeField(null=True)
     brought_in = models.DateTimeField(auto_now_add=True)
@@ -84,7 +85,7 @@ class Job(models.Model):
     again = models.ForeignKey(
         Site, null=True, on_delete=models.CASCADE, related_name="+", help_text="the site that comes in again"
     )
-    most_pages = models.PositiveIntegerField(default=200)
+    most_pages = models.PositiveIntegerField(default=500)
     state = models.CharField(max_length=12, choices=State, default=State.WAITING)
     doing = models.CharField(max_length=80, default="waiting to start")
     done = models.PositiveIntegerField(default=0)

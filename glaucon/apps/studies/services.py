@@ -13,16 +13,17 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.studies.models import Revision, Study
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.proposal.carry_over import CarriedOver, carry_over
-from glaucon.core.proposal.proposal import Proposal
+from glaucon.core.proposal.entries import Proposal
 from glaucon.core.study import study as core
 from glaucon.core.survey.model import Survey
+from glaucon.core.wording import counted, listed, plural
 
 MOST_STUDIES = 60
 
 
 def start_study(site: Site, document: core.Study) -> Study:
     """Return a new study of a site with its first revision."""
-    study = add_study(site, document, "Brought in")
+    study = add_study(site, document, "As it came")
     open_study(study)
     return study
 
@@ -30,7 +31,7 @@ def start_study(site: Site, document: core.Study) -> Study:
 def add_study(site: Site, document: core.Study, what: str) -> Study:
     """Return one more study of a site with its first revision; the one that is open stays open."""
     if site.studies.filter(deleted=None).count() >= MOST_STUDIES:
-        raise Refused(409, "too-many", f"A site holds {MOST_STUDIES} studies; delete one that is no longer wanted.")
+        raise Refused(409, "too-many", f"A site can have {MOST_STUDIES} studies. Delete one that you no longer need.")
     study = Study.objects.create(site=site, name=document.name)
     first = Revision.objects.create(study=study, number=1, document=document.model_dump(mode="json"), what=what)
     study.current = first
@@ -41,7 +42,7 @@ def add_study(site: Site, document: core.Study, what: str) -> Study:
 def open_study(study: Study) -> None:
     """Make a study the one that is worked on. Raises: Refused: it is deleted."""
     if study.deleted is not None:
-        raise Refused(409, "deleted", f"“{study.name}” is deleted; bring it back first.")
+        raise Refused(409, "deleted", f"“{study.name}” is deleted. Restore it first.")
     with transaction.atomic():
         Study.objects.filter(site=study.site_id, is_open=True).update(is_open=False)
         study.is_open = True
@@ -52,7 +53,7 @@ def rename_study(study: Study, name: str) -> None:
     """Call a study otherwise. Raises: Refused: the name says nothing."""
     name = " ".join(name.split())[:80]
     if not name:
-        raise Refused(422, "no-name", "A study needs a name; type what it is, such as “Autumn, dark”.")
+        raise Refused(422, "no-name", "A study needs a name. Type what it is, such as “Autumn, dark”.")
     study.name = name
     study.save(update_fields=["name"])
 
@@ -62,7 +63,7 @@ def delete_study(study: Study) -> None:
     with transaction.atomic():
         others = study.site.studies.filter(deleted=None).exclude(pk=study.pk)
         if not others.exists():
-            raise Refused(409, "last", "This is the site's only study; make another one before you delete it.")
+            raise Refused(409, "last", "This is the site's only study. Make another one before you delete it.")
         was_open, study.is_open, study.deleted = study.is_open, False, timezone.now()
         study.save(update_fields=["is_open", "deleted"])
         if was_open:
@@ -86,20 +87,22 @@ def carry_over_studies(site: Site, before: list[ColourToken], survey: Survey, pr
         carried = carry_over(study.current.read(), before, survey.tokens, proposal)
         last = study.revisions.aggregate(last=Max("number"))["last"]
         document = carried.study.model_dump(mode="json")
-        revision = Revision.objects.create(study=study, number=last + 1, document=document, what="Brought in again")
+        what = "Updated from the site"
+        revision = Revision.objects.create(study=study, number=last + 1, document=document, what=what)
         _move(study, revision)
         said = _colours_in_words(carried)
     return said
 
 
 def _colours_in_words(carried: CarriedOver) -> list[str]:
-    said = [f"New colour {colour} came under {label}." for colour, label in list(carried.joined.items())[:12]]
+    said = [f"New colour {colour.upper()} goes with {label}." for colour, label in list(carried.joined.items())[:12]]
     if carried.new_roles:
-        said.append(f"New in the palette: {', '.join(carried.new_roles[:12])}.")
+        said.append(f"New in the palette: {listed(carried.new_roles)}.")
     if carried.unmapped:
-        said.append(f"Under no role: {', '.join(carried.unmapped[:12])}.")
+        said.append(f"Not in the palette: {listed(carried.unmapped)}.")
     if carried.gone:
-        said.append(f"{carried.gone} places that wore a role are gone.")
+        gone = carried.gone
+        said.append(f"{counted(gone, 'place')} of the palette {plural(gone, 'is')} gone from the files.")
     return said or ["Its colours are the same as before."]
 
 
@@ -169,7 +172,7 @@ def _locked(site: Site, base: int) -> Study:
         raise Refused(
             409,
             "stale",
-            "This site's colours were changed in another window; take the newer ones or keep yours.",
+            "This site's colours were changed in another window. Take the newer ones, or keep yours.",
             revision=study.current.number,
         )
     return study

@@ -11,20 +11,29 @@ from typing import Any
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
+from glaucon.core.study.study import Study
+from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
+from glaucon.core.wording import counted
 
 FORMAT = 1
 
 
 def audit_site(
-    site: SiteFiles, width: int = 1280, state: str = "rest", level: str = "AA", scheme: str = "light"
+    site: SiteFiles,
+    width: int = 1280,
+    state: str = "rest",
+    level: str = "AA",
+    scheme: str = "light",
+    study: Study | None = None,
 ) -> dict[str, Any]:
-    """Return the audit report of a site in one context, as AUDIT_FORMAT describes it."""
+    """Return the audit report of a site in one context, as AUDIT_FORMAT describes it; under a study if one is given."""
     context = ContextKey(width, state, scheme)
     survey = survey_site(site, [context])
-    return audit_survey(survey, context, level)
+    values = Wearing(survey.tokens).values(study) if study is not None else None
+    return audit_survey(survey, context, level, values)
 
 
 def audit_survey(survey: Survey, context: ContextKey, level: str, values: Floats | None = None) -> dict[str, Any]:
@@ -32,8 +41,17 @@ def audit_survey(survey: Survey, context: ContextKey, level: str, values: Floats
 
     `values` are the tokens' colours, shape (tokens, 4), r, g, b and alpha of 0 to 1; as brought in if left out.
     """
+    return context_report(survey, context, level, read_verdicts(survey, level, values))
+
+
+def read_verdicts(survey: Survey, level: str, values: Floats | None = None) -> list[Verdict]:
+    """Return the verdict of every pairing of a survey, once for all its contexts: compiling them is costly."""
     values = token_array(survey.tokens) if values is None else values
-    verdicts = list(CompiledPairings(survey.pairings, survey.tokens).read(values, level))
+    return list(CompiledPairings(survey.pairings, survey.tokens).read(values, level))
+
+
+def context_report(survey: Survey, context: ContextKey, level: str, verdicts: Sequence[Verdict]) -> dict[str, Any]:
+    """Return the audit report of one context, given the verdicts of the survey's pairings."""
     runs = [_run_row(survey, sighting, verdicts) for sighting in survey.sightings[context]]
     pairings = _pairing_rows(runs)
     return {
@@ -155,11 +173,11 @@ def _background_text(background: dict[str, Any]) -> str:
 def as_table(report: dict[str, Any]) -> str:
     """Return the report as a table for people: what is hard to read first, with an example in its own words."""
     lines = [_headline(report), ""]
-    for title, verdict in (("Hard to read", "fail"), ("Cannot be told", "unsure"), ("Reads well", "pass")):
+    for title, verdict in (("Hard to read", "fail"), ("Cannot tell", "unsure"), ("Readable", "pass")):
         rows = [row for row in report["pairings"] if row["verdict"] == verdict]
         if not rows:
             continue
-        lines.append(f"{title} ({sum(int(row['runs']) for row in rows)} texts)")
+        lines.append(f"{title} ({counted(sum(int(row['runs']) for row in rows), 'text')})")
         lines.append(
             f"  {'ratio':>6}  {'needs':>5}  {'text':<8} {'on':<20} {'size':<6} {'places':>6} {'pages':>5}  example"
         )
@@ -171,8 +189,8 @@ def as_table(report: dict[str, Any]) -> str:
 def _headline(report: dict[str, Any]) -> str:
     summary = report["summary"]
     return (
-        f"{summary['runs']} texts on {len(report['pages'])} pages at {report['width']} px, {report['state']}, "
-        f"level {report['level']}: {summary['fail']} hard to read, {summary['unsure']} cannot be told."
+        f"{counted(summary['runs'], 'text')} on {counted(len(report['pages']), 'page')} at {report['width']} px, "
+        f"{report['state']}, {report['level']}: {summary['fail']} hard to read, {summary['unsure']} unsure."
     )
 
 

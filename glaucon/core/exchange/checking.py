@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
+import io
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
-from glaucon.core.exchange.audit import audit_survey
+from glaucon.core.exchange.audit import context_report, read_verdicts
 from glaucon.core.exchange.hand_back import HandedBack
-from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
-from glaucon.core.survey.site import SiteFiles
+from glaucon.core.survey.site import SiteFiles, read_archive
 from glaucon.core.survey.survey import Surveyor
 
 CHECKED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover"))
@@ -31,7 +31,8 @@ class Checked:
 def check_handed_back(site: SiteFiles, known: KnownSite, study: Study, way: str, handed: HandedBack) -> Checked:
     """Return how what was handed back reads, "site" or "addon", held against the study's own reading."""
     if way == "site":
-        new = SiteFiles({**site.files, **recolour_site(site, known.survey.tokens, study).files}, [], site.origin)
+        new = read_archive(io.BytesIO(handed.data))
+        new.origin, new.most_pages = site.origin, site.most_pages
         return compare(promised(known, study), read_again(new))
     return compare(promised(known, study), read_again(site, handed.data.decode()))
 
@@ -52,8 +53,9 @@ def read_again(
 
 def _rows(survey: Any, contexts: Iterable[ContextKey], level: str, values: Any) -> list[dict[str, Any]]:
     rows = []
+    verdicts = read_verdicts(survey, level, values)
     for context in contexts:
-        for row in audit_survey(survey, context, level, values)["runs"]:
+        for row in context_report(survey, context, level, verdicts)["runs"]:
             rows.append({**row, "context": f"{context.width} px, {context.state}"})
     return rows
 
@@ -68,7 +70,7 @@ def compare(wanted: list[dict[str, Any]], found: list[dict[str, Any]]) -> Checke
         if other is not None and (row["colour"], row["background"]) == (other["colour"], other["background"]):
             checked.right += 1
         elif len(checked.examples) < _EXAMPLES:
-            came = "is not there" if other is None else f"comes out {_words(other)}, not {_words(row)}"
+            came = "is not there" if other is None else f"is {_words(other)}, not {_words(row)}"
             checked.examples.append(f"{row['page']} at {row['context']}: “{row['text'][:40]}” {came}")
     return checked
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from glaucon.core.mending.mend_all import MendedAll
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.wording import counted, listed, plural
 
 FORMAT = 1
 
@@ -44,16 +45,19 @@ def as_json(found: dict[str, Any]) -> str:
 
 def as_table(found: dict[str, Any]) -> str:
     """Return the report for people."""
-    lines = [f"{found['failing_before']} texts were hard to read, {found['failing_after']} still are."]
+    before, after = found["failing_before"], found["failing_after"]
+    was = "was" if before == 1 else "were"
+    lines = [f"{counted(before, 'text')} {was} hard to read, {after} still {plural(after, 'is')}."]
     lines += [
-        f"{one['role']:<24} {one['from']} → {one['to']}  ({one['delta_e_ok']:.3f}, {one['runs']} texts)"
+        f"{one['role']:<24} {one['from']} → {one['to']}  ({one['delta_e_ok']:.3f}, {counted(one['runs'], 'text')})"
         for one in found["moved"]
     ]
     for one in found["impossible"]:
-        what = f"{len(one['runs'])} texts in {one['pairings']} pairings stay hard to read"
+        count = len(one["runs"])
+        what = f"{counted(count, 'text')} {plural(count, 'stays')} hard to read"
         if one["locks"]:
-            what += f", against {', '.join(one['locks'])}, which is locked"
+            what += f", because of the locked {listed(one['locks'])}"
             if one["least_to_give"]:
-                what += f"; {one['least_to_give']['role']} would have to become {one['least_to_give']['to']}"
+                what += f"; changing {one['least_to_give']['role']} to {one['least_to_give']['to']} would help"
         lines.append(f"{what}.")
     return "\n".join(lines) + "\n"

@@ -6,9 +6,10 @@ custom properties. State pseudo-classes also answer to an attribute on the root,
 
 from __future__ import annotations
 
+import posixpath
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from glaucon.core.cascade.markup import Markup, StartTag, read_markup
 from glaucon.core.cascade.source import Source
@@ -27,18 +28,28 @@ _UNWANTED_META = frozenset({"refresh", "content-security-policy", "x-frame-optio
 
 @dataclass(frozen=True, slots=True)
 class Root:
-    """Where a site is served: the address of its top, and the origin its own addresses may name."""
+    """Where a site is served: the address of its top, and the origin its own addresses may name.
+
+    With `page`, the path of the file that addresses stand in, they are led relative to that: what is made does not
+    depend then on the address it is served at.
+    """
 
     address: str
     origin: str = ""
+    page: str = ""
 
     def led(self, url: str) -> str | None:
         """Return a root-relative or own absolute address led to where the site is served; None for others."""
         host = self.origin.split("://", 1)[-1]
         for start in (f"https://{host}/", f"http://{host}/", f"//{host}/") if host else ():
             if url.lower().startswith(start):
-                return self.address + url[len(start) :]
-        return self.address + url[1:] if url.startswith("/") and not url.startswith("//") else None
+                return self._from_top(url[len(start) :])
+        return self._from_top(url[1:]) if url.startswith("/") and not url.startswith("//") else None
+
+    def _from_top(self, rest: str) -> str:
+        if not self.page:
+            return self.address + rest
+        return "../" * self.page.count("/") + rest if rest or "/" in self.page else "./"
 
 
 _CSS_ADDRESS = re.compile(r"""(?:url\(\s*["']?|@import\s+["'])((?:https?:/)?/[^"')\s]*)""", re.I)
@@ -52,29 +63,48 @@ _DEFAULT_RULES = {
 }
 
 
-def preview_stylesheet(path: str, source: SourceText, tokens: Iterable[ColourToken], study: Study, root: Root) -> str:
-    """Return a stylesheet for the bench."""
-    edits = [*_token_edits(path, tokens, study), *_state_edits(source.text, 0)]
-    return with_root(apply_edits(source.text, edits), root)
+class PreviewMaker:
+    """Makes one file of a site for the bench: every mapped token a custom property, states shown by an attribute."""
 
+    def __init__(self, path: str, tokens: Iterable[ColourToken], study: Study, root: Root) -> None:
+        self._path, self._tokens, self._study, self._root = path, list(tokens), study, root
 
-def preview_page(
-    path: str, source: SourceText, tokens: Iterable[ColourToken], study: Study, root: Root, bridge: str
-) -> str:
-    """Return a page for the bench with `bridge` (a nonce'd script element) as the first thing in it.
+    def stylesheet(self, source: SourceText, states: Iterable[Edit] | None = None) -> str:
+        """Return a stylesheet; `states` are its edits for states where they are known already (see `state_edits`)."""
+        edits = [*_token_edits(self._path, self._tokens, self._study)]
+        edits.extend(state_edits(source.text, 0) if states is None else states)
+        edits.extend(_css_address_edits(source.text, 0, len(source.text), self._root))
+        return apply_edits(source.text, edits)
 
-    Whatever could move the frame elsewhere or refuse the bridge is taken out: refreshes and policies in `<meta>`.
-    """
-    markup = read_markup(source.text)
-    edits = _token_edits(path, tokens, study)
-    for tag in markup.tags:
-        edits.extend(_tag_edits(tag, markup, root))
-    at = _first_place(markup)
-    marks, hinted = _hints(path, tokens, study, markup)
-    edits.extend(marks)
-    layers = f"@layer gl-defaults, gl-hints; {_default_layer(tokens, study)} @layer gl-hints {{ {hinted} }}"
-    edits.append((at, at, f"{bridge}<style>{layers}</style>"))
-    return apply_edits(source.text, edits)
+    def page(self, source: SourceText, bridge: str) -> str:
+        """Return a page with `bridge`, a script element, as the first thing in it.
+
+        Whatever could move the frame elsewhere or refuse the bridge is taken out: refreshes and policies in `<meta>`.
+        """
+        markup = read_markup(source.text)
+        edits = _token_edits(self._path, self._tokens, self._study)
+        inner = self._inside_base(markup)
+        for tag in markup.tags:
+            edits.extend(_tag_edits(tag, markup, self._root if tag.name == "base" else inner))
+        at = _first_place(markup)
+        marks, hinted = _hints(self._path, self._tokens, self._study, markup)
+        edits.extend(marks)
+        defaults = _default_layer(self._tokens, self._study)
+        layers = f"@layer gl-defaults, gl-hints; {defaults} @layer gl-hints {{ {hinted} }}"
+        edits.append((at, at, f"{bridge}<style>{layers}</style>"))
+        return apply_edits(source.text, edits)
+
+    def _inside_base(self, markup: Markup) -> Root:
+        """Return the root that addresses are led by where a `<base>` changes what they are relative to."""
+        base = next((a for t in markup.tags if t.name == "base" and (a := t.attribute("href")) is not None), None)
+        if base is None or not self._root.page:
+            return self._root
+        led = self._root.led(base.raw.strip())
+        target = base.raw.strip() if led is None else led
+        if "://" in target:
+            return self._root
+        folder = posixpath.normpath(posixpath.join(posixpath.dirname(self._path), target, "x"))
+        return replace(self._root, page=folder)
 
 
 def served_page(source: SourceText, root: Root) -> str:
@@ -124,10 +154,11 @@ def _hints(path: str, tokens: Iterable[ColourToken], study: Study, markup: Marku
 
 
 def _with_states(css: str) -> str:
-    return apply_edits(css, _state_edits(css, 0))
+    return apply_edits(css, state_edits(css, 0))
 
 
-def _state_edits(css: str, offset: int) -> list[Edit]:
+def state_edits(css: str, offset: int) -> list[Edit]:
+    """Return the edits that let the state pseudo-classes of some CSS answer to the bench too."""
     sheet = parse_stylesheet(Source("\0preview", css, offset), TokenTable())
     edits: list[Edit] = []
     for place in sheet.pseudo_places:
@@ -155,7 +186,7 @@ def _tag_edits(tag: StartTag, markup: Markup, root: Root) -> list[Edit]:
     edits = list(_address_edits(tag, markup, root))
     if tag.name == "style" and tag.content:
         start, end = tag.content
-        edits.extend(_state_edits(markup.source[start:end], start))
+        edits.extend(state_edits(markup.source[start:end], start))
     attribute = tag.attribute("http-equiv") if tag.name == "meta" else None
     if attribute is not None and attribute.value.strip().lower() in _UNWANTED_META:
         edits.append((attribute.start, attribute.end, "x-taken-out"))

@@ -8,6 +8,8 @@ until nothing gets cheaper; then candidates are taken more finely around what wa
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
@@ -87,13 +89,20 @@ class Variable:
 class Problem:
     """Roles' colours, shape (roles, 3), what may move, and the rows that are to read.
 
-    `bounds`, shape (roles, 2), are the least and most luminance a role may take: a mended ground keeps its character.
+    `bounds`, shape (roles, 2), are the least and most luminance a role may take: a mended background keeps its
+    character. `until` is when searching ends, on the monotonic clock.
     """
 
     colours: Floats
     variables: list[Variable]
     spots: Spots
     bounds: Floats
+    until: float = math.inf
+
+    @property
+    def is_late(self) -> bool:
+        """Return whether the time to search is over: the best found so far has to do."""
+        return time.monotonic() > self.until
 
 
 @dataclass(slots=True)
@@ -136,7 +145,7 @@ def _coarse(problem: Problem, starts: Sequence[Floats]) -> tuple[list[int], list
         is_better = found < cost - 1e-9
         if is_better:
             cost, best = found, places
-        if not tables.is_partial or (turn and not is_better):
+        if not tables.is_partial or (turn and not is_better) or problem.is_late:
             break
         others, known = _worn(problem, _at(grid, places)), [places, best]
     return _at(grid, best), grid, best
@@ -151,7 +160,7 @@ def _finer(problem: Problem, at: list[int], grid: list[Numbers], places: list[in
     """Return a choice found among the candidates around one, more closely each round."""
     full = [np.arange(len(variable.candidates)) for variable in problem.variables]
     cost = _energy(problem, at)
-    for turn in range(_ROUNDS_FINE):
+    for turn in range(0 if problem.is_late else _ROUNDS_FINE):
         finer = [_around(problem.variables[v].candidates, full[v], grid[v], places[v]) for v in range(len(places))]
         tables = _Tables(problem, finer, _worn(problem, at))
         found = tables.search([[int(np.searchsorted(finer[v], at[v])) for v in range(len(at))]], turn == 0)
@@ -160,6 +169,8 @@ def _finer(problem: Problem, at: list[int], grid: list[Numbers], places: list[in
             break
         at, cost = tried, _energy(problem, tried)
         grid, places = finer, found
+        if problem.is_late:
+            break
     return at
 
 
@@ -381,7 +392,7 @@ class _Tables:
 
     def search(self, starts: Sequence[list[int]], by_twos: bool = False) -> list[int]:
         """Return the cheapest choice reached from any of the starts."""
-        return Search(self.column, self.table).cheapest(starts, by_twos)
+        return Search(self.column, self.table, self.problem.until).cheapest(starts, by_twos)
 
 
 def _twos(involved: tuple[int, ...]) -> list[tuple[int, ...]]:

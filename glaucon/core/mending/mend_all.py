@@ -7,13 +7,15 @@ proof that nothing helps (`impossible`), the locks that stand against it, and th
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from glaucon.core.cascade.expression import tokens_in
-from glaucon.core.colour.oklab import Floats, delta_e_ok
+from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.impossible import MOST_BOXES, can_read
 from glaucon.core.mending.joint import Numbers, Problem, Spots, Variable, kept_to, solve
@@ -78,16 +80,30 @@ def mend_all(
     most_boxes: int = MOST_BOXES,
     floors: Mapping[str, float] | None = None,
     is_draft: bool = False,
+    seconds: float = math.inf,
 ) -> MendedAll:
     """Return a study with the least change found under which every text that can be judged reads.
 
     `locks` are kept beside the study's own; `floors` are OKLCH chromas that roles do not fall under. `progress` is
-    told ("mending", step, steps) and may raise to cancel; `most_boxes` is how long a proof is looked for. In a
-    draft, a study nobody has seen yet, dark grounds may move further.
+    told ("mending", step, steps) and may raise to cancel; `most_boxes` is how long a proof is looked for, `seconds`
+    how long is searched: then the best found so far is returned. In a draft, a study nobody has seen yet, dark
+    backgrounds may move further.
     Raises: StudyError: a lock that is no role of the study.
     """
     locked = {study.role(name).id for name in locks} | {role.id for role in study.roles if role.locked}
-    return _Mend(SiteProblem(site, study, frozenset(locked), floors or {}, is_draft)).run(progress, most_boxes)
+    return _Mend(SiteProblem(site, study, frozenset(locked), floors or {}, is_draft, time.monotonic() + seconds)).run(
+        progress, most_boxes
+    )
+
+
+_COLOURFUL, _KEPT_CHROMA = 0.06, 0.7
+
+
+def kept_as_they_are(study: Study) -> tuple[set[str], dict[str, float]]:
+    """Return what fixing leaves alone unless asked: backgrounds at rest, and the chroma that colourful roles keep."""
+    locks = {role.id for role in study.roles if role.is_background and role.state == "rest"}
+    chroma = {role.id: float(oklch_from_oklab(oklab_from_srgb(np.array(role.colour.rgb)))[1]) for role in study.roles}
+    return locks, {id_: _KEPT_CHROMA * own for id_, own in chroma.items() if own >= _COLOURFUL and id_ not in locks}
 
 
 def spots_of(site: KnownSite, study: Study) -> tuple[Spots, Floats]:
@@ -124,9 +140,10 @@ class _Mend:
         progress("mending", 1, 3)
         mended = mend_rows(problem, most_boxes)
         progress("mending", 2, 3)
-        solved = steadied(problem, mended.solved, most_boxes >= MOST_BOXES) if most_boxes else mended.solved
+        is_steadied = bool(most_boxes) and not problem.is_late
+        solved = steadied(problem, mended.solved, most_boxes >= MOST_BOXES) if is_steadied else mended.solved
         study = self._taking(self._wearing(problem, solved.colours), problem, solved.failing)
-        if most_boxes:  # someone waits for what is best, not for a draft
+        if most_boxes and not problem.is_late:  # someone waits for what is best, not for a draft
             study = self._trying(study, problem)
         if self._of.texts(self._failing(study)) >= before:
             study = self._study

@@ -39,7 +39,7 @@ def mend_rows(problem: Problem, most_boxes: int = MOST_BOXES) -> Mended:
         return Mended(solved, [], solved.failing.tolist())
     for _ in range(_TRIES):
         mended, better = _proved(problem, solved, most_boxes)
-        if better is None:
+        if better is None or problem.is_late:
             return mended
         again = solve(problem, [better, solved.colours])
         if _rank(problem, again) >= _rank(problem, solved):
@@ -74,7 +74,7 @@ def _proved(problem: Problem, solved: Solved, most_boxes: int) -> tuple[Mended, 
     mended = Mended(solved)
     proofs: dict[bytes, Impossible] = {}
     for row in solved.failing.tolist():
-        if len(proofs) >= _MOST_PROOFS:
+        if len(proofs) >= _MOST_PROOFS or problem.is_late:
             mended.unproved.append(row)
             continue
         same = problem.spots.only([row])

@@ -7,6 +7,8 @@ is no proven optimum: the problem is that of a pairwise Markov random field.
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -32,8 +34,10 @@ class _State:
 class Search:
     """Columns of what places cost alone, and tables of what those of two variables cost together."""
 
-    def __init__(self, column: Sequence[Floats], table: Mapping[tuple[int, int], Floats]) -> None:
-        self._column, self._table = column, table
+    def __init__(
+        self, column: Sequence[Floats], table: Mapping[tuple[int, int], Floats], until: float = math.inf
+    ) -> None:
+        self._column, self._table, self._until = column, table, until
         self._most = max(len(one) for one in column)
         near: list[list[int]] = [[] for _ in column]
         for one, other in table:
@@ -55,6 +59,8 @@ class Search:
         best = min((self._settle(self._state(start), everyone) for start in starts), key=lambda one: self.total(one.at))
         cost = self.total(best.at)
         for variable, places in self._worth_trying(best.at):
+            if time.monotonic() > self._until:
+                break
             for place in places:
                 moved = self._moved(best, {variable: place})
                 answers = {int(n): int(np.argmin(moved.given[n])) for n in self._near[variable]}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Mapping
 
 import numpy as np
@@ -34,9 +35,10 @@ class SiteProblem:
         locks: frozenset[str] = frozenset(),
         floors: Mapping[str, float] | None = None,
         is_draft: bool = False,
+        until: float = math.inf,
     ) -> None:
         self.site, self.study, self.locks = site, study, locks
-        self._floors, self._is_draft = floors or {}, is_draft
+        self._floors, self._is_draft, self._until = floors or {}, is_draft, until
         tokens = site.tokens.roles(study)
         used = sorted(set(tokens.values()))
         self.names = [role.id for role in study.roles if role.id in used or role.id in study.ties]
@@ -50,7 +52,9 @@ class SiteProblem:
 
     def problem(self, spots: Spots) -> Problem:
         """Return the problem of some rows, what is held put in."""
-        return Problem(self.colours(), self.variables(), self.without(spots, self.held()), self.bounds())
+        return Problem(
+            self.colours(), self.variables(), self.without(spots, self.held()), self.bounds(), self._until
+        )  # fmt: skip
 
     def texts(self, pairings: Iterable[int]) -> int:
         """Return how many texts show some pairings, each once."""

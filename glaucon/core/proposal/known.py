@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.covering import covered_share
 from glaucon.core.proposal.entries import Proposal
@@ -64,6 +65,17 @@ class KnownSite:
     def as_found(self) -> Readings:
         """Return the verdicts of the site as it came."""
         return self.index.compiled.read(self.tokens.found)
+
+    @cached_property
+    def _of_file(self) -> dict[str, list[ColourToken]]:
+        found: dict[str, list[ColourToken]] = {}
+        for token in self.survey.tokens:
+            found.setdefault(token.file, []).append(token)
+        return found
+
+    def tokens_of_file(self, path: str) -> list[ColourToken]:
+        """Return the tokens of one file; those of no file are the browser's defaults."""
+        return self._of_file.get(path, [])
 
     def read(self, study: Study) -> SiteReading:
         """Return the reading of a study on the site."""

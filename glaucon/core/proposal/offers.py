@@ -11,10 +11,11 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.counterparts import Counterparts, find_counterparts
-from glaucon.core.reading.findings import Numbers
+from glaucon.core.reading.findings import Finding, Numbers
 from glaucon.core.reading.nearest import Nearest, nearest_readable
 from glaucon.core.reading.reading import FAIL, PASS
 from glaucon.core.study.study import Study
+from glaucon.core.wording import counted, percent
 
 
 def counterparts_of(site: KnownSite, study: Study, role: str) -> tuple[Counterparts, list[int]]:
@@ -67,7 +68,7 @@ def nearest_for_some(site: KnownSite, study: Study, role: str, none: Nearest) ->
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """A colour for a role that makes a finding readable, and what it does to texts: mended and harmed, over all.
+    """A colour for a role that makes a finding readable, which `fixes` and `breaks` so many texts over all.
 
     `left` counts the finding's own texts that stay hard to read, where no one colour serves all of it.
     """
@@ -76,8 +77,8 @@ class Offer:
     colour: Colour
     delta_e_ok: float
     other_hue: bool
-    mended: int
-    harmed: int
+    fixes: int
+    breaks: int
     left: int
 
 
@@ -119,8 +120,8 @@ class Mender:
         if found.colour is None or found.delta_e_ok is None:
             return None
         colour = found.colour.with_alpha(self._study.role(role).colour.alpha)
-        mended, harmed, left = self._effect(role, colour, numbers, wanted)
-        return Offer(role, colour, found.delta_e_ok, found.other_hue, mended, harmed, left) if mended else None
+        fixes, breaks, left = self._effect(role, colour, numbers, wanted)
+        return Offer(role, colour, found.delta_e_ok, found.other_hue, fixes, breaks, left) if fixes else None
 
     def _of(self, role: str) -> tuple[Counterparts, list[int], Nearest]:
         if role not in self._known:
@@ -130,7 +131,7 @@ class Mender:
         return self._known[role]
 
     def _effect(self, role: str, colour: Colour, numbers: list[int], wanted: set[int]) -> tuple[int, int, int]:
-        """Return how many texts a role's new colour mends and harms somewhere, and leaves of those wanted."""
+        """Return how many texts a role's new colour fixes and breaks anywhere, and leaves of those wanted."""
         changed = self._study.with_values({role: css_text(colour)})
         after = self._site.index.compiled.read(self._site.tokens.values(changed), self._study.aim).verdict
         ours = np.array(numbers, dtype=np.int64)
@@ -140,3 +141,17 @@ class Mender:
 
     def _texts(self, pairings: Iterable[int]) -> Numbers:
         return self._site.index.runs_of(list(pairings))
+
+
+def why_no_offer(study: Study, finding: Finding) -> str:
+    """Return why no colour of either side would make a finding readable, as a sentence with the way out."""
+    roles = [study.role(side.role) for side in (finding.text, finding.background) if side.role is not None]
+    if not roles:
+        return "Neither colour is in the palette. Put one there under Site, Colours found."
+    if finding.faded < 1:
+        return f"The page fades this text to {percent(finding.faded)}. Fade it less in the page's own styles."
+    if all(role.locked for role in roles):
+        return "The colours are locked. Unlock one to change it."
+    if finding.background.role is None:
+        return "What lies behind it is a picture or a colour outside the palette. Give this text a plain background."
+    return f"No single colour is readable in all {counted(finding.places, 'place')}. Make the text larger or bolder."

@@ -1,8 +1,8 @@
-"""Findings: which text colour is hard to read on which ground, how often, where and in which states."""
+"""Findings: which text colour is hard to read on which background, how often, where and in which states."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,7 +14,7 @@ from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings
-from glaucon.core.survey.model import Fill, Pairing, Survey, layer_tokens
+from glaucon.core.survey.model import Fill, Group, Pairing, Survey, layer_tokens
 
 Numbers = NDArray[np.int64]
 _STATES = ("rest", "hover", "focus", "active", "visited")
@@ -25,7 +25,7 @@ _HALF = 3.0
 
 @dataclass(frozen=True, slots=True)
 class Side:
-    """The words or the ground of a finding: the role it wears, if any, and the colour seen."""
+    """The text or the background of a finding: its role, if any, and the colour seen."""
 
     role: str | None
     colour: str
@@ -33,13 +33,14 @@ class Side:
 
 @dataclass(slots=True)
 class Finding:
-    """One text colour on one ground. Counts are of texts (runs) and pages, over all states and widths.
+    """One text colour on one background. Counts are of texts (runs) and pages, over all states and widths.
 
-    `pairings` are the survey's pairings that have this verdict.
+    `pairings` are the survey's pairings that have this verdict; `faded` is the opacity, 0 to 1, that the page gives
+    the worst of them.
     """
 
-    words: Side
-    ground: Side
+    text: Side
+    background: Side
     verdict: str
     ratio: float | None
     required: float | None
@@ -52,11 +53,18 @@ class Finding:
     why: str
     characters: int = 0
     pairings: tuple[int, ...] = ()
+    faded: float = 1.0
+
+    @property
+    def key(self) -> str:
+        """Return what names the finding in its reading: the roles of its sides, or their colours."""
+        sides = (f"{side.role or side.colour}" for side in (self.text, self.background))
+        return " on ".join(sides)
 
 
 @dataclass(slots=True)
 class RoleReading:
-    """What the rail shows of a role: its lowest ratio, as words or as ground, and where it is used."""
+    """What the rail shows of a role: its lowest ratio, as text or as background, and where it is used."""
 
     lowest: float | None = None
     verdict: str = "pass"
@@ -79,8 +87,8 @@ class SiteReading:
     index: SurveyIndex
 
     def pairs_of(self, role: str) -> list[Finding]:
-        """Return everything a role is read with, as words or as ground, hardest first."""
-        return self.index.findings_of(self.readings, self.groups, role)
+        """Return everything a role is read with, as text or as background, hardest first."""
+        return self.index.pairs_of(self.readings, self.groups, role)
 
 
 @dataclass(slots=True)
@@ -88,8 +96,8 @@ class _Roles:
     """The roles of a mapping by number, and what each pairing wears of them (-1: none)."""
 
     names: list[str]
-    words: Numbers
-    ground: Numbers
+    text: Numbers
+    background: Numbers
     readings: dict[str, RoleReading]
     involved: list[Numbers]  # for each role, its pairings
 
@@ -125,8 +133,8 @@ class SurveyIndex:
         self._run_page = np.array([self._page_numbers[run.page] for run in survey.runs], dtype=np.int64)
         self._run_characters = np.array([run.characters for run in survey.runs], dtype=np.int64)
         self._gather_uses()
-        self._words_token = [next(tokens_in(pairing.colour), None) for pairing in survey.pairings]
-        self._ground_tokens = [_ground_tokens(pairing) for pairing in survey.pairings]
+        self._text_token = [next(tokens_in(pairing.colour), None) for pairing in survey.pairings]
+        self._background_tokens = [_background_tokens(pairing) for pairing in survey.pairings]
         self._all_tokens = [_all_tokens(pairing) for pairing in survey.pairings]
         self._known_roles: tuple[Mapping[int, str], _Roles] | None = None
 
@@ -186,39 +194,39 @@ class SurveyIndex:
         names = list(dict.fromkeys(roles.values()))
         numbers = {name: number for number, name in enumerate(names)}
         size = len(self.survey.pairings)
-        words, ground = np.full(size, -1), np.full(size, -1)
+        text, background = np.full(size, -1), np.full(size, -1)
         involved: list[list[int]] = [[] for _ in names]
         for pairing in range(size):
-            token = self._words_token[pairing]
+            token = self._text_token[pairing]
             if token is not None and token in roles:
-                words[pairing] = numbers[roles[token]]
-            grounds = [numbers[roles[t]] for t in self._ground_tokens[pairing] if t in roles]
-            if grounds:
-                ground[pairing] = grounds[0]
+                text[pairing] = numbers[roles[token]]
+            below = [numbers[roles[t]] for t in self._background_tokens[pairing] if t in roles]
+            if below:
+                background[pairing] = below[0]
             if self.is_used[pairing]:
-                for role in {*grounds, int(words[pairing])} - {-1}:
+                for role in {*below, int(text[pairing])} - {-1}:
                     involved[role].append(pairing)
         arrays = [np.array(one, dtype=np.int64) for one in involved]
         readings = {}
         for name, pairings in zip(names, arrays, strict=True):
             runs = self.runs_of(pairings)
             readings[name] = RoleReading(places=len(runs), pages=int(self._pages[pairings].any(axis=0).sum()))
-        return _Roles(names, words, ground, readings, arrays)
+        return _Roles(names, text, background, readings, arrays)
 
     def group(self, readings: Readings, roles: _Roles) -> _Groups:
         """Return the pairings gathered by sides: by role, and by the colour seen where a side has none."""
         counted = np.nonzero(self.is_used & (readings.verdict != EXEMPT))[0]
         if not len(counted):
             return _Groups(roles, [])
-        words, ground = roles.words[counted], roles.ground[counted]
+        text, background = roles.text[counted], roles.background[counted]
         known = ~np.isnan(readings.ratio[counted])
         plain = known & ~readings.varied[counted]
         keys = np.stack(
             [
-                words,
-                ground,
-                np.where(words >= 0, -1, _packed(readings.words[counted])),
-                np.where((ground >= 0) & plain, -1, np.where(known, _packed(readings.ground[counted]), -2)),
+                text,
+                background,
+                np.where(text >= 0, -1, _packed(readings.words[counted])),
+                np.where((background >= 0) & plain, -1, np.where(known, _packed(readings.ground[counted]), -2)),
             ],
             axis=1,
         )
@@ -235,8 +243,8 @@ class SurveyIndex:
         telling = members[readings.verdict[members] == readings.verdict[worst]]
         use = self._use_of(telling)
         return Finding(
-            words=Side(_name(roles, roles.words[worst]), _hex(verdict.colour)),
-            ground=Side(_name(roles, roles.ground[worst]), _hex(verdict.background)),
+            text=Side(_name(roles, roles.text[worst]), _hex(verdict.colour)),
+            background=Side(_name(roles, roles.background[worst]), _hex(verdict.background)),
             verdict=verdict.verdict,
             ratio=verdict.ratio,
             required=verdict.required,
@@ -249,6 +257,7 @@ class SurveyIndex:
             why=verdict.why,
             characters=use.characters,
             pairings=tuple(telling.tolist()),
+            faded=self.fading(worst),
         )
 
     def _use_of(self, pairings: Numbers) -> _Use:
@@ -277,24 +286,31 @@ class SurveyIndex:
             int(self._run_characters[runs].sum()),
         )
 
-    def findings_of(self, readings: Readings, groups: _Groups, role: str | None = None) -> list[Finding]:
-        """Return the findings that fail or cannot be told, or all pairs of one role, worst first."""
-        found: list[Finding] = []
-        for members in groups.members:
-            if role is None and readings.verdict[members[0]] not in (FAIL, UNSURE):
-                continue
-            sides = (
-                _name(groups.roles, groups.roles.words[members[0]]),
-                _name(groups.roles, groups.roles.ground[members[0]]),
-            )
-            if role is None or role in sides:
-                found.append(self.finding(readings, groups.roles, members))
-        found.sort(key=lambda f: (_RANK[VERDICTS.index(f.verdict)], f.ratio or 0.0, -f.places, f.sample))
-        return found
+    def findings_of(self, readings: Readings, groups: _Groups) -> list[Finding]:
+        """Return the findings that fail or cannot be told, worst first."""
+        some = (members for members in groups.members if readings.verdict[members[0]] in (FAIL, UNSURE))
+        return _worst_first(self.finding(readings, groups.roles, members) for members in some)
 
-    def read(self, values: Floats, roles: Mapping[int, str], level: str) -> SiteReading:
+    def pairs_of(self, readings: Readings, groups: _Groups, role: str) -> list[Finding]:
+        """Return everything a role is read with, whatever its verdict, worst first."""
+        roles = groups.roles
+        if role not in roles.names:
+            return []
+        number = roles.names.index(role)
+        some = (m for m in groups.members if number in (roles.text[m[0]], roles.background[m[0]]))
+        return _worst_first(self.finding(readings, roles, members) for members in some)
+
+    def fading(self, pairing: int) -> float:
+        """Return the opacity, 0 to 1, that the page's own `opacity` gives the text of a pairing."""
+        faded = 1.0
+        for layer in self.survey.pairings[pairing].below:
+            if isinstance(layer, Group):
+                faded *= layer.opacity
+        return faded
+
+    def read(self, values: Floats, roles: Mapping[int, str], aim: str) -> SiteReading:
         """Return the reading of a study: `values` are the tokens' colours under it, shape (tokens, 4)."""
-        readings = self.compiled.read(values, level)
+        readings = self.compiled.read(values, aim)
         known = self.roles_of(roles)
         groups = self.group(readings, known)
         findings = self.findings_of(readings, groups)
@@ -315,6 +331,10 @@ class SurveyIndex:
             groups=groups,
             index=self,
         )
+
+
+def _worst_first(found: Iterable[Finding]) -> list[Finding]:
+    return sorted(found, key=lambda f: (_RANK[VERDICTS.index(f.verdict)], f.ratio or 0.0, -f.places, f.sample))
 
 
 def _name(roles: _Roles, number: int) -> str | None:
@@ -349,7 +369,7 @@ def _role_readings(readings: Readings, roles: _Roles) -> dict[str, RoleReading]:
     return result
 
 
-def _ground_tokens(pairing: Pairing) -> tuple[int, ...]:
+def _background_tokens(pairing: Pairing) -> tuple[int, ...]:
     for layer in reversed(pairing.below):
         found = layer_tokens(layer)
         if found:

@@ -83,6 +83,13 @@ class Study(BaseModel):
         fits = [role for role in self.roles if (role.kind, role.coat, role.state) == (kind, coat, state)]
         return next((role for role in fits if role.tier == "main"), fits[0] if fits else None)
 
+    def rest_of(self, role: Role) -> Role | None:
+        """Return the role at rest that a state's role belongs to; None for a role at rest, or where there is none."""
+        if role.state == "rest":
+            return None
+        own = next((rest for rest in self.roles if f"{rest.id}.{role.state}" == role.id), None)
+        return own or self.first(role.kind, role.coat)
+
     def roles_of(self, coat: str | None) -> list[Role]:
         """Return the roles of a coat, or the site's own."""
         return [role for role in self.roles if role.coat == coat]

@@ -7,9 +7,12 @@ export type Site = Schemas["SiteOut"];
 export type Page = Schemas["PageOut"];
 export type Revision = Schemas["RevisionOut"];
 export type Role = Schemas["RoleOut"];
+export type Coat = Schemas["CoatOut"];
+export type Property = Schemas["PropertyOut"];
 export type Reading = Schemas["ReadingOut"];
 export type Finding = Schemas["FindingOut"];
 export type Offer = Schemas["OfferOut"];
+export type Offers = Schemas["OffersOut"];
 export type Nearest = Schemas["NearestOut"];
 export type RoleDetail = Schemas["RoleDetailOut"];
 export type Plan = Schemas["PlanOut"];
@@ -38,7 +41,7 @@ export class Refusal extends Error {
 export const OFFLINE = new Refusal(
   0,
   "offline",
-  "Glaucon cannot be reached just now. What you see stays here; try again in a moment.",
+  "Glaucon cannot be reached just now. What you see stays here. Try again in a moment.",
 );
 
 /** The token that Django wants to see with every write. */
@@ -56,10 +59,13 @@ export function refusalOf(status: number, body: unknown): Refusal {
   return new Refusal(
     status,
     code ?? "error",
-    message ?? "Something went wrong on Glaucon's side; nothing was changed. Try again.",
+    message ?? "Something went wrong on our side. Nothing was changed. Try again.",
     details ?? {},
   );
 }
+
+/** What a failure says to a person. */
+export const sentence = (refusal: unknown): string => (refusal instanceof Error ? refusal.message : String(refusal));
 
 const client = createClient<paths>({ baseUrl: "/" });
 client.use({

@@ -1,3 +1,4 @@
+import { sentence } from "@/api/client";
 import { ref } from "vue";
 import { useRouter } from "vue-router";
 import type { Job } from "@/api/client";
@@ -10,7 +11,7 @@ export function useBringing() {
   const sending = ref<number | null>(null);
 
   function say(refusal: unknown): void {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+    trouble.value = sentence(refusal);
   }
 
   async function bring(start: () => Promise<Job>): Promise<void> {

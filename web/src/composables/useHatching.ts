@@ -3,7 +3,8 @@ import { ref, shallowRef, watch, type Ref } from "vue";
 import client, { ask } from "@/api/client";
 import { hexOf, type Lch } from "@/logic/colour";
 import { FIELD, fieldColours, MAX_CHROMA, SAMPLES, stretches } from "@/logic/hatching";
-import { useBench } from "@/stores/bench";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
 
 export type Axis = "lightness" | "chroma" | "hue";
 type Stretches = Record<Axis, [number, number][]>;
@@ -16,7 +17,8 @@ const SPAN: Record<Axis, number> = { lightness: 1, chroma: MAX_CHROMA, hue: 360 
  * colours that are drawn, so the hatching is as true as its reading. Only the latest question counts.
  */
 export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
-  const bench = useBench();
+  const site = useSite();
+  const study = useStudy();
   const tracks = shallowRef<Stretches>({ lightness: [], chroma: [], hue: [] });
   const field = shallowRef<boolean[]>([]);
   const isAsked = ref(false);
@@ -44,9 +46,9 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
   async function once(): Promise<void> {
     const here = { ...lch.value, alpha: 1 };
     const role = name.value;
-    const values = { ...bench.draft };
+    const values = { ...study.draft };
     delete values[role];
-    const beside = `${role} ${bench.revision?.number} ${JSON.stringify(values)}`;
+    const beside = `${role} ${study.revision?.number} ${JSON.stringify(values)}`;
     const keys = {
       lightness: `${beside} ${here.chroma} ${here.hue}`,
       chroma: `${beside} ${here.lightness} ${here.hue}`,
@@ -60,7 +62,7 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
     if (!colours.length) return;
     const { reads } = await ask(
       client.POST("/api/sites/{slug}/roles/{role}/among", {
-        params: { path: { slug: bench.slug, role } },
+        params: { path: { slug: site.slug, role } },
         body: { colours, values },
       }),
     );
@@ -74,7 +76,7 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
   }
 
   const soon = useDebounceFn(() => void look(), 40, { maxWait: 500 });
-  watch([name, lch, () => bench.revision?.number], () => void soon(), { immediate: true });
+  watch([name, lch, () => study.revision?.number], () => void soon(), { immediate: true });
 
   return { tracks, field, columns: FIELD.columns };
 }

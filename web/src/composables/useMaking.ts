@@ -1,7 +1,7 @@
 import { computed, ref, shallowRef } from "vue";
-import client, { ask, type Schemas } from "@/api/client";
+import client, { ask, type Schemas, sentence } from "@/api/client";
 import { differenceOk } from "@/logic/colour";
-import { useBench } from "@/stores/bench";
+import { useSite } from "@/stores/site";
 
 export type Made = Schemas["MadeOut"];
 
@@ -15,7 +15,7 @@ const APART = 0.08;
 
 /** Makes palettes one direction after the other, so that progress is seen and it can be stopped at any of them. */
 export function useMaking() {
-  const bench = useBench();
+  const site = useSite();
   const made = shallowRef<Made[]>([]);
   const done = ref(0);
   const total = ref(0);
@@ -24,7 +24,7 @@ export function useMaking() {
   const isBusy = computed(() => done.value < total.value);
 
   const ofOne = (body: Schemas["MakeIn"]) =>
-    ask(client.POST("/api/sites/{slug}/made", { params: { path: { slug: bench.slug } }, body }));
+    ask(client.POST("/api/sites/{slug}/made", { params: { path: { slug: site.slug } }, body }));
 
   async function run(bodies: Schemas["MakeIn"][]): Promise<void> {
     const mine = ++round;
@@ -42,7 +42,7 @@ export function useMaking() {
           made.value = [...made.value.filter((other) => one.is_blocked || !other.is_blocked), one];
       } catch (refusal) {
         if (mine !== round) return;
-        trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+        trouble.value = sentence(refusal);
         total.value = done.value;
         return;
       }

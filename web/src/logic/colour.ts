@@ -37,13 +37,14 @@ const apartInOklab = differenceEuclidean("oklab");
 /** ΔE OK between two CSS colours. */
 export const differenceOk = (one: string, other: string): number => apartInOklab(parse(one)!, parse(other)!);
 
-/** CSS text of a hex colour at an opacity of its own. */
-export function atOpacity(hex: string, opacity: number): string {
+/** CSS text of a hex colour as a custom property says it: at an opacity of its own, or as the channels of `rgb()`. */
+export function asProperty(hex: string, property: { opacity: number; is_channels: boolean }): string {
   const rgb = toRgb(parse(hex));
   if (!rgb) return hex;
-  const alpha = (rgb.alpha ?? 1) * opacity;
-  if (alpha >= 1) return hex;
   const [r, g, b] = [rgb.r, rgb.g, rgb.b].map((channel) => Math.round(channel * 255));
+  if (property.is_channels) return `${r}, ${g}, ${b}`;
+  const alpha = (rgb.alpha ?? 1) * property.opacity;
+  if (alpha >= 1) return hex;
   return `rgb(${r} ${g} ${b} / ${Number(alpha.toFixed(4))})`;
 }
 
@@ -52,3 +53,19 @@ export function hexOfCss(css: string): string | null {
   const found = parse(css);
   return found ? formatHex(intoSrgb(found)) : null;
 }
+
+/** Linear sRGB of OKLab (CSS Color 4, section 20): plain sums, for tens of thousands of pixels at once. */
+export function linearSrgbOfOklab(lightness: number, a: number, b: number): [number, number, number] {
+  const l = (lightness + 0.3963377773761749 * a + 0.2158037573099136 * b) ** 3;
+  const m = (lightness - 0.1055613458156586 * a - 0.0638541728258133 * b) ** 3;
+  const s = (lightness - 0.0894841775298119 * a - 1.2914855480194092 * b) ** 3;
+  return [
+    4.0767416360759574 * l - 3.3077115392580616 * m + 0.2309699031821043 * s,
+    -1.2684379732850315 * l + 2.6097573492876887 * m - 0.3413193760026574 * s,
+    -0.0041960761386756 * l - 0.7034186179359362 * m + 1.7076146940746117 * s,
+  ];
+}
+
+/** A linear channel as sRGB encodes it. */
+export const encoded = (linear: number): number =>
+  linear <= 0.0031308 ? Math.max(0, linear) * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055;

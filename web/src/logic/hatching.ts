@@ -1,4 +1,4 @@
-import { hexOf, isInSrgb } from "@/logic/colour";
+import { encoded, hexOf, isInSrgb, linearSrgbOfOklab } from "@/logic/colour";
 
 export const MAX_CHROMA = 0.32;
 const COUNT = 96;
@@ -45,4 +45,23 @@ export function fieldColours(hue: number): Cell[] {
     }
   lastField = { hue, cells };
   return cells;
+}
+
+/** The field drawn in pixels, RGBA row by row: lightness from top to bottom, chroma from left to right, clear outside sRGB. */
+export function fieldPixels(hue: number, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
+  const pixels = new Uint8ClampedArray(width * height * 4);
+  const angle = (hue * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  for (let row = 0; row < height; row++) {
+    const lightness = 1 - (row + 0.5) / height;
+    for (let column = 0; column < width; column++) {
+      const chroma = ((column + 0.5) / width) * MAX_CHROMA;
+      const rgb = linearSrgbOfOklab(lightness, chroma * cos, chroma * sin);
+      if (rgb.some((channel) => channel < -0.0005 || channel > 1.0005)) continue;
+      const at = (row * width + column) * 4;
+      for (let n = 0; n < 3; n++) pixels[at + n] = 255 * encoded(rgb[n]!);
+      pixels[at + 3] = 255;
+    }
+  }
+  return pixels;
 }

@@ -12,13 +12,13 @@ const IGNORED = /(^|\/)(node_modules|\.git|\.svn|__MACOSX|\.DS_Store|Thumbs\.db)
 /** Packs a folder's files into one archive, as the server wants them; larger ones than it takes are refused here. */
 export async function packed(files: Packable[]): Promise<File> {
   const kept = files.filter((one) => !IGNORED.test(one.path));
-  if (!kept.length) throw new Error("There is nothing in that folder; choose the one that holds index.html.");
+  if (!kept.length) throw new Error("That folder is empty. Choose the one with index.html in it.");
   if (kept.length > MOST_FILES)
     throw new Error(
-      `That folder holds ${kept.length.toLocaleString("en-GB")} files, more than the 3,000 that Glaucon takes; leave out what the pages do not show.`,
+      `That folder holds ${kept.length.toLocaleString("en-GB")} files; Glaucon takes 3,000. Leave out what the pages do not show.`,
     );
   if (kept.reduce((sum, one) => sum + one.file.size, 0) > MOST_BYTES)
-    throw new Error("That folder is larger than 250 MB; leave out films and downloads and choose it again.");
+    throw new Error("That folder is larger than 250 MB. Leave out films and downloads, then choose it again.");
   const entries: AsyncZippable = {};
   for (const one of kept) entries[one.path] = [new Uint8Array(await one.file.arrayBuffer()), { level: 3 }];
   const data = await new Promise<Uint8Array>((resolve, reject) =>

@@ -1,9 +1,17 @@
-/** Plain words for figures. */
+/** The sentences of the screens that are made of parts: counts, plurals, verdicts, states, dates. */
 
 /** "1 page", "3 pages". */
 export function count(number: number, one: string, many = `${one}s`): string {
   return `${number.toLocaleString("en-GB")} ${number === 1 ? one : many}`;
 }
+
+const SMALL = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"];
+
+/** Small numbers as words, larger ones as figures. */
+export const spelled = (number: number): string => SMALL[number] ?? number.toLocaleString("en-GB");
+
+/** The first letter large. */
+export const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** "820 bytes", "14 kB", "2.3 MB". */
 export function sizeText(bytes: number): string {
@@ -35,22 +43,63 @@ function startOfDay(date: Date): number {
   return new Date(date.getFullYear(), date.getMonth(), date.getDate()).getTime();
 }
 
-export const STATE_WORDS: Record<string, string> = {
-  rest: "at rest",
-  hover: "pointed at",
-  focus: "focused",
-  active: "pressed",
-  visited: "visited",
+/** What each state is called on its own. */
+export const STATE_LABELS: Record<string, string> = {
+  rest: "Rest",
+  hover: "Hover",
+  focus: "Focus",
+  active: "Pressed",
+  visited: "Visited",
+  current: "Current page",
+  disabled: "Disabled",
 };
 
-/** In which states something shows, unless it shows at rest too. */
+const WHEN: Record<string, string> = {
+  rest: "at rest",
+  hover: "on hover",
+  focus: "on focus",
+  active: "when pressed",
+  visited: "when visited",
+};
+
+/** In which states something shows, unless it shows at rest too: "only on hover or on focus". */
 export function statesText(states: string[]): string {
   if (states.includes("rest")) return "";
-  return `only when ${states.map((state) => STATE_WORDS[state] ?? state).join(" or ")}`;
+  return `only ${states.map((state) => WHEN[state] ?? state).join(" or ")}`;
 }
+
+/** What is hard to read: "5 texts of 283 are hard to read", or that everything is readable. */
+export function readabilityText(hard: number, all: number): string {
+  if (!hard) return "everything is readable";
+  return `${count(hard, "text")} of ${all.toLocaleString("en-GB")} ${hard === 1 ? "is" : "are"} hard to read`;
+}
+
+/** Where a finding shows: "31 places on 4 pages, only on hover". */
+export function whereText(places: number, pages: number, states: string[]): string {
+  const where = `${count(places, "place")} on ${count(pages, "page")}`;
+  const when = statesText(states);
+  return when ? `${where}, ${when}` : where;
+}
+
+/** How well all is to be readable, with its plain meaning. */
+export const AIMS = [
+  { value: "AA", label: "AA (normal)" },
+  { value: "AAA", label: "AAA (strict)" },
+] as const;
 
 /** What a page is called: its title's first part, else its path. */
 export function pageName(page: { title: string; path: string }): string {
   const title = page.title.split(/\s[|–—-]\s|:\s/)[0]?.trim();
   return title || page.path;
+}
+
+/** What pages are called on one screen: the first parts of their titles where those tell them apart, else the whole. */
+export function pageNames(pages: { title: string; path: string }[]): Map<string, string> {
+  const short = pages.map(pageName);
+  return new Map(
+    pages.map((page, place) => [
+      page.path,
+      short.indexOf(short[place]!) === short.lastIndexOf(short[place]!) ? short[place]! : page.title || page.path,
+    ]),
+  );
 }

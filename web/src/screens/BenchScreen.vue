@@ -1,68 +1,73 @@
 <script setup lang="ts">
 import { ElRadioButton, ElRadioGroup } from "element-plus";
 import { computed, ref, shallowRef } from "vue";
-import HardToRead from "@/parts/HardToRead.vue";
-import MixTray from "@/parts/MixTray.vue";
-import PageMiniature from "@/parts/PageMiniature.vue";
-import PaletteRail from "@/parts/PaletteRail.vue";
-import SpotPanel from "@/parts/SpotPanel.vue";
+import HardToRead from "@/parts/bench/HardToRead.vue";
+import MixTray from "@/parts/bench/MixTray.vue";
+import PageMiniature from "@/parts/common/PageMiniature.vue";
+import PaletteRail from "@/parts/bench/PaletteRail.vue";
+import SpotPanel from "@/parts/bench/SpotPanel.vue";
 import type { Spot } from "@/composables/usePainter";
-import ReadMark from "@/parts/ReadMark.vue";
-import { pageName } from "@/logic/words";
-import { STATES, useBench, WIDTHS } from "@/stores/bench";
+import ReadMark from "@/parts/common/ReadMark.vue";
+import { pageNames } from "@/logic/words";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+import { STATES, useView, WIDTHS } from "@/stores/view";
 
 /** The bench: the palette above, all pages in the middle, what is hard to read beside them, mixing below. */
-const bench = useBench();
+const site = useSite();
+const study = useStudy();
+const view = useView();
 const spot = shallowRef<Spot | null>(null);
 /** Whether a spot on a page is asked about without a role being open. */
 const isAsking = ref(false);
 function closeSpot(): void {
   spot.value = null;
-  bench.isPicking = isAsking.value = false;
+  view.isPicking = isAsking.value = false;
 }
-const screen = computed(() => WIDTHS[bench.width]);
+const names = computed(() => pageNames(site.pages));
+const screen = computed(() => WIDTHS[view.width]);
 </script>
 
 <template>
   <div class="BenchScreen">
-    <palette-rail v-model="bench.open" />
+    <palette-rail v-model="view.open" />
     <div class="middle">
       <main class="table" tabindex="-1">
-        <h1 class="unseen">The bench of {{ bench.site?.name }}</h1>
+        <h1 class="unseen">Bench: {{ site.site?.name }}</h1>
         <div class="switches">
-          <el-radio-group v-model="bench.width" size="small" aria-label="How wide the pages are">
+          <el-radio-group v-model="view.width" size="small" aria-label="Screen width">
             <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
           </el-radio-group>
-          <el-radio-group v-model="bench.state" size="small" aria-label="The state everything is shown in">
+          <el-radio-group v-model="view.state" size="small" aria-label="State">
             <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
           </el-radio-group>
           <button type="button" class="act" :aria-pressed="isAsking" @click="isAsking = !isAsking">
-            {{ isAsking ? "Choose a spot on a page…" : "What is painted here?" }}
+            {{ isAsking ? "Click a page…" : "What colour is this?" }}
           </button>
         </div>
         <spot-panel v-if="spot" :spot="spot" @close="closeSpot" />
         <ul class="pages" :style="{ '--cell': `${screen.cell}px` }">
-          <li v-for="page in bench.pages" :key="page.path">
+          <li v-for="page in site.pages" :key="page.path">
             <page-miniature
               :page="page"
               :width="screen.width"
               :height="screen.height"
-              :picking="bench.isPicking || isAsking"
+              :picking="view.isPicking || isAsking"
               @spot="spot = $event"
             />
             <p class="caption">
-              <b :title="page.path">{{ pageName(page) }}</b>
-              <span v-if="bench.reading?.pages[page.path]" class="tag">
-                {{ bench.reading.pages[page.path] }}<span class="unseen"> hard to read</span>
+              <b :title="page.path">{{ names.get(page.path) }}</b>
+              <span v-if="study.reading?.pages[page.path]" class="tag">
+                {{ study.reading.pages[page.path] }}<span class="unseen"> hard to read</span>
               </span>
               <read-mark v-else verdict="pass" />
             </p>
           </li>
         </ul>
       </main>
-      <hard-to-read @open="bench.open = $event" />
+      <hard-to-read @open="view.open = $event" />
     </div>
-    <mix-tray v-if="bench.open && bench.roleByName.has(bench.open)" :name="bench.open" @close="bench.open = null" />
+    <mix-tray v-if="view.open && study.roleById.has(view.open)" :name="view.open" @close="view.open = null" />
   </div>
 </template>
 

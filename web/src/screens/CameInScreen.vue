@@ -5,35 +5,37 @@ import { RouterLink } from "vue-router";
 import client, { ask, type Found } from "@/api/client";
 import { uploadAgain } from "@/api/upload";
 import { useBringing } from "@/composables/useBringing";
-import FolderOrZip from "@/parts/FolderOrZip.vue";
-import LookFrame from "@/parts/LookFrame.vue";
-import PageMiniature from "@/parts/PageMiniature.vue";
-import { count, pageName } from "@/logic/words";
-import { useBench, WIDTHS } from "@/stores/bench";
+import FolderOrZip from "@/parts/common/FolderOrZip.vue";
+import LookFrame from "@/parts/site/LookFrame.vue";
+import PageMiniature from "@/parts/common/PageMiniature.vue";
+import { count, pageNames } from "@/logic/words";
+import { useSite } from "@/stores/site";
+import { WIDTHS } from "@/stores/view";
 
-/** What came in, what could not be read, what changed the last time, and the way to bring it in again. */
-const bench = useBench();
+/** The site as it is, what could not be read, what the last update changed, and the next update. */
+const site = useSite();
 const found = shallowRef<Found | null>(null);
+const names = computed(() => pageNames(site.pages));
 const { trouble, sending, say, bring } = useBringing();
 const heading = computed(() => {
   const { pages = 0, texts = 0 } = found.value ?? {};
-  return found.value ? `${count(pages, "page")} came in, with ${count(texts, "text")}.` : "What came in";
+  return found.value ? `${count(pages, "page")} with ${count(texts, "text")}.` : "Your site";
 });
 const about = computed(() =>
-  bench.site?.address ? `From ${bench.site.address}. Nothing on it is changed.` : "As it is; nothing on it is changed.",
+  site.site?.address ? `From ${site.site.address}. Glaucon changes nothing there.` : "The original, unchanged.",
 );
 
 onMounted(async () => {
   try {
-    found.value = await ask(client.GET("/api/sites/{slug}/found", { params: { path: { slug: bench.slug } } }));
+    found.value = await ask(client.GET("/api/sites/{slug}/found", { params: { path: { slug: site.slug } } }));
   } catch (refusal) {
     say(refusal);
   }
 });
 
 const byAddress = () =>
-  bring(() => ask(client.POST("/api/sites/{slug}/again/address", { params: { path: { slug: bench.slug } } })));
-const byArchive = (archive: File) => bring(() => uploadAgain(bench.slug, archive, (share) => (sending.value = share)));
+  bring(() => ask(client.POST("/api/sites/{slug}/again/address", { params: { path: { slug: site.slug } } })));
+const byArchive = (archive: File) => bring(() => uploadAgain(site.slug, archive, (share) => (sending.value = share)));
 </script>
 
 <template>
@@ -41,37 +43,37 @@ const byArchive = (archive: File) => bring(() => uploadAgain(bench.slug, archive
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <div class="sides">
       <ul class="pages">
-        <li v-for="page in bench.pages" :key="page.path">
+        <li v-for="page in site.pages" :key="page.path">
           <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" />
-          <b :title="page.path">{{ pageName(page) }}</b>
+          <b :title="page.path">{{ names.get(page.path) }}</b>
         </li>
       </ul>
       <div class="words">
         <section v-if="found?.changes.length" aria-labelledby="changed">
-          <h2 id="changed">Since the last time</h2>
+          <h2 id="changed">What changed in the last update</h2>
           <ul>
             <li v-for="change in found.changes" :key="change">{{ change }}</li>
           </ul>
         </section>
         <section aria-labelledby="not-read">
           <h2 id="not-read">What could not be read</h2>
-          <p v-if="found && !found.notes.length" class="soft">Nothing: all of it was read.</p>
+          <p v-if="found && !found.notes.length" class="soft">Nothing. All of it was read.</p>
           <ul v-else-if="found">
             <li v-for="note in found.notes" :key="note">{{ note }}</li>
           </ul>
         </section>
         <section aria-labelledby="again">
-          <h2 id="again">Bring it in again</h2>
-          <p class="soft">New and changed pages are taken up. Your colours, and what lies under which role, stay.</p>
-          <el-button v-if="bench.site?.address" @click="byAddress">Fetch it from its address</el-button>
+          <h2 id="again">Update from the site</h2>
+          <p class="soft">New and changed pages are added. Your colours stay.</p>
+          <el-button v-if="site.site?.address" @click="byAddress">Update from the web address</el-button>
           <folder-or-zip :sending="sending" @archive="byArchive" @refused="say" />
         </section>
       </div>
     </div>
     <template #foot>
-      <span class="soft">Next: the colours it uses.</span>
+      <span class="soft">Next: its colours.</span>
       <router-link v-slot="{ navigate }" custom :to="{ name: 'found' }">
-        <el-button type="primary" @click="navigate()">The colours found</el-button>
+        <el-button type="primary" @click="navigate()">See the colours found</el-button>
       </router-link>
     </template>
   </look-frame>

@@ -3,16 +3,21 @@ import { ElButton, ElProgress } from "element-plus";
 import { useIntervalFn } from "@vueuse/core";
 import { computed, ref, shallowRef } from "vue";
 import { RouterLink, useRoute, useRouter } from "vue-router";
-import client, { ask, type Job } from "@/api/client";
-import TopBar from "@/parts/TopBar.vue";
+import client, { ask, type Job, sentence } from "@/api/client";
+import TopBar from "@/parts/common/TopBar.vue";
 
-/** A site on its way in: what is being done, how far it is, and the way to stop it. */
+/** A site being read: what is being done, how far it is, and the way to stop it. */
 const route = useRoute();
 const router = useRouter();
 const number = computed(() => Number(route.params.job));
 const job = shallowRef<Job | null>(null);
 const trouble = ref("");
 const path = computed(() => ({ params: { path: { number: number.value } } }));
+const heading = computed(() => {
+  const name = job.value?.name ?? "your site";
+  if (job.value && !isOpen.value) return `${name} could not be read`;
+  return `${job.value?.again ? "Updating" : "Reading"} ${name}`;
+});
 const isOpen = computed(() => job.value?.state === "waiting" || job.value?.state === "running");
 const share = computed(() => (job.value?.total ? Math.round((100 * job.value.done) / job.value.total) : 0));
 
@@ -25,7 +30,7 @@ async function look(): Promise<void> {
     if (job.value.state === "done" && job.value.site)
       await router.replace({ name: "came-in", params: { slug: job.value.site } });
   } catch (refusal) {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+    trouble.value = sentence(refusal);
   }
 }
 const { pause } = useIntervalFn(look, 300, { immediateCallback: true });
@@ -34,7 +39,7 @@ async function cancel(): Promise<void> {
   try {
     job.value = await ask(client.DELETE("/api/jobs/{number}", path.value));
   } catch (refusal) {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+    trouble.value = sentence(refusal);
   }
 }
 </script>
@@ -44,11 +49,10 @@ async function cancel(): Promise<void> {
     <top-bar />
     <main>
       <h1>
-        {{ job?.name ?? "A site" }} {{ isOpen || !job ? "comes in" : "did not come in"
-        }}{{ job?.again ? " again" : "" }}
+        {{ heading }}
       </h1>
       <template v-if="isOpen && job">
-        <el-progress :percentage="share" :stroke-width="12" :show-text="false" :aria-label="`${job.name} comes in`" />
+        <el-progress :percentage="share" :stroke-width="12" :show-text="false" :aria-label="heading" />
         <p role="status">
           {{ job.doing[0]?.toUpperCase() + job.doing.slice(1)
           }}<template v-if="job.total > 1">: {{ job.done }} of {{ job.total }}</template>
@@ -62,10 +66,10 @@ async function cancel(): Promise<void> {
         <router-link v-if="job.again" :to="{ name: 'came-in', params: { slug: job.again } }"
           >Back to the site</router-link
         >
-        <router-link v-else :to="{ name: 'shelf' }">Back to the shelf</router-link>
+        <router-link v-else :to="{ name: 'shelf' }">Back to your sites</router-link>
       </template>
       <p v-if="trouble" role="alert">
-        {{ trouble }} <router-link :to="{ name: 'shelf' }">Back to the shelf</router-link>
+        {{ trouble }} <router-link :to="{ name: 'shelf' }">Back to your sites</router-link>
       </p>
     </main>
   </div>

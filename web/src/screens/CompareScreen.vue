@@ -2,14 +2,16 @@
 import { ElButton } from "element-plus";
 import { onMounted, ref, shallowRef } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import client, { ask, type Schemas } from "@/api/client";
-import ComparePages from "@/parts/ComparePages.vue";
-import ReadMark from "@/parts/ReadMark.vue";
-import { count } from "@/logic/words";
-import { useBench } from "@/stores/bench";
+import client, { ask, type Schemas, sentence } from "@/api/client";
+import ComparePages from "@/parts/studies/ComparePages.vue";
+import ReadMark from "@/parts/common/ReadMark.vue";
+import { readabilityText, sentenceCase } from "@/logic/words";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
 
 /** Two studies across all pages at once, and as two columns of changes with what each does to reading. */
-const bench = useBench();
+const site = useSite();
+const study = useStudy();
 const route = useRoute();
 const router = useRouter();
 const found = shallowRef<Schemas["ComparedOut"] | null>(null);
@@ -22,29 +24,29 @@ onMounted(async () => {
       client.GET("/api/sites/{slug}/compare", { params: { path: { slug: route.params.slug as string }, query } }),
     );
   } catch (refusal) {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+    trouble.value = sentence(refusal);
   }
 });
 
 async function go(number: number): Promise<void> {
-  const path = { slug: bench.slug, number };
+  const path = { slug: site.slug, number };
   await ask(client.POST("/api/sites/{slug}/studies/{number}", { params: { path }, body: { what: "open", name: "" } }));
-  await bench.load(bench.slug);
+  await study.load(site.slug);
   await router.push({ name: "bench" });
 }
 </script>
 
 <template>
   <main class="CompareScreen" tabindex="-1">
-    <h1 v-if="found">{{ found.sides[0]!.name }} beside {{ found.sides[1]!.name }}</h1>
+    <h1 v-if="found">{{ found.sides[0]!.name }} and {{ found.sides[1]!.name }}</h1>
     <p v-if="trouble" role="alert">{{ trouble }}</p>
     <div v-if="found" class="heads">
       <section v-for="side in found.sides" :key="side.number">
         <h2>{{ side.name }}</h2>
         <p class="soft">
-          {{ side.hard_texts ? `${count(side.hard_texts, "text")} of ${side.texts} hard to read` : "everything reads" }}
+          {{ sentenceCase(readabilityText(side.hard_texts, side.texts)) }}
         </p>
-        <el-button size="small" @click="go(side.number)">Continue with it</el-button>
+        <el-button size="small" @click="go(side.number)">Work on this one</el-button>
       </section>
     </div>
     <div v-if="found" class="middle">
@@ -57,12 +59,12 @@ async function go(number: number): Promise<void> {
         </caption>
         <thead>
           <tr>
-            <th>Role</th>
+            <th>Colour</th>
             <th v-for="side in found.sides" :key="side.number">{{ side.name }}</th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="role in found.roles" :key="role.name">
+          <tr v-for="role in found.roles" :key="role.id">
             <th>{{ role.label }}</th>
             <td v-for="n in [0, 1]" :key="n">
               <template v-if="role.colours[n]">

@@ -3,17 +3,21 @@ import { ElButton, ElDialog } from "element-plus";
 import { watchDebounced } from "@vueuse/core";
 import { computed, ref, shallowRef } from "vue";
 import { useRouter } from "vue-router";
-import client, { ask, type FoundColour, type Proposal } from "@/api/client";
-import FoundBar from "@/parts/FoundBar.vue";
-import LookFrame from "@/parts/LookFrame.vue";
-import PalettePreview from "@/parts/PalettePreview.vue";
-import PlacesPanel from "@/parts/PlacesPanel.vue";
+import client, { ask, type FoundColour, type Proposal, sentence } from "@/api/client";
+import FoundBar from "@/parts/site/FoundBar.vue";
+import LookFrame from "@/parts/site/LookFrame.vue";
+import PalettePreview from "@/parts/site/PalettePreview.vue";
+import ShortPalette from "@/parts/site/ShortPalette.vue";
+import PlacesPanel from "@/parts/site/PlacesPanel.vue";
 import { APART, apartWord } from "@/logic/apart";
-import { count } from "@/logic/words";
-import { useBench } from "@/stores/bench";
+import { railOf } from "@/logic/roles";
+import { count, sentenceCase, spelled } from "@/logic/words";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
 
-/** The colours a site came with, in proportion, what would become one, and what taking that does. */
-const bench = useBench();
+/** The colours a site came with, in proportion: the few that would do, what would be merged, and what that does. */
+const site = useSite();
+const study = useStudy();
 const router = useRouter();
 const proposal = shallowRef<Proposal | null>(null);
 const trouble = ref("");
@@ -24,15 +28,15 @@ const step = ref<number>(APART.findIndex((one) => one.within === 1));
 const chosen = shallowRef<FoundColour | null>(null);
 const isSeen = ref(false);
 const labels = computed(() => new Map(Object.entries(proposal.value?.labels ?? {})));
-const say = (refusal: unknown) => (trouble.value = refusal instanceof Error ? refusal.message : String(refusal));
+const say = (refusal: unknown) => (trouble.value = sentence(refusal));
 
 watchDebounced(
-  () => [bench.revision?.number, within.value] as const,
+  () => [study.revision?.number, within.value] as const,
   async ([number]) => {
     if (number === undefined) return;
     isBusy.value = true;
     try {
-      const path = { slug: bench.slug };
+      const path = { slug: site.slug };
       proposal.value = await ask(
         client.POST("/api/sites/{slug}/proposal/look", { params: { path }, body: { within: within.value } }),
       );
@@ -53,41 +57,64 @@ function slide(event: Event): void {
 
 const effect = computed(() => {
   const { joining = 0, harder = 0, easier = 0 } = proposal.value ?? {};
-  if (!joining) return { joins: "No colour joins another", reads: "nothing would shift" };
+  if (!joining) return { joins: "Nothing to merge", reads: "no text changes" };
   const worse = harder
-    ? `${count(harder, "text")} ${harder === 1 ? "gets" : "get"} hard to read`
-    : "no text gets harder to read";
+    ? `${count(harder, "text")} ${harder === 1 ? "becomes" : "become"} hard to read`
+    : "no text becomes hard to read";
   return {
-    joins: `${count(joining, "colour")} ${joining === 1 ? "joins" : "join"} others`,
-    reads: worse + (easier ? ` · ${easier} get easier` : ""),
+    joins: `${count(joining, "colour")} ${joining === 1 ? "is" : "are"} merged with others`,
+    reads: worse + (easier ? `, ${easier} become readable` : ""),
   };
 });
 const heading = computed(() => {
-  if (!proposal.value) return "Laying out the colours…";
-  return `${count(proposal.value.colours, "colour")} found on ${count(bench.pages.length, "page")}. ${proposal.value.roles} would do.`;
+  if (!proposal.value) return "Looking at the colours…";
+  const { colours, short_roles, short_coats } = proposal.value;
+  const sections = short_coats ? `, and ${spelled(short_coats)} for sections` : "";
+  return `${count(colours, "colour")} on ${count(site.pages.length, "page")}. ${sentenceCase(spelled(short_roles))} would do${sections}.`;
 });
+const about = computed(() => {
+  if (!proposal.value) return "";
+  const share = Math.round(100 * proposal.value.covers);
+  return `They cover ${share} % of your text as painted; ${count(proposal.value.details, "detail")} more ${proposal.value.details === 1 ? "is" : "are"} folded away. Choose a colour to see its places.`;
+});
+const seen = computed(() => proposal.value?.groups.filter((group) => group.is_seen) ?? []);
+const unseen = computed(() => proposal.value?.groups.filter((group) => !group.is_seen) ?? []);
+const unseenCount = computed(
+  () => new Set(unseen.value.flatMap((group) => group.colours.map((one) => one.colour))).size,
+);
+/** What the short palette is, in the proposal that is looked at. */
+const short = computed(() => (within.value === null ? railOf(study.roles, study.coats) : null));
 
 async function take(): Promise<void> {
-  if (await bench.takeProposal(within.value, true)) await router.push({ name: "palette" });
+  if (await study.takeProposal(within.value, true)) await router.push({ name: "palette" });
 }
 </script>
 
 <template>
-  <look-frame
-    :heading="heading"
-    about="Each bar is what the site shows, in proportion. Brackets: what would become one colour. Choose a colour to see its places."
-  >
+  <look-frame :heading="heading" :about="about">
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <div class="sides" :class="{ open: chosen }">
       <div v-if="proposal" :aria-busy="isBusy">
+        <short-palette v-if="short" :rail="short" />
         <found-bar
-          v-for="group in proposal.groups"
+          v-for="group in seen"
           :key="group.kind"
           :group="group"
           :labels="labels"
           :chosen="chosen"
           @choose="chosen = $event"
         />
+        <details v-if="unseen.length" class="files">
+          <summary>In the files, on no page ({{ count(unseenCount, "colour") }})</summary>
+          <found-bar
+            v-for="group in unseen"
+            :key="group.kind"
+            :group="group"
+            :labels="labels"
+            :chosen="chosen"
+            @choose="chosen = $event"
+          />
+        </details>
       </div>
       <places-panel v-if="chosen" :colour="chosen" :can-move="within === null" @close="chosen = null" />
     </div>
@@ -104,7 +131,7 @@ async function take(): Promise<void> {
     <template #foot>
       <label class="slide">
         <span
-          >Treat as one: <b>{{ apartWord(step) }}</b></span
+          >Merge colours that look <b>{{ apartWord(step) }}</b></span
         >
         <input
           type="range"
@@ -113,17 +140,17 @@ async function take(): Promise<void> {
           step="1"
           :value="step"
           :aria-valuetext="apartWord(step)"
-          aria-label="How different colours may be that are treated as one"
+          aria-label="How alike colours look that are merged"
           @input="slide"
         />
       </label>
       <span class="effect" role="status">
-        {{ effect.joins }} · <b>{{ effect.reads }}</b>
+        {{ effect.joins }}, <b>{{ effect.reads }}</b>
       </span>
       <span class="acts">
         <el-button @click="isSeen = true">See it on the pages</el-button>
-        <el-button type="primary" @click="take">Take this palette</el-button>
-        <el-button @click="router.push({ name: 'palette' })">Keep each colour</el-button>
+        <el-button type="primary" @click="take">Use this palette</el-button>
+        <el-button @click="router.push({ name: 'palette' })">Keep all {{ proposal?.colours ?? "" }}</el-button>
       </span>
     </template>
   </look-frame>
@@ -150,6 +177,15 @@ async function take(): Promise<void> {
 .trouble {
   margin-bottom: 12px;
   font-weight: 700;
+}
+.files {
+  margin-top: 14px;
+  padding-top: 8px;
+  border-top: 1px solid var(--rule);
+}
+.files summary {
+  margin-bottom: 8px;
+  cursor: pointer;
 }
 .acts {
   display: flex;

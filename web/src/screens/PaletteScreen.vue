@@ -2,46 +2,87 @@
 import { ElButton } from "element-plus";
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
-import LookFrame from "@/parts/LookFrame.vue";
-import PaletteRow from "@/parts/PaletteRow.vue";
-import { count } from "@/logic/words";
-import { useBench } from "@/stores/bench";
+import type { Role } from "@/api/client";
+import LookFrame from "@/parts/site/LookFrame.vue";
+import PaletteRow from "@/parts/site/PaletteRow.vue";
+import { railOf, type Tile } from "@/logic/roles";
+import { count, sentenceCase, spelled } from "@/logic/words";
+import { useStudy } from "@/stores/study";
+import { useView } from "@/stores/view";
 
-/** The proposed palette: each role with its reason and its colours, to be moved, named, added and left out. */
-const bench = useBench();
+/** What each colour is for: the short palette, each coat, then details and what no page shows, to be named and moved. */
+const study = useStudy();
+const view = useView();
 const router = useRouter();
 const newName = ref("");
-const taken = computed(() => bench.roles.filter((role) => role.taken).length);
-const heading = computed(() => `The palette: ${count(bench.roles.length, "role")}.`);
+const taken = computed(() => study.roles.filter((role) => role.taken).length);
+const rail = computed(() => railOf(study.roles, study.coats));
+const unseen = computed(() => study.roles.filter((role) => role.tier === "unseen"));
+const heading = computed(() => {
+  const site = sentenceCase(`${spelled(rail.value.site.length)} site colours`);
+  const coats = rail.value.coats.length;
+  return coats ? `${site}, ${spelled(coats)} for sections.` : `${site}.`;
+});
+const all = (tiles: Tile[]): Role[] => tiles.flatMap((tile) => [tile.role, ...tile.states]);
+
+/** Details of a kind together, so that a list of forty is five of eight. */
+const KINDS: [string, (role: Role) => boolean][] = [
+  ["Backgrounds", (role) => ["background", "panel", "accent"].includes(role.kind)],
+  ["Text", (role) => ["text", "heading", "quiet", "link", "accent-text"].includes(role.kind)],
+  ["Lines", (role) => role.kind === "line"],
+  ["Shadows and the rest", (role) => role.kind === "shadow" || role.kind === "detail"],
+];
+const groups = computed(() => [
+  { label: "Site", about: "The colours of the whole site.", roles: all(rail.value.site), isOpen: true },
+  ...rail.value.coats.map((one) => ({
+    label: one.coat.label,
+    about: `${count(one.coat.sections, "section")}. What is not listed here follows the site.`,
+    roles: all(one.tiles),
+    isOpen: true,
+  })),
+  ...KINDS.map(([label, fits]) => ({
+    label: `Details: ${label.toLowerCase()}`,
+    about: "",
+    roles: all(rail.value.details).filter(fits),
+    isOpen: false,
+  })),
+  { label: "In the files, on no page", about: "", roles: unseen.value, isOpen: false },
+]);
 
 async function add(): Promise<void> {
   if (!newName.value.trim()) return;
-  if (await bench.changeRole({ what: "add", label: newName.value })) newName.value = "";
+  if (await study.changeRole({ what: "add", label: newName.value, value: "#808080" })) newName.value = "";
 }
 
 async function open(role: string): Promise<void> {
-  bench.open = role;
   await router.push({ name: "bench" });
+  view.open = role;
 }
 </script>
 
 <template>
   <look-frame
     :heading="heading"
-    about="Each role with why it is one. A colour stays as it is until its role is changed or taken."
+    about="What each colour is for. A colour of your files stays as it is until you change it or merge it."
   >
-    <ol>
-      <palette-row v-for="role in bench.roles" :key="role.name" :role="role" @open="open(role.name)" />
-    </ol>
+    <template v-for="group in groups" :key="group.label">
+      <details v-if="group.roles.length" :open="group.isOpen" class="group">
+        <summary>
+          <h2>{{ group.label }}</h2>
+          <span class="soft">{{ count(group.roles.length, "colour") }}. {{ group.about }}</span>
+        </summary>
+        <ol>
+          <palette-row v-for="role in group.roles" :key="role.id" :role="role" @open="open(role.id)" />
+        </ol>
+      </details>
+    </template>
     <form class="add" @submit.prevent="add">
-      <label>One more role, called <input v-model="newName" maxlength="80" /></label>
-      <el-button native-type="submit" size="small" :disabled="!newName.trim()">Add it</el-button>
+      <label>Add a colour called <input v-model="newName" maxlength="80" /></label>
+      <el-button native-type="submit" size="small" :disabled="!newName.trim()">Add</el-button>
     </form>
     <template #foot>
-      <span>{{
-        taken ? `${count(taken, "role")} taken: their near-alike colours are one now.` : "No colour is changed yet."
-      }}</span>
-      <el-button type="primary" @click="router.push({ name: 'bench' })">To the bench</el-button>
+      <span>{{ taken ? `${count(taken, "colour")} merged with nearly alike ones.` : "Nothing is changed yet." }}</span>
+      <el-button type="primary" @click="router.push({ name: 'bench' })">Go to the bench</el-button>
     </template>
   </look-frame>
 </template>
@@ -51,6 +92,26 @@ ol {
   margin: 0;
   padding: 0;
   list-style: none;
+}
+.group {
+  margin-bottom: 18px;
+}
+summary {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  padding-bottom: 6px;
+  cursor: pointer;
+}
+summary::before {
+  content: "▸";
+  width: 1em;
+}
+details[open] > summary::before {
+  content: "▾";
+}
+h2 {
+  font-size: 16px;
 }
 .add {
   display: flex;

@@ -2,43 +2,47 @@
 import { ElButton, ElRadioButton, ElRadioGroup } from "element-plus";
 import { useEventListener } from "@vueuse/core";
 import { computed, onMounted, ref, shallowRef, watch } from "vue";
-import client, { ask, type Plan } from "@/api/client";
-import BeforeAfter from "@/parts/BeforeAfter.vue";
-import FindingCard from "@/parts/FindingCard.vue";
-import ReadMark from "@/parts/ReadMark.vue";
-import WaysOut from "@/parts/WaysOut.vue";
-import ReleaseHistory from "@/parts/ReleaseHistory.vue";
-import { atOpacity } from "@/logic/colour";
+import client, { ask, type Plan, sentence } from "@/api/client";
+import BeforeAfter from "@/parts/release/BeforeAfter.vue";
+import FindingCard from "@/parts/common/FindingCard.vue";
+import ReadMark from "@/parts/common/ReadMark.vue";
+import WaysOut from "@/parts/release/WaysOut.vue";
+import ReleaseHistory from "@/parts/release/ReleaseHistory.vue";
+import { asProperty } from "@/logic/colour";
 import { count, dateText, pageName } from "@/logic/words";
-import { useBench, WIDTHS } from "@/stores/bench";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+import { useView, WIDTHS } from "@/stores/view";
 
-/** Before and after, the changes in words, the one act, and what went before. */
-const bench = useBench();
+/** Before and after, the changes in words, releasing, and earlier releases. */
+const site = useSite();
+const study = useStudy();
+const view = useView();
 const plan = shallowRef<Plan | null>(null);
-const chosen = ref(bench.pages[0]?.path ?? "");
+const chosen = ref(site.pages[0]?.path ?? "");
 const trouble = ref("");
 const said = ref("");
 const isBusy = ref(false);
 const edge = ref(0.5);
 const isTaking = ref(false);
 
-const page = computed(() => bench.pages.find((one) => one.path === chosen.value) ?? bench.pages[0]);
+const page = computed(() => site.pages.find((one) => one.path === chosen.value) ?? site.pages[0]);
 const address = computed(() => new URL(plan.value?.address ?? "/", location.href).href);
 const liveRelease = computed(() => plan.value?.releases.find((one) => one.live));
 const beforeLabel = computed(() =>
-  liveRelease.value?.live_since ? `live since ${dateText(liveRelease.value.live_since)}` : "as brought in",
+  liveRelease.value?.live_since ? `live since ${dateText(liveRelease.value.live_since)}` : "original",
 );
 const before = computed(() => {
   const worn: Record<string, string | null> = {};
-  for (const role of bench.roles)
-    for (const [property, opacity] of Object.entries(role.properties)) {
-      const value = plan.value?.before[role.name];
-      worn[property] = value === undefined ? null : atOpacity(value, opacity);
+  for (const role of study.roles)
+    for (const property of role.properties) {
+      const value = plan.value?.before[role.id];
+      worn[property.name] = value === undefined ? null : asProperty(value, property);
     }
   return worn;
 });
 
-const path = computed(() => ({ params: { path: { slug: bench.slug } } }));
+const path = computed(() => ({ params: { path: { slug: site.slug } } }));
 
 async function run(step: () => Promise<Plan>, what: string): Promise<void> {
   isBusy.value = true;
@@ -46,9 +50,9 @@ async function run(step: () => Promise<Plan>, what: string): Promise<void> {
   try {
     plan.value = await step();
     said.value = what;
-    bench.take(await ask(client.GET("/api/sites/{slug}/study", path.value)));
+    study.take(await ask(client.GET("/api/sites/{slug}/study", path.value)));
   } catch (refusal) {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+    trouble.value = sentence(refusal);
   } finally {
     isBusy.value = false;
   }
@@ -63,13 +67,13 @@ const release = () =>
 const takeBack = (number: number) =>
   run(
     () =>
-      ask(client.POST("/api/sites/{slug}/releases/{number}/live", { params: { path: { slug: bench.slug, number } } })),
-    number ? "The earlier release is live again." : "The site is live as it was brought in.",
+      ask(client.POST("/api/sites/{slug}/releases/{number}/live", { params: { path: { slug: site.slug, number } } })),
+    number ? "The earlier release is live again." : "The original site is live.",
   );
 
 onMounted(refresh);
 watch(
-  () => bench.revision?.number,
+  () => study.revision?.number,
   (number) => number !== plan.value?.base && !isBusy.value && refresh(),
 );
 
@@ -85,11 +89,11 @@ useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" &&
 
 <template>
   <main class="ReleaseScreen" tabindex="-1">
-    <h1 class="unseen">Release {{ bench.site?.name }}</h1>
+    <h1 class="unseen">Release {{ site.site?.name }}</h1>
     <section class="stage" aria-label="Before and after">
       <div class="tabs" role="group" aria-label="Pages">
         <button
-          v-for="one in bench.pages"
+          v-for="one in site.pages"
           :key="one.path"
           type="button"
           :aria-pressed="one.path === page?.path"
@@ -103,15 +107,15 @@ useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" &&
         v-model:edge="edge"
         class="pair"
         :page="page"
-        :width="WIDTHS[bench.width].width"
+        :width="WIDTHS[view.width].width"
         :worn="before"
         :before-label="beforeLabel"
         after-label="this study"
       />
       <div v-else class="pair" />
       <div class="under">
-        <span class="soft">Slide the edge, or hold B to see what was before.</span>
-        <el-radio-group v-model="bench.width" size="small" aria-label="How wide the page is">
+        <span class="soft">Move the edge, or hold B, to see what was before.</span>
+        <el-radio-group v-model="view.width" size="small" aria-label="How wide the page is">
           <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
         </el-radio-group>
       </div>
@@ -121,7 +125,7 @@ useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" &&
       <h2>
         {{
           plan.changes.length
-            ? `${count(plan.changes.length, "change")}, ${count(bench.pages.length, "page")}`
+            ? `${count(plan.changes.length, "change")}, ${count(site.pages.length, "page")}`
             : plan.live
               ? "Nothing differs from what is live"
               : "No colour is changed yet"
@@ -137,7 +141,7 @@ useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" &&
             <span class="soft">
               {{
                 change.before === change.after
-                  ? "near-alike colours become one"
+                  ? "nearly alike colours merged"
                   : `${change.before.toUpperCase()} to ${change.after.toUpperCase()}`
               }},
               {{ count(change.places, "place") }}
@@ -176,7 +180,7 @@ useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" &&
         Live at <a :href="plan.address" target="_blank" rel="noopener">{{ address }}</a>
       </p>
       <p>
-        <button type="button" class="act" @click="isTaking = true">Take the colours to where your site lies…</button>
+        <button type="button" class="act" @click="isTaking = true">Download for my own host…</button>
       </p>
       <ways-out v-model="isTaking" />
       <release-history :releases="plan.releases" :busy="isBusy" @take-back="takeBack" />

@@ -2,10 +2,11 @@
 import { ElButton } from "element-plus";
 import { onMounted, ref, shallowRef } from "vue";
 import { useRoute } from "vue-router";
-import client, { ask, type Schemas } from "@/api/client";
+import client, { ask, type Schemas, sentence } from "@/api/client";
+import SheetRole from "@/parts/studies/SheetRole.vue";
 import { ratioText } from "@/logic/words";
 
-/** The palette on one page to be printed: codes, pairings and what each may be used for. */
+/** The palette on one page to be printed: the short palette with its codes, what each coat has, which text goes where. */
 const route = useRoute();
 const sheet = shallowRef<Schemas["SheetOut"] | null>(null);
 const trouble = ref("");
@@ -17,7 +18,7 @@ onMounted(async () => {
     const path = { slug: route.params.slug as string };
     sheet.value = await ask(client.GET("/api/sites/{slug}/sheet", { params: { path } }));
   } catch (refusal) {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+    trouble.value = sentence(refusal);
   }
 });
 </script>
@@ -34,24 +35,28 @@ onMounted(async () => {
         <el-button class="press" @click="print">Print, or save as PDF</el-button>
       </header>
       <ul class="roles">
-        <li v-for="role in sheet.roles" :key="role.name">
-          <i :style="{ background: role.hex }" data-specimen />
-          <div>
-            <b>{{ role.label }}</b>
-            <p>{{ role.hex.toUpperCase() }}</p>
-            <p>{{ role.rgb }}</p>
-            <p>{{ role.hsl }}</p>
-            <p>{{ role.oklch }}</p>
-            <p v-if="role.follows" class="soft">follows {{ role.follows }}</p>
-          </div>
-        </li>
+        <sheet-role v-for="role in sheet.roles" :key="role.id" :role="role" />
       </ul>
-      <h2>What may stand on what</h2>
+      <section v-for="coat in sheet.coats" :key="coat.label" class="coat">
+        <h2>{{ coat.label }}</h2>
+        <ul class="roles few">
+          <sheet-role v-for="role in coat.roles" :key="role.id" :role="role" short />
+        </ul>
+      </section>
+      <details class="more">
+        <summary>Details ({{ sheet.details.length }})</summary>
+        <ul class="roles few">
+          <sheet-role v-for="role in sheet.details" :key="role.id" :role="role" short />
+        </ul>
+      </details>
+      <h2>Which text goes on which background</h2>
       <ul class="pairs">
-        <li v-for="(pair, place) in sheet.pairs" :key="place">
-          <p :style="{ color: pair.words_colour, background: pair.ground_colour }" data-specimen>{{ pair.sample }}</p>
+        <li v-for="(pair, place) in sheet.pairs.slice(0, 18)" :key="place">
+          <p :style="{ color: pair.text_colour, background: pair.background_colour }" data-specimen>
+            {{ pair.sample }}
+          </p>
           <p>
-            {{ pair.words }} on {{ pair.ground }}: <b>{{ ratioText(pair.ratio ?? null) }}</b>, {{ pair.use }}
+            {{ pair.text }} on {{ pair.background }}: <b>{{ ratioText(pair.ratio ?? null) }}</b>, {{ pair.use }}
           </p>
         </li>
       </ul>
@@ -80,19 +85,22 @@ ul {
   list-style: none;
 }
 .roles {
-  grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
 }
-.roles li {
-  display: grid;
-  grid-template-columns: 54px 1fr;
-  gap: 10px;
-  font-size: 12px;
-  line-height: 1.35;
+.few {
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  margin-bottom: 10px;
+}
+.coat {
   break-inside: avoid;
 }
-.roles i {
-  box-shadow: inset 0 0 0 1px #0003;
-  print-color-adjust: exact;
+h2 {
+  margin-bottom: 6px;
+  font-size: 14px;
+}
+.more summary {
+  margin-bottom: 8px;
+  cursor: pointer;
 }
 .pairs {
   grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
@@ -110,6 +118,9 @@ ul {
   print-color-adjust: exact;
 }
 @media print {
+  .more {
+    display: none;
+  }
   .SheetScreen {
     overflow: visible;
     padding: 0;

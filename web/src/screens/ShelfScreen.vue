@@ -3,9 +3,9 @@ import { onMounted, shallowRef } from "vue";
 import client, { ask, type Schemas, type SiteCard } from "@/api/client";
 import { uploadArchive } from "@/api/upload";
 import { useBringing } from "@/composables/useBringing";
-import ShelfCard from "@/parts/ShelfCard.vue";
-import ShelfWays from "@/parts/ShelfWays.vue";
-import TopBar from "@/parts/TopBar.vue";
+import ShelfCard from "@/parts/shelf/ShelfCard.vue";
+import ShelfWays from "@/parts/shelf/ShelfWays.vue";
+import TopBar from "@/parts/common/TopBar.vue";
 
 /** Choosing a site, or bringing one. */
 const sites = shallowRef<SiteCard[] | null>(null);
@@ -43,8 +43,8 @@ async function remove(site: SiteCard): Promise<void> {
     <main>
       <h1>Your sites</h1>
       <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
-      <p v-if="!sites && !trouble" class="soft" aria-busy="true">Fetching your sites…</p>
-      <p v-else-if="sites && !sites.length" class="soft">None yet. Bring one in, or start from a sample.</p>
+      <p v-if="!sites && !trouble" class="soft" aria-busy="true">Loading your sites…</p>
+      <p v-else-if="sites && !sites.length" class="soft">No sites yet. Bring one in, or start with the sample.</p>
       <ul v-else-if="sites" class="cards">
         <shelf-card v-for="site in sites" :key="site.slug" :site="site" @remove="remove(site)" />
       </ul>

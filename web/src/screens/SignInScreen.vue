@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { sentence } from "@/api/client";
 import { ElButton, ElInput } from "element-plus";
 import { ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import TopBar from "@/parts/TopBar.vue";
+import TopBar from "@/parts/common/TopBar.vue";
 import { useSession } from "@/stores/session";
 
 /** Sign in, or sign up with the same two fields. */
@@ -22,7 +23,7 @@ async function go(way: "signIn" | "signUp"): Promise<void> {
     const to = route.query.to;
     await router.push(typeof to === "string" && to.startsWith("/") && !to.startsWith("//") ? to : "/");
   } catch (refusal) {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+    trouble.value = sentence(refusal);
   } finally {
     isBusy.value = false;
   }

@@ -1,71 +1,76 @@
 <script setup lang="ts">
+import { sentence } from "@/api/client";
 import { ElButton } from "element-plus";
 import { useEventListener } from "@vueuse/core";
 import { computed, provide, ref, toRef, watch } from "vue";
 import { RouterLink, RouterView, useRoute } from "vue-router";
-import ShortcutsDialog from "@/parts/ShortcutsDialog.vue";
-import StaleDialog from "@/parts/StaleDialog.vue";
-import TopBar from "@/parts/TopBar.vue";
+import ShortcutsDialog from "@/parts/common/ShortcutsDialog.vue";
+import StaleDialog from "@/parts/common/StaleDialog.vue";
+import TopBar from "@/parts/common/TopBar.vue";
 import { usePainter } from "@/composables/usePainter";
 import { PAINTER } from "@/logic/keys";
 import { count } from "@/logic/words";
-import { useBench } from "@/stores/bench";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+import { useView } from "@/stores/view";
 
 /** What all screens of one site share: its name, the ways between them, undo, and the sign that all is saved. */
-const bench = useBench();
+const site = useSite();
+const study = useStudy();
+const view = useView();
 const route = useRoute();
 const failure = ref("");
 const isHelped = ref(false);
 const SAVED = { saved: "saved", saving: "saving…", unsaved: "not saved" };
 const SCREENS = [
-  { name: "came-in", label: "Brought in", also: ["found", "palette"] },
+  { name: "came-in", label: "Site", also: ["found", "palette"] },
   { name: "bench", label: "Bench" },
   { name: "studies", label: "Studies", also: ["compare", "sheet"] },
   { name: "release", label: "Release" },
 ];
 
-provide(PAINTER, usePainter(toRef(bench, "wear"), toRef(bench, "state"), { lit: toRef(bench, "litProperties") }));
+provide(PAINTER, usePainter(toRef(study, "wear"), toRef(view, "state"), { lit: toRef(study, "litProperties") }));
 
 watch(
   () => route.params.slug as string,
   async (slug) => {
     failure.value = "";
     try {
-      await bench.load(slug);
+      await study.load(slug);
     } catch (refusal) {
-      failure.value = refusal instanceof Error ? refusal.message : String(refusal);
+      failure.value = sentence(refusal);
     }
   },
   { immediate: true },
 );
 
-const hard = computed(() => bench.reading?.hard ?? 0);
-const waiting = computed(() => bench.revision?.waiting ?? 0);
+const hard = computed(() => study.reading?.hard ?? 0);
+const waiting = computed(() => study.revision?.waiting ?? 0);
 
 useEventListener(window, "keydown", (event: KeyboardEvent) => {
   const isText = event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
   if (event.key === "?" && !isText) isHelped.value = true;
   if (isText || !(event.ctrlKey || event.metaKey)) return;
   const key = event.key.toLowerCase();
-  if (key === "z") void (event.shiftKey ? bench.redo() : bench.undo());
-  else if (key === "y") void bench.redo();
+  if (key === "z") void (event.shiftKey ? study.redo() : study.undo());
+  else if (key === "y") void study.redo();
   else return;
   event.preventDefault();
 });
-useEventListener(window, "online", () => bench.saving === "unsaved" && !bench.stale && bench.retry());
+useEventListener(window, "online", () => study.saving === "unsaved" && !study.stale && study.retry());
 useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
-  if (bench.saving !== "saved") event.preventDefault();
+  if (study.saving !== "saved") event.preventDefault();
 });
 </script>
 
 <template>
   <div class="SiteFrame">
     <top-bar>
-      <b v-if="bench.site" class="name">{{ bench.site.name }}</b>
-      <span v-if="bench.revision" class="study soft" :title="`The study ${bench.revision.study}`">{{
-        bench.revision.study
+      <b v-if="site.site" class="name">{{ site.site.name }}</b>
+      <span v-if="study.revision" class="study soft" :title="`The study ${study.revision.study}`">{{
+        study.revision.study
       }}</span>
-      <nav v-if="bench.site" aria-label="Screens of this site">
+      <nav v-if="site.site" aria-label="Screens of this site">
         <router-link
           v-for="screen in SCREENS"
           :key="screen.name"
@@ -75,15 +80,15 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
         >
       </nav>
       <template #end>
-        <template v-if="bench.revision">
-          <span class="saved soft" role="status">{{ SAVED[bench.saving] }}</span>
+        <template v-if="study.revision">
+          <span class="saved soft" role="status">{{ SAVED[study.saving] }}</span>
           <span class="moves">
             <button
               type="button"
               aria-label="Undo"
               title="Undo (Ctrl Z)"
-              :disabled="!bench.canUndo"
-              @click="bench.undo()"
+              :disabled="!study.canUndo"
+              @click="study.undo()"
             >
               ↶
             </button>
@@ -91,8 +96,8 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
               type="button"
               aria-label="Redo"
               title="Redo (Ctrl Y)"
-              :disabled="!bench.canRedo"
-              @click="bench.redo()"
+              :disabled="!study.canRedo"
+              @click="study.redo()"
             >
               ↷
             </button>
@@ -101,7 +106,7 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
             <template v-if="hard"
               ><b class="tag">{{ hard }}</b> hard to read</template
             >
-            <template v-else>all readable</template>
+            <template v-else>everything is readable</template>
           </span>
           <router-link v-if="route.name !== 'release'" v-slot="{ navigate }" custom :to="{ name: 'release' }">
             <el-button :type="waiting ? 'primary' : 'default'" @click="navigate()">{{
@@ -111,14 +116,14 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
         </template>
       </template>
     </top-bar>
-    <p v-if="bench.trouble" class="trouble" role="alert">
-      {{ bench.trouble }} <button type="button" class="act" @click="bench.retry()">Try again</button>
+    <p v-if="study.trouble" class="trouble" role="alert">
+      {{ study.trouble }} <button type="button" class="act" @click="study.retry()">Try again</button>
     </p>
     <main v-if="failure" class="failure">
       <p role="alert">{{ failure }}</p>
-      <router-link :to="{ name: 'shelf' }">Back to the shelf</router-link>
+      <router-link :to="{ name: 'shelf' }">Back to your sites</router-link>
     </main>
-    <main v-else-if="!bench.revision" class="failure" aria-busy="true"><p class="soft">Fetching the site…</p></main>
+    <main v-else-if="!study.revision" class="failure" aria-busy="true"><p class="soft">Loading the site…</p></main>
     <router-view v-else />
     <stale-dialog />
     <shortcuts-dialog v-model="isHelped" />

@@ -2,25 +2,27 @@
 import { ElButton } from "element-plus";
 import { computed, onMounted, ref, shallowRef } from "vue";
 import { RouterLink, useRouter } from "vue-router";
-import client, { ask, type Schemas } from "@/api/client";
-import MakeStudies from "@/parts/MakeStudies.vue";
-import StudyCard from "@/parts/StudyCard.vue";
-import { useBench } from "@/stores/bench";
+import client, { ask, type Schemas, sentence } from "@/api/client";
+import MakeStudies from "@/parts/studies/MakeStudies.vue";
+import StudyCard from "@/parts/studies/StudyCard.vue";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
 
 /** The studies of a site: name, copy, put away, compare two, make new ones. */
-const bench = useBench();
+const site = useSite();
+const study = useStudy();
 const router = useRouter();
 const studies = shallowRef<Schemas["StudyOut"][]>([]);
 const compared = ref<number[]>([]);
 const trouble = ref("");
-const path = computed(() => ({ slug: bench.slug }));
+const path = computed(() => ({ slug: site.slug }));
 
 async function guard(work: () => Promise<unknown>): Promise<void> {
   trouble.value = "";
   try {
     await work();
   } catch (refusal) {
-    trouble.value = refusal instanceof Error ? refusal.message : String(refusal);
+    trouble.value = sentence(refusal);
   }
 }
 
@@ -39,7 +41,7 @@ const step = (number: number, what: Schemas["StudyStepIn"]["what"], name: string
       }),
     );
     compared.value = compared.value.filter((one) => !(what === "delete" && one === number));
-    await bench.load(bench.slug);
+    await study.load(site.slug);
     if (what === "open") await router.push({ name: "bench" });
   });
 
@@ -60,7 +62,7 @@ function choose(number: number): void {
 }
 
 async function kept(): Promise<void> {
-  await bench.load(bench.slug);
+  await study.load(site.slug);
   await router.push({ name: "bench" });
 }
 </script>
@@ -68,13 +70,13 @@ async function kept(): Promise<void> {
 <template>
   <main class="StudiesScreen" tabindex="-1">
     <header>
-      <h1>Studies of {{ bench.site?.name }}</h1>
+      <h1>Studies of {{ site.site?.name }}</h1>
       <router-link :to="{ name: 'sheet' }">Palette sheet</router-link>
       <el-button
         size="small"
         :disabled="compared.length !== 2"
         @click="router.push({ name: 'compare', params: { one: compared[0], other: compared[1] } })"
-        >{{ compared.length === 2 ? "Compare the two" : `Choose ${2 - compared.length} to compare` }}</el-button
+        >{{ compared.length === 2 ? "Compare these two" : `Choose ${2 - compared.length} to compare` }}</el-button
       >
     </header>
     <p v-if="trouble" role="alert">{{ trouble }}</p>

@@ -1,0 +1,94 @@
+"""Answers that several addresses give: a revision with its palette and reading, what waits to be released."""
+
+from __future__ import annotations
+
+from django.http import Http404
+
+from glaucon.apps.api.reading import read_study
+from glaucon.apps.api.study_schemas import CoatOut, PropertyOut, RevisionOut, RoleOut
+from glaucon.apps.releases.services import live_study
+from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.studies import services
+from glaucon.apps.studies.models import Revision
+from glaucon.apps.studies.models import Study as StudyRow
+from glaucon.apps.studies.previews import mapping_name
+from glaucon.core.colour.value import read_colour
+from glaucon.core.study.study import Study
+from glaucon.core.study.wearing import properties_of
+
+
+def current(site: Site) -> Revision:
+    """Return the revision the owner stands on."""
+    revision = services.study_of(site).current
+    assert revision is not None
+    return revision
+
+
+def own_study(site: Site, number: int) -> StudyRow:
+    """Return a study of a site. Raises: Http404."""
+    study: StudyRow | None = site.studies.select_related("current").filter(pk=number).first()
+    if study is None or study.current is None:
+        raise Http404
+    return study
+
+
+def revision_out(site: Site, revision: Revision) -> RevisionOut:
+    """Return a revision with its palette and reading."""
+    study = revision.read()
+    return RevisionOut(
+        number=revision.number,
+        what=revision.what,
+        can_undo=revision.base_id is not None,
+        can_redo=services.can_redo(revision),
+        study=services.study_of(site).name,
+        aim=study.aim,
+        mapping=mapping_name(site, study),
+        roles=_roles_out(site, study),
+        coats=_coats_out(site, study),
+        waiting=len(waiting_roles(study, live_study(site))),
+        reading=read_study(site, study),
+    )
+
+
+def waiting_roles(study: Study, live: Study | None) -> list[str]:
+    """Return the roles whose colours differ from what is live (from what was brought in, where nothing is)."""
+    before = {role.id: (role.value, role.is_changed) for role in live.roles} if live else {}
+    return [
+        role.id for role in study.roles if (role.value, role.is_changed) != before.get(role.id, (role.found, False))
+    ]
+
+
+def _roles_out(site: Site, study: Study) -> list[RoleOut]:
+    known = known_of(site)
+    tokens = known.survey.tokens
+    properties = properties_of(study, tokens)
+    of_role = known.tokens.tokens_of(study)
+    uses = known.role_uses(study)
+    return [
+        RoleOut(
+            id=role.id, kind=role.kind, coat=role.coat, state=role.state, tier=role.tier,
+            rest=rest.id if (rest := study.rest_of(role)) is not None else None, label=role.label,
+            value=role.colour.hex(), found=read_colour(role.found).hex(), taken=role.taken, changed=role.is_changed,
+            reason=role.reason, seen_with=uses[role.id].seen_with if role.id in uses else None,
+            properties=[
+                PropertyOut(name=one.name, opacity=one.share, is_channels=one.is_channels)
+                for one in properties[role.id]
+            ],
+            found_colours=list(dict.fromkeys(tokens[n].colour.hex() for n in of_role.get(role.id, []))),
+            locked=role.locked, tie=role.tie,
+        )
+        for role in study.roles
+    ]  # fmt: skip
+
+
+def _coats_out(site: Site, study: Study) -> list[CoatOut]:
+    known = known_of(site)
+    of_role = known.tokens.tokens_of(study)
+    painters = known.survey.painters
+    found = []
+    for coat in study.coats:
+        numbers = [n for role in study.roles_of(coat.id) if role.is_background for n in of_role.get(role.id, [])]
+        sections = sum(one.elements for n in numbers for one in painters.get(n, {}).values())
+        found.append(CoatOut(id=coat.id, label=coat.label, came=coat.came, sections=sections))
+    return found

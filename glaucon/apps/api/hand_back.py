@@ -1,0 +1,114 @@
+"""Handing a site's colours back: four ways, what each holds, whether it keeps its promise, whether it has arrived."""
+
+from __future__ import annotations
+
+import mimetypes
+from typing import Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+
+from glaucon.apps.api.answers import current, own_study
+from glaucon.apps.bringing.sources import by_address
+from glaucon.apps.errors import Refused
+from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.surveys import files_of, known_of
+from glaucon.core.exchange.checking import check_handed_back, compare, promised, read_again
+from glaucon.core.exchange.hand_back import HandedBack, hand_back
+from glaucon.core.survey.model import ContextKey
+
+router = Router(tags=["hand-back"])
+Way = Literal["site", "addon", "variables", "tokens"]
+_LOOKED_AT = (ContextKey(1280, "rest"),)
+_MOST_PAGES_LOOKED_AT = 5
+
+
+class UnreachedOut(Schema):
+    """A changed colour that one way does not reach."""
+
+    file: str
+    line: int
+    colour: str
+    why: str
+
+
+class WayOut(Schema):
+    """What one way gives. `text` is there for what can be copied."""
+
+    way: str
+    filename: str
+    bytes: int
+    changed: list[str]
+    unreached: list[UnreachedOut]
+    text: str
+
+
+class CheckedOut(Schema):
+    """How many texts come out as promised, of how many, and some that do not."""
+
+    texts: int
+    right: int
+    examples: list[str]
+    pages: int
+
+
+@router.get("/sites/{slug}/hand-back/{way}", response=WayOut, operation_id="lookAtWay")
+def look_at_way(
+    request: HttpRequest, slug: str, way: Way, changed_only: bool = False, other: int | None = None
+) -> WayOut:
+    """Say what a way gives; `other` is the study for visitors who ask for a dark page, or for a light one."""
+    handed = _handed(own_site(request, slug), way, changed_only, other)
+    unreached = [
+        UnreachedOut(file=one.token.file, line=one.token.line, colour=one.token.text, why=one.why)
+        for one in handed.unreached[:200]
+    ]
+    text = "" if way == "site" else handed.data.decode()
+    return WayOut(
+        way=way, filename=handed.filename, bytes=len(handed.data), changed=handed.changed, unreached=unreached,
+        text=text,
+    )  # fmt: skip
+
+
+@router.get("/sites/{slug}/hand-back/{way}/file", operation_id="downloadWay")
+def download_way(
+    request: HttpRequest, slug: str, way: Way, changed_only: bool = False, other: int | None = None
+) -> HttpResponse:
+    site = own_site(request, slug)
+    handed = _handed(site, way, changed_only, other)
+    kind = mimetypes.guess_type(handed.filename)[0] or "application/octet-stream"
+    response = HttpResponse(handed.data, content_type=kind)
+    response["Content-Disposition"] = f'attachment; filename="{site.slug}-{handed.filename}"'
+    return response
+
+
+@router.post("/sites/{slug}/hand-back/{way}/check", response=CheckedOut, operation_id="checkWay")
+def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) -> CheckedOut:
+    site = own_site(request, slug)
+    handed = _handed(site, way, False)
+    checked = check_handed_back(files_of(site), known_of(site), current(site).read(), way, handed)
+    return CheckedOut(
+        texts=checked.texts, right=checked.right, examples=checked.examples, pages=len(known_of(site).survey.pages)
+    )
+
+
+@router.post("/sites/{slug}/arrived", response=CheckedOut, operation_id="checkArrived")
+def check_arrived(request: HttpRequest, slug: str) -> CheckedOut:
+    """Look at the site's own address: do its first pages show the study's colours?"""
+    site = own_site(request, slug)
+    if not site.address:
+        raise Refused(409, "no-address", "This site did not come from a web address. Check the download instead.")
+    there = by_address(site.address, _MOST_PAGES_LOOKED_AT, lambda what, done, total: None)
+    pages = set(there.pages)
+    wanted = [row for row in promised(known_of(site), current(site).read(), _LOOKED_AT) if row["page"] in pages]
+    checked = compare(wanted, read_again(there, contexts=_LOOKED_AT))
+    return CheckedOut(texts=checked.texts, right=checked.right, examples=checked.examples, pages=len(pages))
+
+
+def _handed(site: Site, way: str, changed_only: bool, other: int | None = None) -> HandedBack:
+    second = None
+    if other is not None:
+        study = own_study(site, other)
+        assert study.current is not None
+        second = study.current.read()
+    return hand_back(files_of(site), known_of(site).survey, current(site).read(), way, changed_only, other=second)

@@ -1,0 +1,80 @@
+"""The HTTP API: all routers, and the one place where errors become answers."""
+
+from __future__ import annotations
+
+import re
+
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.security import django_auth
+
+from glaucon.apps.api.accounts import router as accounts_router
+from glaucon.apps.api.craft import router as craft_router
+from glaucon.apps.api.hand_back import router as hand_back_router
+from glaucon.apps.api.palette import router as palette_router
+from glaucon.apps.api.releases import router as releases_router
+from glaucon.apps.api.sites import router as sites_router
+from glaucon.apps.api.studies import router as several_studies_router
+from glaucon.apps.api.study import router as studies_router
+from glaucon.apps.errors import Refused
+from glaucon.core.errors import GlauconError
+
+api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
+api.add_router("", accounts_router)
+api.add_router("", sites_router)
+api.add_router("", studies_router)
+api.add_router("", palette_router)
+api.add_router("", several_studies_router)
+api.add_router("", craft_router)
+api.add_router("", releases_router)
+api.add_router("", hand_back_router)
+
+
+class ErrorBody(Schema):
+    """Every error's body: a code for machines, one sentence for people."""
+
+    code: str
+    message: str
+    details: dict[str, object] = {}
+
+
+# what somebody typed is told back to them, but not the whole of a novel
+_LONG_WORDS = re.compile(r"“([^”]{80})[^”]+”")
+
+
+def _answer(request: HttpRequest, status: int, code: str, message: str, **details: object) -> HttpResponse:
+    message = _LONG_WORDS.sub(r"“\1…”", message)
+    return api.create_response(request, {"code": code, "message": message, "details": details}, status=status)
+
+
+@api.exception_handler(Refused)
+def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    return _answer(request, error.status, error.code, str(error), **error.details)
+
+
+@api.exception_handler(GlauconError)
+def _core_error(request: HttpRequest, error: GlauconError) -> HttpResponse:
+    return _answer(request, 422, error.code, str(error))
+
+
+@api.exception_handler(Http404)
+def _not_found(request: HttpRequest, error: Http404) -> HttpResponse:
+    return _answer(request, 404, "not-found", "You have nothing of that name here. Go back to your sites.")
+
+
+@api.exception_handler(AuthenticationError)
+def _signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+    return _answer(request, 401, "signed-out", "You are signed out. Sign in and do it again.")
+
+
+@api.exception_handler(ValidationError)
+def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    first = error.errors[0] if error.errors else {"loc": [], "msg": "it is not understood"}
+    place = ".".join(str(part) for part in first["loc"][1:]) or "the request"
+    return _answer(request, 422, "invalid", f"What was sent cannot be used: {place}: {first['msg']}.")
+
+
+@api.exception_handler(HttpError)
+def _http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return _answer(request, error.status_code, "http", str(error))

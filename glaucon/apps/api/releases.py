@@ -1,0 +1,114 @@
+"""Releases: what would change, the one act, what went before."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from glaucon.apps.api.answers import current, waiting_roles
+from glaucon.apps.api.reading import read_study
+from glaucon.apps.api.strips import strip
+from glaucon.apps.api.study_schemas import BaseIn, FindingOut
+from glaucon.apps.releases import services
+from glaucon.apps.releases.models import Release
+from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.surveys import known_of
+from glaucon.core.study.study import Study
+
+router = Router(tags=["release"])
+
+
+class ChangeOut(Schema):
+    """One role's change, and what it does to reading."""
+
+    role: str
+    label: str
+    before: str
+    after: str
+    places: int
+    merges: bool
+
+
+class ReleaseOut(Schema):
+    """A release; number 0 is the site as brought in."""
+
+    number: int
+    live: bool
+    live_since: str | None
+    made: str
+    colours: list[str]
+
+
+class PlanOut(Schema):
+    """What a release would do, measured against what is live."""
+
+    base: int
+    changes: list[ChangeOut]
+    before: dict[str, str]
+    texts: int
+    readable: int
+    readable_before: int
+    hard: list[FindingOut]
+    unsure: int
+    live: bool
+    address: str
+    releases: list[ReleaseOut]
+
+
+@router.get("/sites/{slug}/release", response=PlanOut, operation_id="getPlan")
+def get_plan(request: HttpRequest, slug: str) -> PlanOut:
+    return _plan(own_site(request, slug))
+
+
+@router.post("/sites/{slug}/release", response=PlanOut, operation_id="releaseStudy")
+def release_study(request: HttpRequest, slug: str, seen: BaseIn) -> PlanOut:
+    site = own_site(request, slug)
+    services.release(site, seen.base)
+    return _plan(site)
+
+
+@router.post("/sites/{slug}/releases/{number}/live", response=PlanOut, operation_id="takeBack")
+def take_back(request: HttpRequest, slug: str, number: int) -> PlanOut:
+    site = own_site(request, slug)
+    services.take_back(site, number)
+    return _plan(site)
+
+
+def _plan(site: Site) -> PlanOut:
+    revision = current(site)
+    study, live = revision.read(), services.live_study(site)
+    now, before = read_study(site, study), read_study(site, live or study.as_found())
+    places = {id_: role.places for id_, role in now.roles.items()}
+    return PlanOut(
+        base=revision.number,
+        changes=_changes(study, live, places),
+        before={role.id: role.colour.hex() for role in live.roles if role.is_changed} if live else {},
+        texts=now.texts,
+        readable=now.texts - now.hard_texts - now.unsure_texts,
+        readable_before=before.texts - before.hard_texts - before.unsure_texts,
+        hard=[f for f in now.findings if f.verdict == "fail"],
+        unsure=now.unsure_texts,
+        live=services.live_release(site) is not None,
+        address=f"/live/{site.slug}/",
+        releases=[_release_out(site, one) for one in site.releases.select_related("revision")],
+    )
+
+
+def _changes(study: Study, live: Study | None, places: dict[str, int]) -> list[ChangeOut]:
+    before = {role.id: role.colour.hex() for role in (live or study.as_found()).roles}
+    return [
+        ChangeOut(
+            role=id_, label=study.role(id_).label, before=before.get(id_, study.role(id_).found),
+            after=study.role(id_).colour.hex(), places=places.get(id_, 0), merges=study.role(id_).taken,
+        )
+        for id_ in waiting_roles(study, live)
+    ]  # fmt: skip
+
+
+def _release_out(site: Site, one: Release) -> ReleaseOut:
+    study = one.revision.read() if one.revision else current(site).read().as_found()
+    return ReleaseOut(
+        number=one.number, live=one.is_live, live_since=one.live_since.isoformat() if one.live_since else None,
+        made=one.made.isoformat(), colours=[c.colour for c in strip(known_of(site), study)[:5]],
+    )  # fmt: skip

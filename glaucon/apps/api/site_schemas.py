@@ -1,0 +1,121 @@
+"""What the API says of sites and jobs."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from ninja import Schema
+from pydantic import Field
+
+from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER
+
+ColourText = Annotated[str, Field(max_length=200)]
+
+
+class StripColour(Schema):
+    """One colour of a site's strip and its share of it."""
+
+    colour: str
+    share: float
+
+
+class SiteCard(Schema):
+    """A site on the shelf."""
+
+    slug: str
+    name: str
+    pages: int
+    strip: list[StripColour]
+    texts: int
+    readable: int
+    live_since: str | None
+    waiting: int
+
+
+class PageOut(Schema):
+    """A page of a site, what tells it from the others, and where its preview is."""
+
+    path: str
+    title: str
+    preview: str
+
+
+class SiteOut(Schema):
+    """A site as its screens need it."""
+
+    slug: str
+    name: str
+    pages: list[PageOut]
+    notes: list[str]
+    address: str
+    live: bool
+    live_since: str | None
+
+
+class FoundColour(Schema):
+    """A found colour, its weight among its kind, and the role proposed for it."""
+
+    colour: str
+    share: float
+    places: int
+    texts: int
+    role: str | None
+    keys: list[str]
+
+
+class FoundGroup(Schema):
+    """Found colours of one kind."""
+
+    kind: str
+    label: str
+    is_seen: bool
+    colours: list[FoundColour]
+
+
+class FoundOut(Schema):
+    """What a site came with; `colours` are those that show somewhere, `unseen` those that no page shows."""
+
+    colours: int
+    unseen: int
+    short_roles: int
+    short_coats: int
+    pages: int
+    texts: int
+    groups: list[FoundGroup]
+    notes: list[str]
+    changes: list[str]
+
+
+class SampleOut(Schema):
+    """A sample site."""
+
+    name: str
+    title: str
+    about: str
+
+
+class SampleIn(Schema):
+    """A sample to start from."""
+
+    name: str
+
+
+class AddressIn(Schema):
+    """An address to bring a site from, and how many of its pages at most."""
+
+    address: str = Field(max_length=2000)
+    most_pages: int = Field(MOST_PAGES, ge=1, le=MOST_PAGES_EVER)
+
+
+class JobOut(Schema):
+    """A site being brought in."""
+
+    number: int
+    name: str
+    state: str
+    doing: str
+    done: int
+    total: int
+    message: str
+    site: str | None
+    again: str | None

@@ -1,0 +1,473 @@
+"""What the API says of studies and their reading."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from glaucon.apps.api.site_schemas import ColourText, StripColour
+from glaucon.core.study.roles import Kind, StateName, Tier
+from glaucon.core.study.study import Aim
+from glaucon.core.study.ties import RoleId, Tie
+
+FindingKey = Annotated[str, Field(max_length=200)]
+
+
+class SideOut(Schema):
+    """The text or the background of a pairing: its role, if any, what that is called, and the colour seen."""
+
+    role: str | None
+    label: str
+    colour: str
+
+
+class FindingOut(Schema):
+    """One text colour on one background; `key` names it, `faded` is the opacity the page gives the text if below 1."""
+
+    key: str
+    text: SideOut
+    background: SideOut
+    verdict: str
+    ratio: float | None
+    required: float | None
+    large_only: bool
+    places: int
+    pages: list[str]
+    states: list[str]
+    sample: str
+    why: str
+    faded: float | None
+
+
+class RoleReadingOut(Schema):
+    """What the rail shows of a role."""
+
+    lowest: float | None
+    verdict: str
+    places: int
+    pages: int
+
+
+class ReadingOut(Schema):
+    """A whole study read on a whole site; `pairs` is everything the role asked for is read with, hardest first.
+
+    `hard` and `unsure` count colour pairs, `hard_texts` and `unsure_texts` the texts that show them.
+    """
+
+    texts: int
+    hard_texts: int
+    unsure_texts: int
+    hard: int
+    unsure: int
+    findings: list[FindingOut]
+    roles: dict[str, RoleReadingOut]
+    pages: dict[str, int]
+    pairs: list[FindingOut] = []
+    tied: dict[str, str] = {}
+
+
+class PropertyOut(Schema):
+    """A custom property that a role's places take their colour from: at an opacity, or as the channels of `rgb()`."""
+
+    name: str
+    opacity: float
+    is_channels: bool
+
+
+class RoleOut(Schema):
+    """A role; `seen_with` is the role it is mostly seen with, `found_colours` what the site has under it.
+
+    `rest` is, for a role of a state, the role at rest that it belongs to.
+    """
+
+    id: str
+    kind: Kind
+    coat: str | None
+    state: StateName
+    tier: Tier
+    rest: str | None
+    label: str
+    value: str
+    found: str
+    taken: bool
+    changed: bool
+    reason: str
+    seen_with: str | None
+    properties: list[PropertyOut]
+    found_colours: list[str]
+    locked: bool
+    tie: Tie | None
+
+
+class CoatOut(Schema):
+    """A coat, and how many sections of the site have it."""
+
+    id: str
+    label: str
+    came: bool
+    sections: int
+
+
+class RevisionOut(Schema):
+    """A revision of a study. `mapping` names which places come under which role: previews are made for one."""
+
+    number: int
+    what: str
+    can_undo: bool
+    can_redo: bool
+    study: str
+    aim: Aim
+    mapping: str
+    roles: list[RoleOut]
+    coats: list[CoatOut]
+    waiting: int
+    reading: ReadingOut
+
+
+class ChangeIn(Schema):
+    """New values for some roles, from the revision the writer has seen."""
+
+    base: int
+    values: dict[RoleId, ColourText] = Field(max_length=400)
+    take: bool = False
+
+
+class BaseIn(Schema):
+    """The revision the writer has seen."""
+
+    base: int
+
+
+class DraftIn(Schema):
+    """Values to be read, not written, and the role whose pairs are wanted."""
+
+    values: dict[RoleId, ColourText] = Field(max_length=400)
+    role: RoleId | None = None
+
+
+class AmongIn(Schema):
+    """Colours (hex) asked about for one role, and what is changed and not saved yet."""
+
+    colours: list[ColourText] = Field(max_length=4000)
+    values: dict[RoleId, ColourText] = Field({}, max_length=400)
+
+
+class AmongOut(Schema):
+    """Whether each colour is readable with everything the role is seen with: "1" or "0" each, in order."""
+
+    reads: str
+
+
+class MendIn(Schema):
+    """What stays as it is beside locked roles, and the aim, that of the study if left out.
+
+    Backgrounds stay, and colourful roles stay colourful, unless `everything` may change.
+    """
+
+    locks: list[RoleId] = Field([], max_length=400)
+    aim: Aim | None = None
+    everything: bool = False
+
+
+class MoveOut(Schema):
+    """One colour that moves, how far, and how many texts it touches."""
+
+    role: str
+    label: str
+    before: str
+    after: str
+    delta_e_ok: float
+    texts: int
+
+
+class LeftOut(Schema):
+    """Texts that stay hard to read: samples, why, and what the nearest locked colour would have to become."""
+
+    texts: int
+    samples: list[str]
+    why: str
+    locks: list[str]
+    give_role: str | None
+    give_label: str
+    give_colour: str
+    is_proved: bool
+
+
+class MendOut(Schema):
+    """The colours that move, what stays hard to read, and how many texts are hard to read before and after."""
+
+    values: dict[str, str]
+    before: int
+    after: int
+    moves: list[MoveOut]
+    left: list[LeftOut]
+
+
+class StudyOut(Schema):
+    """A study of a site: its colours by how much they show, and how much of the site reads."""
+
+    number: int
+    name: str
+    is_open: bool
+    is_deleted: bool
+    is_dark: bool
+    colours: list[StripColour]
+    texts: int
+    hard_texts: int
+    changed: int
+
+
+class NewStudyIn(Schema):
+    """A copy of a study (the open one where none is named), with other values if any.
+
+    `given` are colours by role that are locked; those of no role yet become roles of their own.
+    """
+
+    name: str = Field("", max_length=200)
+    copy_of: int | None = None
+    values: dict[RoleId, ColourText] = Field({}, max_length=400)
+    given: dict[RoleId, ColourText] = Field({}, max_length=5)
+    is_opened: bool = False
+
+
+class StudyStepIn(Schema):
+    """What is to be done with a study."""
+
+    what: Literal["open", "rename", "delete", "bring-back"]
+    name: str = Field("", max_length=200)
+
+
+class ComparedRole(Schema):
+    """A role under two studies: its colours and its lowest contrast."""
+
+    id: str
+    label: str
+    colours: list[str | None]
+    lowest: list[float | None]
+    verdicts: list[str]
+
+
+class ComparedSide(Schema):
+    """One of two studies: its pages, what they wear, how much reads."""
+
+    number: int
+    name: str
+    preview: str
+    wear: dict[str, str | None]
+    texts: int
+    hard_texts: int
+    pages: dict[str, int]
+
+
+class ComparedOut(Schema):
+    """Two studies side by side, and the roles in which they differ."""
+
+    sides: list[ComparedSide]
+    roles: list[ComparedRole]
+
+
+class MakeIn(Schema):
+    """Colours to make a palette from, those wanted on a certain role, and the direction; or a starting study's name."""
+
+    colours: list[ColourText] = Field([], max_length=5)
+    places: dict[RoleId, ColourText] = Field({}, max_length=5)
+    direction: int = 0
+    starting: str | None = Field(None, max_length=80)
+
+
+class MadeOut(Schema):
+    """A made palette: values for all roles, what it does in words, where the given colours stand, what fails."""
+
+    name: str
+    about: str
+    values: dict[str, str]
+    given: dict[str, str]
+    hard_texts: int
+    samples: list[str]
+    colours: list[StripColour]
+    is_dark: bool
+    is_blocked: bool
+
+
+class StartingOut(Schema):
+    """A palette to start from."""
+
+    name: str
+    colours: list[str]
+    is_dark: bool
+
+
+class PictureColourOut(Schema):
+    """A main colour of a picture and its share."""
+
+    colour: str
+    share: float
+
+
+class PictureOut(Schema):
+    """The main colours of a picture and those a palette would be made from."""
+
+    colours: list[PictureColourOut]
+    seeds: list[str]
+
+
+class SitePictureOut(Schema):
+    """A picture of the site, where it can be shown from."""
+
+    path: str
+    address: str
+    is_logo: bool
+
+
+class PaletteTextIn(Schema):
+    """A palette file's text, or codes as pasted."""
+
+    text: str = Field(max_length=1_100_000)
+
+
+class NamedColourOut(Schema):
+    """A colour and what it is called."""
+
+    name: str
+    colour: str
+
+
+class SwapLookIn(Schema):
+    """The colour to be swapped and how far (ΔE OK) others may lie from it."""
+
+    colour: ColourText
+    within: float = Field(0, ge=0, le=0.3)
+
+
+class SwapPlaceOut(Schema):
+    """A place that wears the colour or one near it."""
+
+    key: str
+    colour: str
+    role: str | None
+    label: str
+    file: str
+    line: int
+    property: str
+    selector: str
+    texts: int
+
+
+class SwapIn(Schema):
+    """The places chosen and the colour they take."""
+
+    base: int
+    keys: list[str] = Field(max_length=20_000)
+    to: ColourText
+
+
+class SheetPair(Schema):
+    """A text colour on a background: the colours, the contrast and what it may be used for."""
+
+    text: str
+    background: str
+    text_colour: str
+    background_colour: str
+    ratio: float | None
+    use: str
+    sample: str
+
+
+class SheetRole(Schema):
+    """A role with its codes, and what its states are."""
+
+    id: str
+    label: str
+    hex: str
+    rgb: str
+    hsl: str
+    oklch: str
+    follows: str
+    states: dict[str, str]
+
+
+class SheetCoat(Schema):
+    """A coat with its roles."""
+
+    label: str
+    roles: list[SheetRole]
+
+
+class SheetOut(Schema):
+    """The palette on one page: the short palette first, then coats and details."""
+
+    site: str
+    study: str
+    roles: list[SheetRole]
+    coats: list[SheetCoat]
+    details: list[SheetRole]
+    pairs: list[SheetPair]
+
+
+class NearestOut(Schema):
+    """The nearest readable colour of a role.
+
+    `serves` of `of` counterparts where no colour serves all; `stays` where the role's own value reads.
+    """
+
+    role: str
+    colour: str | None
+    delta_e_ok: float | None
+    other_hue: bool
+    serves: int | None
+    of: int | None
+    stays: bool
+
+
+class OfferOut(Schema):
+    """A colour that fixes a finding: how many texts it makes readable and hard to read, and leaves of the finding's."""
+
+    role: str
+    label: str
+    is_text: bool
+    colour: str
+    delta_e_ok: float
+    other_hue: bool
+    fixes: int
+    breaks: int
+    left: int
+
+
+class OffersIn(Schema):
+    """The findings in sight, by key, in the revision they were read in."""
+
+    revision: int
+    keys: list[FindingKey] = Field(max_length=8)
+
+
+class OffersOut(Schema):
+    """What would fix a finding; where nothing would, why not."""
+
+    key: str
+    offers: list[OfferOut]
+    reason: str
+
+
+class RoleDetailOut(Schema):
+    """A role's nearest readable colour, and everything the role is read with."""
+
+    pairs: list[FindingOut]
+    nearest: NearestOut
+
+
+class ColourIn(Schema):
+    """A colour as typed."""
+
+    text: ColourText
+
+
+class ColourOut(Schema):
+    """A colour as understood: hex, and lightness, colourfulness and hue in OKLCH."""
+
+    hex: str
+    lightness: float
+    chroma: float
+    hue: float
+    alpha: float

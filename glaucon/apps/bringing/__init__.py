@@ -1,0 +1,1 @@
+"""Bringing sites in: sources, jobs, what becomes of them."""

@@ -1,0 +1,113 @@
+"""Jobs that bring sites in: opened, run, cancelled, put right after a crash; and sites removed."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from django.conf import settings
+from django.db import transaction
+
+from glaucon.apps.bringing.bring_in import bring_in
+from glaucon.apps.bringing.sources import is_upload
+from glaucon.apps.errors import Refused
+from glaucon.apps.sites.models import Job, Site
+from glaucon.core.errors import SiteError
+
+_TELL_EVERY_SECONDS = 0.2
+
+
+class Cancelled(Exception):
+    """The owner has cancelled the job."""
+
+
+def refuse_while_busy(owner: object) -> None:
+    """Refuse where a site of an owner is being brought in already.
+
+    Raises: Refused: 409.
+    """
+    if Job.objects.filter(owner=owner, state__in=(Job.State.WAITING, Job.State.RUNNING)).exists():
+        raise Refused(409, "busy", "Another site of yours is still being read. Wait for it, or cancel it.")
+
+
+def open_job(owner: object, name: str, source: str, again: Site | None = None, most_pages: int = 200) -> Job:
+    """Open a job for an owner; one at a time.
+
+    Raises: Refused: 409 while another of theirs is under way.
+    """
+    with transaction.atomic():
+        refuse_while_busy(owner)
+        title = name.strip()[:80] or "A site"
+        return Job.objects.create(owner=owner, name=title, source=source, again=again, most_pages=most_pages)
+
+
+def run_job(number: int) -> None:
+    """Do a job to its end, whatever the end is."""
+    if not Job.objects.filter(pk=number, state=Job.State.WAITING).update(state=Job.State.RUNNING):
+        return  # cancelled before it began
+    job = Job.objects.select_related("again").get(pk=number)
+    left = "The site is as it was" if job.again_id else "Nothing was kept"
+    try:
+        site = bring_in(job, _teller(job), lambda: _check(job))
+    except Cancelled:
+        _close(job, Job.State.CANCELLED, f"Cancelled. {left}.")
+    except SiteError as error:
+        _close(job, Job.State.REFUSED, str(error))
+    except Exception:
+        _close(job, Job.State.REFUSED, f"Something went wrong on our side while reading the site. {left}. Try again.")
+        raise
+    else:
+        _close(job, Job.State.DONE, "", site=site)
+    finally:
+        if is_upload(job.source):
+            Path(job.source).unlink(missing_ok=True)
+
+
+def _close(job: Job, state: str, message: str, site: Site | None = None) -> None:
+    Job.objects.filter(pk=job.pk).update(state=state, message=message[:400], site=site)
+
+
+def _check(job: Job) -> None:
+    if Job.objects.filter(pk=job.pk, state=Job.State.CANCELLED).exists():
+        raise Cancelled
+
+
+def _teller(job: Job) -> Callable[[str, int, int], None]:
+    """Return a progress function that writes now and then and stops a cancelled job."""
+    last = ["", 0.0]
+
+    def tell(what: str, done: int, total: int) -> None:
+        now = time.monotonic()
+        if what == last[0] and now - float(last[1]) < _TELL_EVERY_SECONDS:
+            return
+        last[0], last[1] = what, now
+        open_still = Job.objects.filter(pk=job.pk, state=Job.State.RUNNING)
+        if not open_still.update(doing=what, done=done, total=total):
+            raise Cancelled
+
+    return tell
+
+
+def cancel_job(job: Job) -> None:
+    """Cancel a job that has yet to end; its worker stops at its next step and keeps nothing."""
+    left = "The site is as it was" if job.again_id else "Nothing was kept"
+    Job.objects.filter(pk=job.pk, state__in=(Job.State.WAITING, Job.State.RUNNING)).update(
+        state=Job.State.CANCELLED, message=f"Cancelled. {left}."
+    )
+
+
+def recover() -> None:
+    """Put right what a killed process left: open jobs are over, no release is under way, nothing half stays."""
+    open_jobs = Job.objects.filter(state__in=(Job.State.WAITING, Job.State.RUNNING))
+    open_jobs.filter(again__isnull=False).update(
+        state=Job.State.CUT_OFF,
+        message="Glaucon was stopped while it updated this site. The site is as it was. Update it again.",
+    )
+    open_jobs.update(
+        state=Job.State.CUT_OFF,
+        message="Glaucon was stopped while it read this site. Nothing was kept. Bring it in again.",
+    )
+    Site.objects.filter(is_releasing=True).update(is_releasing=False)
+    for left in (Path(settings.DATA_DIR) / "uploads").glob("*.zip"):
+        left.unlink(missing_ok=True)

@@ -1,0 +1,131 @@
+"""One request after another to a site outside: guarded, at a polite pace, within limits of size and time."""
+
+from __future__ import annotations
+
+import ssl
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from urllib.parse import urljoin, urlsplit
+
+import urllib3
+
+from glaucon.apps.bringing.outside.guard import Guard, Target
+from glaucon.core.errors import SiteError
+
+AGENT = "Glaucon"
+MOST_REDIRECTS = 8
+_TIMEOUT = urllib3.Timeout(connect=8, read=12)
+_SECONDS_A_FILE = 60
+_PIECE = 64 * 1024
+
+
+class Unanswered(SiteError):
+    """One address that gave nothing that could be used; the sentence says why."""
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What an address answered in the end; `url` is where the redirects led, `kind` the media type."""
+
+    url: str
+    kind: str
+    charset: str
+    data: bytes
+
+
+class Fetcher:
+    """Fetches addresses. `pace_seconds` lie between requests; `wait` is called meanwhile and may raise to stop."""
+
+    def __init__(self, guard: Guard, pace_seconds: float, wait: Callable[[], None] = lambda: None) -> None:
+        self._guard = guard
+        self.pace_seconds = pace_seconds
+        self._wait = wait
+        self._last = 0.0
+        self._tls = ssl.create_default_context()
+        self._pools: dict[Target, urllib3.HTTPConnectionPool] = {}
+
+    def fetch(self, url: str, most_bytes: int, stays: Callable[[str], bool] = lambda url: True) -> Answer:
+        """Return what an address answers, redirects followed, each judged anew.
+
+        `stays` says whether a redirect may be followed. Raises: Unanswered; SiteError: a private network.
+        """
+        met: set[str] = set()
+        for _ in range(MOST_REDIRECTS):
+            if url in met:
+                raise Unanswered(f"{url} redirects in a circle; open it in a browser and copy the address it ends on.")
+            met.add(url)
+            response = self._ask(url)
+            try:
+                led = response.headers.get("Location") if response.status in (301, 302, 303, 307, 308) else None
+                if led is None:
+                    return self._answer(url, response, most_bytes)
+            finally:
+                response.release_conn()
+            url = urljoin(url, led).split("#", 1)[0]
+            if not stays(url):
+                raise Unanswered(f"{url} leads away from the site.")
+        raise Unanswered(f"{url} redirects too often; open it in a browser and copy the address it ends on.")
+
+    def _ask(self, url: str) -> urllib3.BaseHTTPResponse:
+        target = self._guard.target(url)
+        while (left := self._last + self.pace_seconds - time.monotonic()) > 0:
+            self._wait()
+            time.sleep(min(left, 0.2))
+        self._wait()
+        self._last = time.monotonic()
+        parts = urlsplit(url)
+        path = (parts.path or "/") + (f"?{parts.query}" if parts.query else "")
+        try:
+            return self._pool(target).urlopen(
+                "GET", path, redirect=False, retries=False, timeout=_TIMEOUT, preload_content=False,
+                headers={"Host": target.origin.split("://", 1)[1], "User-Agent": AGENT, "Accept-Encoding": "identity"},
+            )  # fmt: skip
+        except (urllib3.exceptions.HTTPError, OSError, ValueError) as error:
+            raise Unanswered(f"{url} does not answer ({_why(error)}); check the address and try again.") from error
+
+    def _pool(self, target: Target) -> urllib3.HTTPConnectionPool:
+        if target not in self._pools:
+            if target.scheme == "https":
+                self._pools[target] = urllib3.HTTPSConnectionPool(
+                    target.address, target.port, ssl_context=self._tls,
+                    server_hostname=target.host, assert_hostname=target.host,
+                )  # fmt: skip
+            else:
+                self._pools[target] = urllib3.HTTPConnectionPool(target.address, target.port)
+        return self._pools[target]
+
+    def _answer(self, url: str, response: urllib3.BaseHTTPResponse, most_bytes: int) -> Answer:
+        if response.status in (401, 403, 407):
+            raise Unanswered(f"{url} needs a sign-in; bring the site as a folder or a .zip instead.")
+        if response.status >= 400 or response.status < 200:
+            raise Unanswered(f"{url} answers with an error ({response.status}).")
+        kind, _, rest = response.headers.get("Content-Type", "").partition(";")
+        charset = rest.partition("charset=")[2].split(";")[0].strip(" \"'")
+        data = bytearray()
+        until = time.monotonic() + _SECONDS_A_FILE
+        try:
+            for piece in response.stream(_PIECE):
+                data += piece
+                if len(data) > most_bytes:
+                    raise Unanswered(f"{url} is larger than {most_bytes // 1024 // 1024} MB and was left out.")
+                if time.monotonic() > until:
+                    raise Unanswered(f"{url} takes longer than a minute to come and was left out.")
+                self._wait()
+        except (urllib3.exceptions.HTTPError, OSError) as error:
+            raise Unanswered(f"{url} broke off while it was read ({_why(error)}).") from error
+        return Answer(url, kind.strip().lower(), charset, bytes(data))
+
+    def close(self) -> None:
+        """Close all connections."""
+        for pool in self._pools.values():
+            pool.close()
+
+
+def _why(error: Exception) -> str:
+    name = type(error).__name__
+    known = {
+        "ConnectTimeoutError": "it took too long", "ReadTimeoutError": "it took too long",
+        "NewConnectionError": "nothing listens there", "SSLError": "its certificate does not fit",
+    }  # fmt: skip
+    return known.get(name, "the connection failed")

@@ -1,0 +1,119 @@
+"""Where a site comes from: a sample, an archive, an address."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable
+from pathlib import Path
+from urllib.parse import urlsplit
+
+from django.conf import settings
+
+from glaucon.apps.bringing.outside.crawling import Crawler
+from glaucon.apps.bringing.outside.fetching import Fetcher
+from glaucon.apps.bringing.outside.guard import Guard
+from glaucon.apps.bringing.outside.links import tidied
+from glaucon.apps.errors import Refused
+from glaucon.apps.sites.models import Job
+from glaucon.core.survey.site import MAX_ARCHIVE_BYTES, Progress, SiteFiles, read_archive, read_site
+
+MOST_PAGES, MOST_PAGES_EVER = 500, 3000  # read of a site unless its owner says otherwise, and at the most
+
+_SAMPLE = "sample:"
+_ADDRESS = ("http://", "https://")
+
+SAMPLES = {
+    "otterlock": ("Otterlock Boats", "A canal-boat hire yard: nine pages, some text that is hard to read."),
+}
+
+
+def keep_upload(chunks: Iterable[bytes]) -> Path:
+    """Write an uploaded archive to disk and return where; larger ones than allowed are refused."""
+    folder = Path(settings.DATA_DIR) / "uploads"
+    folder.mkdir(parents=True, exist_ok=True)
+    path = folder / f"{uuid.uuid4().hex}.zip"
+    size = 0
+    try:
+        with path.open("wb") as file:
+            for chunk in chunks:
+                size += len(chunk)
+                if size > MAX_ARCHIVE_BYTES:
+                    raise Refused(413, "too-large", "The archive is larger than 60 MB. Leave out films and downloads.")
+                file.write(chunk)
+    except BaseException:
+        path.unlink(missing_ok=True)
+        raise
+    return path
+
+
+def sample_source(name: str) -> tuple[str, str]:
+    """Return (the site's name, the job source) of a sample.
+
+    Raises: Refused: 404 where there is no such sample.
+    """
+    if name not in SAMPLES:
+        raise Refused(404, "no-sample", f"There is no sample called “{name}”. Choose one of {', '.join(SAMPLES)}.")
+    return SAMPLES[name][0], f"{_SAMPLE}{name}"
+
+
+def address_source(text: str) -> str:
+    """Return the job source of a typed address.
+
+    Raises: Refused: 422 where it is none.
+    """
+    text = text.strip()
+    url = tidied(text if "://" in text else f"https://{text}") if text and " " not in text else None
+    if url is None:
+        raise Refused(422, "address", f"“{text[:120]}” is no web address. Write it like https://your-site.example.")
+    return url
+
+
+def name_of(url: str) -> str:
+    """Return what a site is called until its owner says otherwise: its host, as a person writes it."""
+    host = urlsplit(url).hostname or url
+    return host.removeprefix("www.")
+
+
+def is_address(source: str) -> bool:
+    """Return whether a job's source is an address."""
+    return source.startswith(_ADDRESS)
+
+
+def is_upload(source: str) -> bool:
+    """Return whether a job's source is an archive of its own, to be removed at its end."""
+    return not is_address(source) and not source.startswith(_SAMPLE)
+
+
+def read_source(job: Job, tell: Progress) -> SiteFiles:
+    """Return the files of a job's site.
+
+    Raises: SiteError: they cannot be had.
+    """
+    if job.source.startswith(_SAMPLE):
+        files = read_site(settings.SAMPLES_DIR / job.source.removeprefix(_SAMPLE))
+    elif is_address(job.source):
+        files = by_address(job.source, job.most_pages, tell)
+    else:
+        with Path(job.source).open("rb") as handle:
+            files = read_archive(handle, tell)
+    files.most_pages = job.most_pages
+    return files
+
+
+def by_address(url: str, most_pages: int, tell: Progress) -> SiteFiles:
+    """Return the site at an address, within the server's own rules of what may be asked."""
+    beat = ["asking for the first page", 0, 1]
+
+    def heard(what: str, done: int, total: int) -> None:
+        beat[:] = what, done, total
+        tell(what, done, total)
+
+    def wait() -> None:
+        # told again while waiting, so that a cancel is noticed
+        tell(str(beat[0]), int(beat[1]), int(beat[2]))
+
+    fetcher = Fetcher(Guard(settings.GLAUCON_ALLOWED_ADDRESSES), settings.GLAUCON_PACE_SECONDS, wait)
+    try:
+        return Crawler(fetcher, most_pages, heard).crawl(url)
+    finally:
+        fetcher.close()

@@ -1,0 +1,189 @@
+"""Previews: pages of a site as the bench frames them, at signed, expiring addresses.
+
+What was brought in is hostile until shown otherwise. A preview is sandboxed to an origin of its own, its policy
+lets nothing in but the site's own pictures, fonts and styles, and the only script that runs is our bridge, known
+by its hash. The signature stands in the path, since a relative address drops a query.
+
+A frame of opaque origin shares no cache with the next, so every frame asks for every stylesheet again. What is served
+is therefore made once for a site's content and mapping, kept compressed, and told apart by a validator.
+"""
+
+from __future__ import annotations
+
+import base64
+import gzip
+import hashlib
+import json
+import mimetypes
+import posixpath
+import shutil
+from collections.abc import Iterable
+from pathlib import Path
+from threading import Lock
+
+from django.conf import settings
+from django.core import signing
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotModified
+
+from glaucon.apps.sites.blobs import get_blob, write_whole
+from glaucon.apps.sites.models import Site, SiteFile
+from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.studies.services import study_of
+from glaucon.core.cascade.text import decode_source
+from glaucon.core.exchange.preview import PreviewMaker, Root, state_edits
+from glaucon.core.study.study import Study
+from glaucon.core.survey.site import is_page
+
+_SALT = "glaucon.preview"
+_BRIDGE = (Path(__file__).parent / "bridge.js").read_text("utf-8")
+_BRIDGE_HASH = base64.b64encode(hashlib.sha256(_BRIDGE.encode()).digest()).decode()
+_FALLBACK_TYPE = "application/octet-stream"
+_MADE_BY = hashlib.sha256(f"previews 1 {_BRIDGE_HASH}".encode()).hexdigest()[:8]  # changes when what is made does
+_MOST_MAPPINGS = 40  # kept for all sites together; older ones are made again when asked for
+_locks: dict[Path, Lock] = {}
+_locks_lock = Lock()
+
+
+def preview_root(site: Site, study: Study, within: float | None = None, number: int | None = None) -> str:
+    """Return the address that a site's previews live under, good for some hours.
+
+    It names the mapping, so that no cache shows one that is gone. With `within` the pages carry the palette that
+    would be proposed (see `propose`), not the study's; `number` is that of a study other than the open one.
+    """
+    names = [site.pk, mapping_name(site, study), within, number]
+    return f"/preview/{signing.dumps(names, salt=_SALT, compress=False)}/"
+
+
+def mapping_name(site: Site, study: Study) -> str:
+    """Return a short name of a site's files and which of their tokens come under which role."""
+    kinds = sorted((role.id, role.is_text) for role in study.roles)
+    content = repr((site.content, sorted(study.mapping.items()), kinds, _MADE_BY))
+    return hashlib.sha256(content.encode()).hexdigest()[:16]
+
+
+def show_preview(request: HttpRequest, signature: str, path: str) -> HttpResponse:
+    """Answer with one file of a site as the bench shows it."""
+    try:
+        number, mapping, within, of = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
+    except (signing.BadSignature, ValueError, TypeError) as error:
+        raise Http404 from error
+    file = SiteFile.objects.select_related("site").filter(site_id=number, path=wanted_path(path)).first()
+    if file is None:
+        raise Http404
+    etag = f'"{file.blob[:20]}-{mapping}"'
+    if request.headers.get("If-None-Match") == etag:
+        return _guarded(request, HttpResponseNotModified(), signature, etag)
+    is_made = is_page(file.path) or file.path.lower().endswith(".css")
+    if not is_made:
+        return _guarded(
+            request, HttpResponse(get_blob(file.blob), content_type=content_type(file.path)), signature, etag
+        )
+    body = kept_preview(file, mapping, within, of)
+    kind = "text/html; charset=utf-8" if is_page(file.path) else "text/css; charset=utf-8"
+    if "gzip" in request.headers.get("Accept-Encoding", ""):
+        response = HttpResponse(body, content_type=kind)
+        response["Content-Encoding"] = "gzip"
+    else:
+        response = HttpResponse(gzip.decompress(body), content_type=kind)
+    return _guarded(request, response, signature, etag)
+
+
+def _guarded(request: HttpRequest, response: HttpResponse, signature: str, etag: str) -> HttpResponse:
+    here = f"{request.scheme}://{request.get_host()}/preview/{signature}/"
+    response["Content-Security-Policy"] = (
+        f"sandbox allow-scripts; default-src 'none'; script-src 'sha256-{_BRIDGE_HASH}'; "
+        f"style-src {here} 'unsafe-inline'; img-src {here} data:; font-src {here} data:; media-src 'none'; "
+        f"frame-src 'none'; object-src 'none'; form-action 'none'; base-uri {here}; frame-ancestors 'self'"
+    )
+    response["Access-Control-Allow-Origin"] = "*"  # fonts are asked for from the frame's opaque origin
+    response["X-Content-Type-Options"] = "nosniff"
+    response["Referrer-Policy"] = "no-referrer"
+    response["Cache-Control"] = "private, max-age=600"
+    response["ETag"] = etag
+    response["Vary"] = "Accept-Encoding"
+    return response
+
+
+def wanted_path(path: str) -> str:
+    """Return the path of the file an address asks for; a folder's is its index page."""
+    path = posixpath.normpath(path) if path else "index.html"
+    return path if "." in posixpath.basename(path) else posixpath.join(path.rstrip("/"), "index.html")
+
+
+def content_type(path: str) -> str:
+    """Return the type a file is served as, with the encoding of texts left to what they say themselves."""
+    if is_page(path):
+        return "text/html"
+    kind, _ = mimetypes.guess_type(path)
+    return kind or _FALLBACK_TYPE
+
+
+# what is made, and kept
+
+
+def _folder() -> Path:
+    return Path(settings.DATA_DIR) / "previews"
+
+
+def _lock_of(path: Path) -> Lock:
+    with _locks_lock:
+        if len(_locks) > 5000:
+            _locks.clear()
+        return _locks.setdefault(path, Lock())
+
+
+def kept_preview(file: SiteFile, mapping: str, within: float | None = None, of: int | None = None) -> bytes:
+    """Return a page or stylesheet for the bench, gzipped: made now if it is not kept, once however many ask."""
+    name = hashlib.sha256(file.path.encode()).hexdigest()[:20]
+    path = _folder() / "made" / mapping / f"{name}-{file.blob[:20]}.gz"
+    if not path.exists():
+        with _lock_of(path):
+            if not path.exists():
+                study = _study_of(file.site, within, of)
+                write_whole(path, gzip.compress(_made(file, study), 5, mtime=0))
+    return path.read_bytes()
+
+
+def _study_of(site: Site, within: float | None, of: int | None) -> Study:
+    row = study_of(site) if of is None else site.studies.select_related("current").get(pk=of)
+    assert row.current is not None
+    study = row.current.read()
+    return study if within is None else known_of(site).proposed(study, within)
+
+
+def _made(file: SiteFile, study: Study) -> bytes:
+    tokens = known_of(file.site).tokens_of_file(file.path)
+    defaults = known_of(file.site).tokens_of_file("")
+    maker = PreviewMaker(file.path, [*defaults, *tokens], study, Root("", file.site.origin, file.path))
+    source = decode_source(get_blob(file.blob))
+    if is_page(file.path):
+        return maker.page(source, f"<script>{_BRIDGE}</script>").encode("utf-8", "replace")
+    return maker.stylesheet(source, _state_edits_of(file, source.text)).encode("utf-8", "replace")
+
+
+def _state_edits_of(file: SiteFile, text: str) -> list[tuple[int, int, str]]:
+    """Return where a stylesheet speaks of states, worked out once for its content: it takes a parse."""
+    path = _folder() / "states" / _MADE_BY / f"{file.blob}.json"
+    if path.exists():
+        return [(start, end, new) for start, end, new in json.loads(path.read_text("utf-8"))]
+    edits = state_edits(text, 0)
+    write_whole(path, json.dumps(edits).encode())
+    return edits
+
+
+def make_previews(site: Site, study: Study, pages: Iterable[str] = ()) -> None:
+    """Make what the bench will ask for first: all stylesheets, and some pages."""
+    mapping = mapping_name(site, study)
+    wanted = set(pages)
+    for file in site.files.select_related("site"):
+        if file.path.lower().endswith(".css") or file.path in wanted:
+            kept_preview(file, mapping)
+    _drop_old()
+
+
+def _drop_old() -> None:
+    """Keep the previews of the mappings made last."""
+    folder = _folder() / "made"
+    made = sorted(folder.iterdir(), key=lambda one: one.stat().st_mtime, reverse=True) if folder.exists() else []
+    for old in made[_MOST_MAPPINGS:]:
+        shutil.rmtree(old, ignore_errors=True)

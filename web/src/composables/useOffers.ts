@@ -1,0 +1,79 @@
+import { useIntersectionObserver } from "@vueuse/core";
+import { ref, shallowRef, watch, type Ref } from "vue";
+import client, { ask, type Offers } from "@/api/client";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+
+const AT_ONCE = 3;
+
+/**
+ * What would fix the findings in sight, a few at a time: pages and readings are never kept waiting by it. A finding is
+ * in sight while its element, marked with `data-key`, is within the list.
+ */
+export function useOffers(list: Ref<HTMLElement | null>) {
+  const site = useSite();
+  const study = useStudy();
+  const found = shallowRef(new Map<string, Offers>());
+  const inSight = ref(new Set<string>());
+  let isBusy = false;
+
+  const elements = shallowRef<HTMLElement[]>([]);
+  /** Looks anew at which findings there are. */
+  function look(): void {
+    elements.value = [...(list.value?.querySelectorAll<HTMLElement>("[data-key]") ?? [])];
+  }
+  useIntersectionObserver(
+    elements,
+    (entries) => {
+      const next = new Set(inSight.value);
+      for (const entry of entries) {
+        const key = (entry.target as HTMLElement).dataset.key!;
+        if (entry.isIntersecting) next.add(key);
+        else next.delete(key);
+      }
+      inSight.value = next;
+      void ask_();
+    },
+    { rootMargin: "120px" },
+  );
+
+  async function ask_(): Promise<void> {
+    if (isBusy) return;
+    isBusy = true;
+    try {
+      for (;;) {
+        const revision = study.revision?.number;
+        const visit = site.visit;
+        const keys = [...inSight.value].filter((key) => !found.value.has(key)).slice(0, AT_ONCE);
+        if (!keys.length || revision === undefined || Object.keys(study.draft).length) return;
+        const answers = await ask(
+          client.POST("/api/sites/{slug}/offers", { params: { path: { slug: site.slug } }, body: { revision, keys } }),
+        );
+        if (visit !== site.visit || revision !== study.revision?.number) continue;
+        const next = new Map(found.value);
+        for (const key of keys) next.set(key, { key, offers: [], reason: "" });
+        for (const answer of answers) next.set(answer.key, answer);
+        found.value = next;
+      }
+    } catch {
+      // asked again at the next look
+    } finally {
+      isBusy = false;
+    }
+  }
+
+  // offers belong to a saved revision
+  watch(
+    () => [study.revision?.number, site.visit] as const,
+    () => {
+      found.value = new Map();
+      void ask_();
+    },
+  );
+  watch(
+    () => Object.keys(study.draft).length,
+    (drawn) => !drawn && void ask_(),
+  );
+
+  return { found, look };
+}

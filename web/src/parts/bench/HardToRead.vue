@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { ElOption, ElSelect } from "element-plus";
+import { computed, nextTick, ref, useTemplateRef, watch } from "vue";
+import FixAll from "@/parts/bench/FixAll.vue";
+import FindingCard from "@/parts/common/FindingCard.vue";
+import { useOffers } from "@/composables/useOffers";
+import { AIMS, count } from "@/logic/words";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+
+/** What is hard to read under the colours shown, the worst first. */
+const emit = defineEmits<{ open: [role: string] }>();
+const site = useSite();
+const study = useStudy();
+const FIRST = 24;
+const isLong = ref(false);
+const list = useTemplateRef<HTMLElement>("list");
+const hard = computed(() => study.reading?.findings.filter((finding) => finding.verdict === "fail") ?? []);
+const unsure = computed(() => study.reading?.findings.filter((finding) => finding.verdict === "unsure") ?? []);
+const shown = computed(() => (isLong.value ? hard.value : hard.value.slice(0, FIRST)));
+const { found, look } = useOffers(list);
+watch(
+  () => shown.value.map((finding) => finding.key).join("\n"),
+  async () => {
+    await nextTick();
+    look();
+  },
+  { immediate: true },
+);
+
+// while the hand moves, what was found before would mislead
+const isMoving = computed(() => Object.keys(study.draft).length > 0);
+const aim = computed({
+  get: () => study.revision?.aim ?? "AA",
+  set: (value: "AA" | "AAA") => void study.changeRole({ what: "aim", aim: value }),
+});
+const summary = computed(
+  () => `${count(hard.value.length, "colour pair")}, in ${count(study.reading?.hard_texts ?? 0, "place")}`,
+);
+</script>
+
+<template>
+  <aside class="HardToRead" aria-labelledby="hard-to-read">
+    <header>
+      <h2 id="hard-to-read">Hard to read</h2>
+      <label class="soft aim" title="Contrast 4.5 : 1, and 3 for large text. AAA asks for 7, and 4.5 for large text.">
+        Aim
+        <el-select v-model="aim" size="small" aria-label="Aim" append-to="#dialogs">
+          <el-option v-for="one in AIMS" :key="one.value" :value="one.value" :label="one.label" />
+        </el-select>
+      </label>
+    </header>
+    <p v-if="hard.length" class="soft">{{ summary }}</p>
+    <fix-all v-if="hard.length || isMoving" />
+    <p v-if="study.reading && !hard.length" class="calm">
+      <b>Everything is readable.</b> {{ count(study.reading.texts, "text") }} on {{ count(site.pages.length, "page") }},
+      in every state.
+    </p>
+    <ul ref="list">
+      <finding-card
+        v-for="finding in shown"
+        :key="`${finding.key} ${finding.sample}`"
+        :data-key="finding.key"
+        :finding="finding"
+        :found="isMoving ? undefined : found.get(finding.key)"
+        :is-asked="!isMoving"
+        @use="(role, colour) => study.save({ [role]: colour })"
+        @open="emit('open', $event)"
+      />
+    </ul>
+    <button v-if="hard.length > FIRST && !isLong" type="button" class="act" @click="isLong = true">
+      Show all {{ hard.length }}
+    </button>
+    <details v-if="unsure.length">
+      <summary>Cannot tell ({{ unsure.length }})</summary>
+      <ul>
+        <finding-card v-for="(finding, place) in unsure" :key="place" :finding="finding" @open="emit('open', $event)" />
+      </ul>
+    </details>
+  </aside>
+</template>
+
+<style scoped>
+.HardToRead {
+  contain: content; /* what is read anew while a hand drags lays out nothing else */
+  overflow-y: auto;
+  padding: 12px 14px;
+  border-left: 1px solid var(--rule);
+  background: var(--panel);
+  scrollbar-width: thin;
+}
+header {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  margin-bottom: 4px;
+}
+.aim {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.aim .el-select {
+  width: 116px;
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.calm {
+  padding: 9px 0;
+  border-top: 1px solid var(--rule);
+}
+details {
+  padding: 9px 0;
+  border-top: 1px solid var(--rule);
+}
+summary {
+  cursor: pointer;
+  font-weight: 700;
+}
+</style>

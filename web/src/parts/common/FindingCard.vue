@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import type { Finding, Offers } from "@/api/client";
+import ReadMark from "@/parts/common/ReadMark.vue";
+import { count, sentenceCase, whereText } from "@/logic/words";
+
+/** One colour pair that is hard to read, in the site's own text, with what would fix it or why nothing does. */
+const props = defineProps<{ finding: Finding; found?: Offers; isAsked?: boolean }>();
+const emit = defineEmits<{ use: [role: string, colour: string]; open: [role: string] }>();
+
+const name = (side: Finding["text"]) => side.label || side.colour.toUpperCase() || "something not read";
+const title = computed(() => `${name(props.finding.text)} on ${name(props.finding.background)}`);
+const where = computed(() => whereText(props.finding.places, props.finding.pages.length, props.finding.states));
+const ways = computed(() =>
+  (props.found?.offers ?? []).map((offer) => ({
+    ...offer,
+    chip: {
+      color: offer.is_text ? offer.colour : props.finding.text.colour,
+      background: offer.is_text ? props.finding.background.colour : offer.colour,
+    },
+    does: [`fixes ${offer.fixes}`, ...(offer.breaks ? [`breaks ${count(offer.breaks, "other place")}`] : [])].join(
+      ", ",
+    ),
+  })),
+);
+/** Ratio that is enough for text of 24 px, or bold of 18.66 px (WCAG 2.2, 1.4.3). */
+const isEnoughIfLarge = computed(
+  () => props.finding.verdict === "fail" && (props.finding.ratio ?? 0) >= 3 && (props.finding.required ?? 0) > 3,
+);
+const faded = computed(() => (props.finding.faded === null ? null : Math.round(props.finding.faded * 100)));
+</script>
+
+<template>
+  <li class="FindingCard">
+    <p
+      v-if="finding.text.colour && finding.background.colour"
+      class="sample"
+      :style="{ color: finding.text.colour, background: finding.background.colour }"
+      data-specimen
+    >
+      {{ finding.sample }}
+    </p>
+    <p v-else class="sample plain">{{ finding.sample }}</p>
+    <p>
+      <read-mark :verdict="finding.verdict" :ratio="finding.ratio" tagged />
+      <button
+        v-if="finding.text.role || finding.background.role"
+        type="button"
+        class="title"
+        @click="emit('open', (finding.text.role ?? finding.background.role)!)"
+      >
+        {{ title }}
+      </button>
+      <b v-else class="title">{{ title }}</b>
+    </p>
+    <p class="soft">{{ where }}</p>
+    <p v-if="finding.verdict === 'unsure'" class="soft">{{ sentenceCase(finding.why) }}.</p>
+    <template v-else>
+      <p v-if="faded !== null && found?.offers.length" class="soft">The page fades this text to {{ faded }} %.</p>
+      <template v-for="way in ways" :key="way.role">
+        <p>
+          Change the {{ way.is_text ? "text" : "background" }} to
+          <span class="chip" :style="way.chip" data-specimen>Aa</span>
+          <button
+            type="button"
+            class="act"
+            :aria-label="`Apply ${way.colour} to ${way.label}`"
+            @click="emit('use', way.role, way.colour)"
+          >
+            apply
+          </button>
+          <span class="soft"> · {{ way.does }}</span>
+        </p>
+        <p v-if="way.left" class="soft">
+          {{ count(way.left, "place") }} {{ way.left === 1 ? "stays" : "stay" }} hard to read
+        </p>
+      </template>
+      <p v-if="found?.reason" class="soft">{{ found.reason }}</p>
+      <p v-else-if="isAsked && !found" class="soft">Looking for a fix…</p>
+      <p v-if="isEnoughIfLarge" class="soft">Or make it larger: 24 px, or bold from 19 px, is enough.</p>
+    </template>
+  </li>
+</template>
+
+<style scoped>
+.FindingCard {
+  padding: 9px 0 10px;
+  border-top: 1px solid var(--rule);
+  font-size: 13px;
+}
+.FindingCard > p + p {
+  margin-top: 3px;
+}
+.sample {
+  overflow: hidden;
+  padding: 5px 9px;
+  font-size: 14px;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.plain {
+  border: 1px dashed var(--edge);
+}
+.title {
+  padding: 0;
+  border: 0;
+  margin-left: 6px;
+  background: none;
+  display: inline;
+  font-weight: 700;
+  text-align: left;
+}
+button.title {
+  cursor: pointer;
+}
+button.title:hover {
+  text-decoration: underline;
+}
+.chip {
+  margin: 0 4px;
+  padding: 0 6px;
+  border: 1px solid var(--rule);
+  font-weight: 600;
+}
+</style>

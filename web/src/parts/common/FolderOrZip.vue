@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { ElButton, ElProgress } from "element-plus";
+import { ref, useTemplateRef } from "vue";
+import { filesOfDrop, packed } from "@/logic/packing";
+
+/** A site's folder or .zip, chosen or dropped; a folder is packed here before it is sent. */
+defineProps<{ sending: number | null; label?: string }>();
+const emit = defineEmits<{ archive: [archive: File]; refused: [why: unknown] }>();
+const isOver = ref(false);
+const isPacking = ref(false);
+const zip = useTemplateRef<HTMLInputElement>("zip");
+const folder = useTemplateRef<HTMLInputElement>("folder");
+
+async function pack(files: { path: string; file: File }[]): Promise<void> {
+  const only = files.length === 1 ? files[0] : undefined;
+  if (only && /\.zip$/i.test(only.path)) return emit("archive", only.file);
+  isPacking.value = true;
+  try {
+    emit("archive", await packed(files));
+  } catch (refusal) {
+    emit("refused", refusal);
+  } finally {
+    isPacking.value = false;
+  }
+}
+
+async function drop(event: DragEvent): Promise<void> {
+  isOver.value = false;
+  if (event.dataTransfer) await pack(await filesOfDrop(event.dataTransfer));
+}
+
+async function choose(input: HTMLInputElement | null): Promise<void> {
+  const files = [...(input?.files ?? [])].map((file) => ({ path: file.webkitRelativePath || file.name, file }));
+  if (input) input.value = "";
+  if (files.length) await pack(files);
+}
+</script>
+
+<template>
+  <div
+    class="FolderOrZip"
+    :class="{ over: isOver }"
+    @dragover.prevent="isOver = true"
+    @dragleave="isOver = false"
+    @drop.prevent="drop"
+  >
+    <el-progress v-if="sending !== null" :percentage="Math.round(sending * 100)" aria-label="Sending the archive" />
+    <p v-else-if="isPacking" role="status">Packing the folder…</p>
+    <template v-else>
+      <p>Drop your site's folder or .zip here.</p>
+      <input
+        ref="zip"
+        type="file"
+        accept=".zip,application/zip"
+        class="unseen"
+        tabindex="-1"
+        aria-label="Your site as .zip"
+        @change="choose(zip)"
+      />
+      <input
+        ref="folder"
+        type="file"
+        webkitdirectory
+        class="unseen"
+        tabindex="-1"
+        aria-label="Your site's folder"
+        @change="choose(folder)"
+      />
+      <div class="acts">
+        <el-button :type="label ? 'primary' : 'default'" @click="zip?.click()">Choose a .zip…</el-button>
+        <el-button @click="folder?.click()">Choose a folder…</el-button>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.FolderOrZip {
+  display: grid;
+  gap: 9px;
+  justify-items: start;
+  width: 100%;
+}
+.over {
+  outline: 2px solid var(--ink);
+  outline-offset: 6px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.acts > * {
+  margin: 0;
+}
+.FolderOrZip > :deep(.el-progress) {
+  width: 100%;
+}
+</style>

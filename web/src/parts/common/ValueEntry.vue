@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { ElInput } from "element-plus";
+import { ref, watch } from "vue";
+import client, { ask, sentence } from "@/api/client";
+
+/** Takes any CSS colour as typed. What is not understood stays, with what would be. */
+const props = defineProps<{ value: string; label: string }>();
+const emit = defineEmits<{ change: [hex: string] }>();
+const typed = ref(props.value);
+const problem = ref("");
+let isTyping = false;
+
+watch(
+  () => props.value,
+  (value) => {
+    if (!isTyping && !problem.value) typed.value = value;
+  },
+);
+
+async function take(): Promise<void> {
+  isTyping = false;
+  if (typed.value.trim().toLowerCase() === props.value) {
+    problem.value = "";
+    return;
+  }
+  try {
+    const understood = await ask(client.POST("/api/colour", { body: { text: typed.value } }));
+    problem.value = "";
+    typed.value = understood.hex;
+    emit("change", understood.hex);
+  } catch (refusal) {
+    problem.value = sentence(refusal);
+  }
+}
+
+function leave(): void {
+  typed.value = props.value;
+  problem.value = "";
+}
+</script>
+
+<template>
+  <div class="ValueEntry">
+    <el-input
+      v-model="typed"
+      :aria-label="label"
+      :aria-invalid="!!problem"
+      aria-describedby="value-problem"
+      spellcheck="false"
+      autocomplete="off"
+      @input="isTyping = true"
+      @change="take"
+      @keydown.esc.stop="leave"
+    />
+    <p id="value-problem" role="alert">{{ problem }}</p>
+  </div>
+</template>
+
+<style scoped>
+.ValueEntry :deep(input) {
+  font-size: 15px;
+}
+p {
+  font-size: 13px;
+}
+p:not(:empty) {
+  margin-top: 6px;
+}
+p:not(:empty)::before {
+  content: "! ";
+  font-weight: 700;
+}
+</style>

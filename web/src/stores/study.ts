@@ -1,0 +1,252 @@
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+import client, {
+  ask,
+  sentence,
+  Refusal,
+  type Coat,
+  type Reading,
+  type Revision,
+  type Role,
+  type Schemas,
+} from "@/api/client";
+import { asProperty } from "@/logic/colour";
+import { useSite } from "@/stores/site";
+import { useView } from "@/stores/view";
+
+export type Saving = "saved" | "saving" | "unsaved";
+export type Values = Record<string, string>;
+
+const READ_EVERY = 300; // ms between two readings while a colour is drawn
+
+/** One site's colours: the revision stood on, what the hand is changing, what is on its way to the server. */
+export const useStudy = defineStore("study", () => {
+  const site = useSite();
+  const view = useView();
+  const revision = shallowRef<Revision | null>(null);
+  const draft = ref<Values>({});
+  const draftReading = shallowRef<Reading | null>(null);
+  const saving = ref<Saving>("saved");
+  /** Why something could not be saved; it stays in the draft and can be sent again. */
+  const trouble = ref("");
+  /** What could not be written because another window wrote first. */
+  const stale = shallowRef<Values | null>(null);
+
+  const roles = computed<Role[]>(() => revision.value?.roles ?? []);
+  const coats = computed<Coat[]>(() => revision.value?.coats ?? []);
+  const roleById = computed(() => new Map(roles.value.map((role) => [role.id, role])));
+  const litProperties = computed(
+    () => roleById.value.get(view.lit ?? "")?.properties.map((property) => property.name) ?? [],
+  );
+  const reading = computed<Reading | null>(() => draftReading.value ?? revision.value?.reading ?? null);
+  const canUndo = computed(() => !!revision.value?.can_undo && saving.value === "saved");
+  const canRedo = computed(() => !!revision.value?.can_redo && saving.value === "saved");
+
+  function shownOf(role: Role): string | null {
+    const tied = role.tie ? draftReading.value?.tied[role.id] : undefined;
+    const follows = tied !== undefined && tied !== role.found ? tied : undefined;
+    return draft.value[role.id] ?? follows ?? (role.changed ? role.value : null);
+  }
+
+  /** Every custom property of the palette: its value, or null where the pages keep their own colour. */
+  const wear = computed(() => {
+    const worn: Record<string, string | null> = {};
+    for (const role of roles.value) {
+      const value = shownOf(role);
+      for (const property of role.properties) worn[property.name] = value === null ? null : asProperty(value, property);
+    }
+    return worn;
+  });
+
+  const colourOf = (id: string): string => {
+    const role = roleById.value.get(id);
+    return role ? (shownOf(role) ?? role.value) : "#000000";
+  };
+
+  async function load(name: string): Promise<void> {
+    $reset();
+    const mine = site.visit;
+    const [gotSite, gotRevision] = await Promise.all([
+      site.fetchSite(name),
+      ask(client.GET("/api/sites/{slug}/study", { params: { path: { slug: name } } })),
+    ]);
+    if (mine !== site.visit) return;
+    site.site = gotSite;
+    line = { slug: gotSite.slug, base: gotRevision.number, last: Promise.resolve() };
+    take(gotRevision);
+  }
+
+  function take(newer: Revision): void {
+    const isMapped = revision.value !== null && revision.value.mapping !== newer.mapping;
+    revision.value = newer;
+    line.base = newer.number;
+    draftReading.value = null;
+    if (isMapped)
+      site.refetch().catch(() => {
+        trouble.value = "The pages could not be fetched again. Load this page again to see the change on them.";
+      });
+  }
+
+  let isWanted = false;
+  let isBusy = false;
+
+  /** Shows a colour at once, unsaved; the reading follows with the latest value only. */
+  function show(id: string, value: string): void {
+    draft.value = { ...draft.value, [id]: value };
+    void follow();
+  }
+
+  async function follow(): Promise<void> {
+    isWanted = true;
+    if (isBusy) return;
+    isBusy = true;
+    try {
+      while (isWanted && Object.keys(draft.value).length) {
+        isWanted = false;
+        await readDraft();
+        // while the hand moves the pages come first; the last value is read in any case
+        await new Promise((resolve) => setTimeout(resolve, READ_EVERY));
+      }
+    } catch {
+      // a reading that did not come is made up for by the next one
+    } finally {
+      isBusy = false;
+    }
+  }
+
+  async function readDraft(): Promise<void> {
+    const mine = site.visit;
+    const read = await ask(
+      client.POST("/api/sites/{slug}/reading", {
+        params: { path: { slug: site.slug } },
+        body: { values: { ...draft.value }, role: view.open },
+      }),
+    );
+    if (mine === site.visit && Object.keys(draft.value).length) draftReading.value = read;
+  }
+
+  function drop(id: string): void {
+    const rest = { ...draft.value };
+    delete rest[id];
+    draft.value = rest;
+    if (!Object.keys(rest).length) draftReading.value = null;
+  }
+
+  /** Shows colours for several roles at once, unsaved. */
+  function showAll(values: Values): void {
+    draft.value = { ...draft.value, ...values };
+    void follow();
+  }
+
+  /** The writes of one visit: whose site, and the newest revision that was written or fetched. */
+  let line = { slug: "", base: 0, last: Promise.resolve() as Promise<unknown> };
+
+  /**
+   * Runs writes one after the other, each from the revision the one before made. What was asked for on a site is
+   * written to that site, even if another one has been opened meanwhile; only then nothing of it is shown any more.
+   */
+  function write(step: (slug: string, base: number) => Promise<Revision>, keep: Values = {}): Promise<boolean> {
+    const mine = site.visit;
+    const own = line;
+    saving.value = "saving";
+    const run = own.last.then(async () => {
+      try {
+        const newer = await step(own.slug, own.base);
+        own.base = newer.number;
+        if (mine !== site.visit) return true;
+        take(newer);
+        forget(keep);
+        saving.value = "saved";
+        trouble.value = "";
+        return true;
+      } catch (refusal) {
+        if (mine === site.visit) fail(refusal, keep);
+        return false;
+      }
+    });
+    own.last = run;
+    return run;
+  }
+
+  function forget(written: Values): void {
+    draft.value = Object.fromEntries(Object.entries(draft.value).filter(([id, value]) => written[id] !== value));
+  }
+
+  function fail(refusal: unknown, keep: Values): void {
+    saving.value = "unsaved";
+    if (refusal instanceof Refusal && refusal.code === "stale") stale.value = keep;
+    else trouble.value = sentence(refusal);
+  }
+
+  const on = (slug: string) => ({ params: { path: { slug } } });
+
+  /** Saves colours as the study's next revision. */
+  function save(values: Values, merge = false): Promise<boolean> {
+    draft.value = { ...draft.value, ...values };
+    return write(
+      (slug, base) => ask(client.POST("/api/sites/{slug}/study", { ...on(slug), body: { base, values, take: merge } })),
+      values,
+    );
+  }
+
+  /** Moves colours or places to another role, to none, or to a new one. */
+  const moveColours = (move: Omit<Schemas["MoveIn"], "base">) =>
+    write((slug, base) => ask(client.POST("/api/sites/{slug}/mapping", { ...on(slug), body: { ...move, base } })));
+
+  /** Adds, renames, orders, ties, locks or removes a role, or sets the aim. */
+  const changeRole = (change: Schemas["RoleChangeIn"]["change"]) =>
+    write((slug, base) => ask(client.POST("/api/sites/{slug}/roles", { ...on(slug), body: { base, change } })));
+
+  /** Puts the chosen places into another colour. */
+  const swapColour = (keys: string[], to: string) =>
+    write((slug, base) => ask(client.POST("/api/sites/{slug}/swap", { ...on(slug), body: { base, keys, to } })));
+
+  /** Uses the palette proposed within a distance. */
+  const takeProposal = (within: number | null, isTaken: boolean) =>
+    write((slug, base) =>
+      ask(client.POST("/api/sites/{slug}/proposal", { ...on(slug), body: { base, within, take: isTaken } })),
+    );
+
+  const move = (way: "undo" | "redo") =>
+    write((slug, base) => ask(client.POST(`/api/sites/{slug}/${way}`, { ...on(slug), body: { base } })));
+  const undo = () => (canUndo.value ? move("undo") : Promise.resolve(false));
+  const redo = () => (canRedo.value ? move("redo") : Promise.resolve(false));
+
+  /** After another window wrote first: keep what is here on top of it, or let it go. */
+  async function settle(way: "keep" | "newer"): Promise<void> {
+    const mine = stale.value ?? {};
+    const visit = site.visit;
+    const newer = await ask(client.GET("/api/sites/{slug}/study", on(site.slug)));
+    if (visit !== site.visit) return;
+    take(newer);
+    stale.value = null;
+    if (way === "keep" && Object.keys(mine).length) await save(mine);
+    else {
+      draft.value = {};
+      saving.value = "saved";
+    }
+  }
+
+  /** Sends again what could not be saved. */
+  async function retry(): Promise<void> {
+    if (Object.keys(draft.value).length) await save({ ...draft.value });
+    else await load(site.slug);
+  }
+
+  /** Leaves the site: nothing of it stays, and what is still on its way is not shown. */
+  function $reset(): void {
+    revision.value = draftReading.value = stale.value = null;
+    draft.value = {};
+    saving.value = "saved";
+    trouble.value = "";
+    isWanted = false;
+    line = { slug: "", base: 0, last: Promise.resolve() };
+    view.$reset();
+    site.$reset();
+  }
+
+  return {
+    revision, draft, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
+    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeProposal, undo, redo, settle, retry, $reset,
+  }; // prettier-ignore
+});
