@@ -55,8 +55,9 @@ def address(path: str, slug: str = "no-such-yard") -> str:
 
 def resolved(schema: dict[str, Any]) -> dict[str, Any]:
     """Return a schema with its reference, or the first of what it may be, put in."""
-    while "$ref" in schema or "anyOf" in schema:
-        schema = schema["anyOf"][0] if "anyOf" in schema else DESCRIPTION["components"]["schemas"][
+    while {"$ref", "anyOf", "oneOf"} & schema.keys():
+        several = schema.get("anyOf") or schema.get("oneOf")
+        schema = several[0] if several else DESCRIPTION["components"]["schemas"][
             schema["$ref"].rsplit("/", 1)[1]
         ]  # fmt: skip
     return schema

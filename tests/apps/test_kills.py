@@ -39,7 +39,7 @@ def test_a_kill_while_a_site_comes_in_leaves_the_last_good_state(tmp_path: Path,
     with running(tmp_path) as demo:
         cut_off = demo.call("GET", f"/api/jobs/{job['number']}")[1]
         assert cut_off["state"] == "cut-off"
-        assert "Bring it again" in cut_off["message"]
+        assert "Bring it in again" in cut_off["message"]
         assert [site["slug"] for site in demo.call("GET", "/api/sites")[1]] == ["otterlock-boats"]
         again = demo.upload(archive, "long.zip")
         wait_until(demo, again["number"], "nothing")

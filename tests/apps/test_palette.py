@@ -17,13 +17,17 @@ def test_looking_writes_nothing_and_taking_is_one_undo(wren: Api, yard: str) -> 
     before = study(wren, yard)
     look = wren.post(f"/sites/{yard}/proposal/look", {"within": 2.4}).json()
     as_is = wren.post(f"/sites/{yard}/proposal/look", {}).json()
-    assert look["joining"] > as_is["joining"] and look["roles"] < as_is["roles"] == len(before["roles"])
+    assert look["joining"] > as_is["joining"] and look["details"] < as_is["details"]
+    shown = [role for role in before["roles"] if role["tier"] == "main" and role["state"] == "rest"]
+    assert as_is["short_roles"] == len([role for role in shown if role["coat"] is None]) <= 9
+    assert as_is["short_coats"] == len(before["coats"]) and as_is["covers"] > 0.9
     assert study(wren, yard)["number"] == before["number"]
     assert {colour["role"] for group in look["groups"] for colour in group["colours"]} <= {*look["labels"], None}
     page = wren.client.get(look["preview"] + "index.html")
     assert page.status_code == 200 and b"--gl-background" in wren.client.get(look["preview"] + "css/site.css").content
     taken = wren.post(f"/sites/{yard}/proposal", {"base": 1, "within": 2.4, "take": True}).json()
-    assert len(taken["roles"]) == look["roles"] and any(role["taken"] for role in taken["roles"])
+    details = [role for role in taken["roles"] if role["tier"] == "detail"]
+    assert len(details) == look["details"] and any(role["taken"] for role in taken["roles"])
     assert taken["mapping"] != before["mapping"]
     back = wren.post(f"/sites/{yard}/undo", {"base": taken["number"]}).json()
     assert (back["roles"], back["mapping"]) == (before["roles"], before["mapping"])
@@ -40,7 +44,7 @@ def test_places_of_a_colour_and_its_move_to_a_role_of_its_own(wren: Api, yard: s
     again = wren.post(
         f"/sites/{yard}/mapping", {"base": 2, "colours": ["#22302b"], "from_role": "ink", "to": None}
     ).json()
-    assert next(role for role in again["roles"] if role["name"] == "ink")["found_colours"] == []
+    assert next(role for role in again["roles"] if role["id"] == "ink")["found_colours"] == []
     assert wren.get(f"/sites/{yard}/places", colour="#22302b", role="ink").json() == []
 
 
@@ -49,19 +53,19 @@ STEPS = {
     "add": ({"what": "add", "label": "Lamp", "value": "#f2c14e"}, 200, ""),
     "order": ({"what": "order", "order": ["accent", "background"]}, 200, ""),
     "remove, answered": ({"what": "remove", "role": "quiet", "to": "text", "is_answered": True}, 200, ""),
-    "remove, not answered": ({"what": "remove", "role": "quiet"}, 422, "say which role they come under"),
+    "remove, not answered": ({"what": "remove", "role": "quiet", "is_answered": False}, 422, "Say which colour they take"),
     "remove what is not there": ({"what": "remove", "role": "nowhere"}, 422, "no role “nowhere”"),
     "add nothing": ({"what": "add", "label": " "}, 422, "needs a name"),
     "something else": ({"what": "explode"}, 422, "cannot be used"),
-    "stale": ({"what": "rename", "role": "quiet", "label": "x", "base": 7}, 409, "another window"),
+    "stale": ({"what": "rename", "role": "quiet", "label": "x"}, 409, "another window"),
 }  # fmt: skip
 
 
 @pytest.mark.parametrize("name", STEPS)
 def test_roles_are_changed_or_refused_with_one_sentence(wren: Api, yard: str, name: str) -> None:
-    body, status, says = STEPS[name]
+    change, status, says = STEPS[name]
     before = study(wren, yard)
-    answer = wren.post(f"/sites/{yard}/roles", {"base": 1, **body})
+    answer = wren.post(f"/sites/{yard}/roles", {"base": 7 if name == "stale" else 1, "change": change})
     assert answer.status_code == status, answer.content
     if status == 200:
         assert study(wren, yard)["number"] == 2

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import base64
+import gzip
+import hashlib
 import io
 import re
 import zipfile
@@ -10,6 +13,7 @@ from pathlib import Path
 import pytest
 
 from glaucon.apps.sites.models import Site
+from glaucon.apps.studies import previews
 from tests.apps.conftest import Api, folder_files, zipped
 
 CHANGE = {"base": 1, "values": {"background": "#202a26", "line": "#7fffd4"}}
@@ -93,22 +97,45 @@ def preview(wren: Api) -> str:
 def test_preview_lets_only_our_bridge_run(wren: Api, preview: str) -> None:
     page = wren.client.get(f"{preview}index.html")
     policy = page["Content-Security-Policy"]
-    nonce = re.search(r"script-src 'nonce-([\w-]+)'", policy)
-    assert nonce is not None
+    known = re.search(r"script-src 'sha256-([\w+/=]+)'", policy)
+    assert known is not None and "script-src 'unsafe-inline'" not in policy and "nonce" not in policy
     assert "sandbox allow-scripts;" in policy and "allow-same-origin" not in policy and "default-src 'none'" in policy
     text = page.content.decode()
-    assert re.findall(r"<script[^>]*>", text) == [f'<script nonce="{nonce[1]}">', "<script>"]
+    scripts = re.findall(r"<script>(.*?)</script>", text, re.S)
+    hashes = [base64.b64encode(hashlib.sha256(one.encode()).digest()).decode() for one in scripts]
+    assert len(scripts) == 2 and hashes[0] == known[1] != hashes[1], "the bridge runs, the page's own script does not"
     assert 'http-equiv="x-taken-out"' in text and 'http-equiv="refresh"' not in text
-    assert f'src="{preview}img/x.svg"' in text
-    again = wren.client.get(f"{preview}index.html")["Content-Security-Policy"]
-    assert again != policy  # a nonce is used once
+    assert 'src="img/x.svg"' in text
     assert "script-src" in wren.client.get(f"{preview}img/x.svg")["Content-Security-Policy"]
+
+
+def test_a_preview_is_made_once_and_kept_for_its_content_and_mapping(
+    wren: Api, yard: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    made: list[str] = []
+    make = previews._made
+    monkeypatch.setattr(previews, "_made", lambda file, study: made.append(file.path) or make(file, study))
+    root = wren.get(f"/sites/{yard}").json()["pages"][0]["preview"].removesuffix("index.html")
+    first = wren.client.get(f"{root}css/site.css", headers={"accept-encoding": "gzip"})
+    assert made == [], "made already when the site came in"
+    assert gzip.decompress(first.content) == wren.client.get(f"{root}css/site.css").content
+    again = wren.client.get(f"{root}css/site.css", headers={"if-none-match": first["ETag"]})
+    assert (again.status_code, again.content) == (304, b"")
+    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"link": "#123456"}})
+    wren.client.get(f"{root}css/site.css")
+    assert made == [], "another value is no other mapping"
+    moved = {"base": 2, "colours": ["#22302b"], "from_role": "text", "to": "heading"}
+    wren.post(f"/sites/{yard}/mapping", moved)
+    other = wren.get(f"/sites/{yard}").json()["pages"][0]["preview"].removesuffix("index.html")
+    for _ in range(3):
+        assert b"var(--gl-heading, #22302b)" in wren.client.get(f"{other}css/site.css").content
+    assert made == ["css/site.css"]
 
 
 def test_preview_stylesheet_is_live_to_colours_and_states(wren: Api, preview: str) -> None:
     css = wren.client.get(f"{preview}css/a.css").content.decode()
     assert "color: var(--gl-text, #333)" in css
-    assert f"url({preview}img/x.svg)" in css
+    assert "url(../img/x.svg)" in css
     assert ':is(:hover, [data-gl-state~="hover"]' in css
 
 

@@ -6,7 +6,7 @@ import pytest
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from glaucon.apps.sites import bringing, services, sources
+from glaucon.apps.bringing import bring_in, jobs, sources
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.models import Job, Site, SiteFile
 from tests.apps.conftest import Api, zipped
@@ -26,8 +26,9 @@ def test_archive_becomes_a_site_with_its_files_as_they_were(wren: Api, yard: str
 def test_found_colours_are_grouped_with_their_roles(wren: Api, yard: str) -> None:
     found = wren.get(f"/sites/{yard}/found").json()
     assert found["colours"] == 62
-    grounds = next(group for group in found["groups"] if group["kind"] == "ground")
-    assert {"colour": "#fbf7ef", "role": "background"}.items() <= grounds["colours"][0].items()
+    backgrounds = next(group for group in found["groups"] if group["kind"] == "background")
+    assert {"colour": "#fbf7ef", "role": "background"}.items() <= backgrounds["colours"][0].items()
+    assert (found["short_roles"] <= 9, found["short_coats"] <= 6, found["unseen"]) == (True, True, 0)
 
 
 @pytest.mark.parametrize(
@@ -50,7 +51,7 @@ def test_broken_stylesheet_is_brought_in_and_named(wren: Api) -> None:
     job = wren.bring(zipped({"index.html": PAGE, "a.css": b"p { color: #333 }\n}} x { color: red }"})).json()
     assert job["state"] == "done"
     notes = wren.get(f"/sites/{job['site']}").json()["notes"]
-    assert notes == ["a.css, line 2: this part of the stylesheet does not parse and browsers drop it."]
+    assert notes == ["a.css, line 2: browsers cannot read this part of the stylesheet and skip it."]
 
 
 def test_archive_over_the_limit_is_refused_while_it_comes(wren: Api, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -65,27 +66,27 @@ def test_second_bring_in_waits_its_turn(wren: Api) -> None:
     Job.objects.create(owner=wren.user, name="Slow", source="sample:otterlock", state=Job.State.RUNNING)
     answer = wren.bring(zipped({"index.html": PAGE}))
     assert answer.status_code == 409
-    assert "wait for it or cancel it" in answer.json()["message"]
+    assert "Wait for it, or cancel it" in answer.json()["message"]
 
 
 def test_cancelled_job_keeps_nothing(wren: Api) -> None:
     job = Job.objects.create(owner=wren.user, name="Slow", source="sample:otterlock")
     assert wren.delete(f"/jobs/{job.pk}").json()["state"] == "cancelled"
-    services.run_job(job.pk)
+    jobs.run_job(job.pk)
     assert not Site.objects.exists()
     assert wren.delete(f"/jobs/{job.pk}").status_code == 409
 
 
 def test_job_cancelled_midway_stops_at_its_next_step(wren: Api, monkeypatch: pytest.MonkeyPatch) -> None:
-    job = services.open_job(wren.user, "Midway", "sample:otterlock")
-    propose = bringing.propose
+    job = jobs.open_job(wren.user, "Midway", "sample:otterlock")
+    known_site = bring_in.KnownSite
 
-    def cancel_then_propose(survey: object) -> object:
-        services.cancel_job(job)
-        return propose(survey)  # type: ignore[arg-type]
+    def cancel_then_know(survey: object) -> object:
+        jobs.cancel_job(job)
+        return known_site(survey)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(bringing, "propose", cancel_then_propose)
-    services.run_job(job.pk)
+    monkeypatch.setattr(bring_in, "KnownSite", cancel_then_know)
+    jobs.run_job(job.pk)
     job.refresh_from_db()
     assert (job.state, Site.objects.count()) == ("cancelled", 0)
 

@@ -31,7 +31,7 @@ def test_stale_write_is_refused_with_the_newer_revision(wren: Api, yard: str) ->
     assert (refused.status_code, refused.json()["code"]) == (409, "stale")
     assert refused.json()["details"] == {"revision": 2}
     kept = wren.post(f"/sites/{yard}/study", {"base": 2, "values": {"text": "#000"}}).json()
-    values = {role["name"]: role["value"] for role in kept["roles"]}
+    values = {role["id"]: role["value"] for role in kept["roles"]}
     assert (values["text"], values["link"]) == ("#000000", "#123456")
 
 
@@ -45,7 +45,7 @@ def test_revision_is_immutable(wren: Api, yard: str) -> None:
 @pytest.mark.parametrize(
     ("values", "words"),
     [
-        ({"quiet": "greyish"}, "“greyish” is not a colour Glaucon can read; write it like #1d5c7a"),
+        ({"quiet": "greyish"}, "“greyish” is not a colour Glaucon can read. Write it like #1d5c7a"),
         ({"sail": "#fff"}, "no role “sail”"),
         ("everything", "What was sent cannot be used"),
     ],
@@ -61,7 +61,7 @@ def test_draft_is_read_and_not_written(wren: Api, yard: str) -> None:
     body = {"values": {"background": "#8c8a78"}, "role": "background"}
     reading = wren.post(f"/sites/{yard}/reading", body).json()
     assert reading["hard_texts"] > wren.get(f"/sites/{yard}/study").json()["reading"]["hard_texts"]
-    assert all("background" in (pair["words"]["role"], pair["ground"]["role"]) for pair in reading["pairs"])
+    assert all("background" in (pair["text"]["role"], pair["background"]["role"]) for pair in reading["pairs"])
     assert Revision.objects.count() == 1
 
 
@@ -69,15 +69,23 @@ def test_using_the_nearest_mends_what_it_was_offered_for(wren: Api, yard: str) -
     """One by one, whatever the role's other grounds are: the finding goes, and what was foretold comes."""
     before = wren.get(f"/sites/{yard}/study").json()["reading"]
     failed = failing_places(before)
-    offers = wren.get(f"/sites/{yard}/offers").json()
-    assert len(offers) > 10
-    for offer in offers:
-        after = wren.post(f"/sites/{yard}/reading", {"values": {offer["role"]: offer["colour"]}}).json()
-        sides = offer["words"], offer["ground"]
-        assert failing_places(after)[sides] < failed[sides]
-        assert offer["left"] <= failing_places(after)[sides]
-        assert offer["mended"] > 0
-        assert -offer["harmed"] <= before["hard_texts"] - after["hard_texts"] <= offer["mended"]
+    findings = [one for one in before["findings"] if one["verdict"] == "fail"]
+    tried = 0
+    for start in range(0, len(findings), 6):
+        body = {"revision": 1, "keys": [one["key"] for one in findings[start : start + 6]]}
+        answers = wren.post(f"/sites/{yard}/offers", body).json()
+        assert {one["key"] for one in answers} == set(body["keys"])
+        assert all(one["offers"] or one["reason"] for one in answers), "a way out, or the reason there is none"
+        for answer in answers:
+            sides = next((f["text"]["role"], f["background"]["role"]) for f in findings if f["key"] == answer["key"])
+            for offer in answer["offers"]:
+                after = wren.post(f"/sites/{yard}/reading", {"values": {offer["role"]: offer["colour"]}}).json()
+                assert failing_places(after)[sides] < failed[sides]
+                assert offer["left"] <= failing_places(after)[sides]
+                assert -offer["breaks"] <= before["hard_texts"] - after["hard_texts"] <= offer["fixes"] > 0
+                tried += 1
+    assert tried > 20
+    assert wren.post(f"/sites/{yard}/offers", {"revision": 7, "keys": [findings[0]["key"]]}).json() == []
 
 
 def failing_places(reading: dict[str, Any]) -> Counter[tuple[str, str]]:
@@ -85,15 +93,15 @@ def failing_places(reading: dict[str, Any]) -> Counter[tuple[str, str]]:
     found: Counter[tuple[str, str]] = Counter()
     for finding in reading["findings"]:
         if finding["verdict"] == "fail":
-            found[finding["words"]["role"], finding["ground"]["role"]] += finding["places"]
+            found[finding["text"]["role"], finding["background"]["role"]] += finding["places"]
     return found
 
 
 def test_nearest_of_a_role_stays_once_it_is_used(wren: Api, yard: str) -> None:
-    nearest = wren.get(f"/sites/{yard}/roles/ground-2-link").json()["nearest"]
+    nearest = wren.get(f"/sites/{yard}/roles/hull.link").json()["nearest"]
     assert nearest["serves"] is None and not nearest["stays"]
-    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"ground-2-link": nearest["colour"]}})
-    again = wren.get(f"/sites/{yard}/roles/ground-2-link").json()["nearest"]
+    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"hull.link": nearest["colour"]}})
+    again = wren.get(f"/sites/{yard}/roles/hull.link").json()["nearest"]
     assert (again["stays"], again["delta_e_ok"]) == (True, 0)
 
 

@@ -87,7 +87,7 @@ def reading_rows(name: str, site: SiteFiles) -> list[Row]:
     """Time what follows a palette edit: the reading, and the nearest readable colour."""
     survey = survey_site(site)
     known = KnownSite(survey)
-    study = propose(survey).study(survey, "bench")
+    study = KnownSite(survey).first_study("bench")
     role = study.roles[2].name
     edits = iter(range(10_000))
     texts = sum(len(sightings) for sightings in survey.sightings.values())

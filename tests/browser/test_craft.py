@@ -226,7 +226,7 @@ def test_dragging_keeps_up(desk: Page, archive: Path) -> None:
 def test_a_dark_counterpart_is_for_those_who_ask_for_it(browser: Browser, otterlock: Path, tmp_path: Path) -> None:
     site = read_site(otterlock)
     known = KnownSite(survey_site(site))
-    light = propose(known.survey).study(known.survey, "Light").with_values({"heading": "#7a1f4b"})
+    light = KnownSite(known.survey).first_study("Light").with_values({"heading": "#7a1f4b"})
     dark = counterpart(known, light).study
     for way in ("site", "addon"):
         handed = hand_back(site, known.survey, light, way, other=dark)

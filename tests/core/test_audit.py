@@ -47,8 +47,8 @@ def test_table_says_what_is_hard_to_read_in_the_sites_words(
     capsys: pytest.CaptureFixture[str], otterlock: Path
 ) -> None:
     _, out, _ = audit(capsys, str(otterlock))
-    assert out.startswith("283 texts on 9 pages at 1280 px, rest, level AA: ")
-    assert "Hard to read" in out and "Reads well" in out
+    assert out.startswith("283 texts on 9 pages at 1280 px, rest, AA: ")
+    assert "Hard to read" in out and "Readable" in out
     assert "2.91    4.5  #2f86a6  #143d33" in out
 
 

@@ -23,7 +23,6 @@ from glaucon.core.making.making import APART, COLOURFUL, average_difference, cou
 from glaucon.core.making.picture import main_colours
 from glaucon.core.making.starting import STARTING, starting_study
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.proposal import propose
 from glaucon.core.study.editing import remove_role, tie_role
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.study.swap import places_of, swap
@@ -42,7 +41,7 @@ footer a { color: #f3ead9 } .b { background: #c8452b; color: #fff6ea } .b:hover 
 @pytest.fixture(scope="module")
 def yard() -> tuple[KnownSite, Study]:
     survey = survey_site(SiteFiles({"index.html": PAGE.encode(), "a.css": CSS.encode()}))
-    return KnownSite(survey), propose(survey).study(survey, "First")
+    return KnownSite(survey), KnownSite(survey).first_study("First")
 
 
 def lch(text: str) -> np.ndarray:
@@ -81,12 +80,12 @@ def test_a_tie_follows_when_its_origin_moves(name: str, yard: tuple[KnownSite, S
 def test_ties_in_a_circle_are_refused(yard: tuple[KnownSite, Study]) -> None:
     study = tie_role(tie_role(yard[1], "quiet", Tie(to="text")), "text", Tie(to="heading"))
     for name, to in (("heading", "quiet"), ("heading", "heading")):
-        with pytest.raises(StudyError, match=r"in a circle: .*cut one of the ties"):
+        with pytest.raises(StudyError, match=r"in a circle: .*Cut one of the ties"):
             tie_role(study, name, Tie(to=to))
     with pytest.raises(StudyError, match="no role “nowhere”"):
         tie_role(study, "link", Tie(to="nowhere"))
     document = study.model_dump(mode="json")
-    next(role for role in document["roles"] if role["name"] == "heading")["tie"] = {"to": "quiet"}
+    next(role for role in document["roles"] if role["id"] == "heading")["tie"] = {"to": "quiet"}
     with pytest.raises(StudyError, match="in a circle"):
         read_study(document)
 
@@ -232,7 +231,7 @@ def test_made_palettes_read_keep_what_was_given_and_differ(given: list[str], yar
     assert len(made) >= 3
     for one in made:
         assert known.read(one.study).hard == 0, one.study.name
-        values = {role.name: role.value for role in one.study.roles}
+        values = {role.id: role.value for role in one.study.roles}
         assert sorted(one.given.values()) == sorted(given) and one.given.items() <= values.items()
         assert one.about.endswith(".")
         if given != ["#777777"]:

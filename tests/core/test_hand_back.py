@@ -8,6 +8,7 @@ import re
 import zipfile
 from pathlib import Path
 
+import jsonschema
 import pytest
 
 from glaucon import cli
@@ -15,7 +16,6 @@ from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.checking import check_handed_back
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.proposal import propose
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.core.survey.survey import survey_site
@@ -28,7 +28,7 @@ def handed(files: dict[str, str], way: str) -> tuple[HandedBack, KnownSite, Stud
     """Hand a small site back with every role in a colour of its own."""
     site = SiteFiles({path: text.encode() for path, text in files.items()})
     known = KnownSite(survey_site(site))
-    study = vivid(propose(known.survey).study(known.survey, "Vivid"))
+    study = vivid(KnownSite(known.survey).first_study("Vivid"))
     return hand_back(site, known.survey, study, way), known, study, site
 
 
@@ -124,9 +124,9 @@ SOURCES = {
 def test_recoloured_site_differs_in_tokens_and_the_link_only(name: str) -> None:
     site = SiteFiles({"index.html": SOURCES[name], "other.txt": b"\0\xff"})
     known = KnownSite(survey_site(site))
-    study = propose(known.survey).study(known.survey, "Same")
-    role = next(role for role in study.roles if role.name.startswith("text"))
-    new = study.with_values({role.name: "#123456"})
+    study = KnownSite(known.survey).first_study("Same")
+    role = next(role for role in study.roles if role.id.startswith("text"))
+    new = study.with_values({role.id: "#123456"})
     archive = zipfile.ZipFile(io.BytesIO(hand_back(site, known.survey, new, "site").data))
     data = archive.read("index.html")
     wide = b"\0" if "utf-16" in name else b""
@@ -137,7 +137,7 @@ def test_recoloured_site_differs_in_tokens_and_the_link_only(name: str) -> None:
     link = re.search(rb"<" + wide + rb"l.{0,20}r.{0,4}e.{0,4}l.{0,200}?>" + wide, data, re.S)
     assert link is not None and b"glaucon-"[:1] in link.group()
     token = re.search(
-        re.escape(as_written(f"var(--gl-{role.name}, ")) + rb"(.*?)" + re.escape(as_written(")")), data, re.S
+        re.escape(as_written(f"var(--gl-{role.id}, ")) + rb"(.*?)" + re.escape(as_written(")")), data, re.S
     )
     assert token is not None
     back = data.replace(link.group(), b"").replace(token.group(), token.group(1))
@@ -148,7 +148,7 @@ def test_recoloured_site_differs_in_tokens_and_the_link_only(name: str) -> None:
 def test_unchanged_palette_changes_no_byte(otterlock: Path) -> None:
     site = read_site(otterlock)
     known = KnownSite(survey_site(site))
-    study = propose(known.survey).study(known.survey, "Same")
+    study = KnownSite(known.survey).first_study("Same")
     whole = hand_back(site, known.survey, study, "site")
     archive = zipfile.ZipFile(io.BytesIO(whole.data))
     assert {name: archive.read(name) for name in archive.namelist()} == site.files
@@ -159,13 +159,14 @@ def test_unchanged_palette_changes_no_byte(otterlock: Path) -> None:
 def test_variables_and_tokens_hold_every_role_exactly(otterlock: Path) -> None:
     site = read_site(otterlock)
     known = KnownSite(survey_site(site))
-    study = vivid(propose(known.survey).study(known.survey, "Vivid"))
+    study = vivid(KnownSite(known.survey).first_study("Vivid"))
     css = hand_back(site, known.survey, study, "variables").data.decode()
     tokens = json.loads(hand_back(site, known.survey, study, "tokens").data)
     for role in study.roles:
-        assert f"--gl-{role.name}: {role.value};" in css
-        value = tokens[role.name]["$value"]
-        assert (tokens[role.name]["$type"], value["colorSpace"]) == ("color", "srgb")
+        name = role.id.replace(".", "-")
+        assert f"--gl-{name}: {role.value};" in css
+        value = tokens[name]["$value"]
+        assert (tokens[name]["$type"], value["colorSpace"]) == ("color", "srgb")
         assert value["components"] == pytest.approx(read_colour(role.value).rgb, abs=1e-6)
 
 
@@ -175,17 +176,33 @@ def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, 
     return status, said.out, said.err
 
 
-def test_colours_from_the_command_line(capsys: pytest.CaptureFixture[str], otterlock: Path) -> None:
-    status, out, _ = run(capsys, "colours", str(otterlock), "--format", "json")
+def test_colours_from_the_command_line(
+    capsys: pytest.CaptureFixture[str], otterlock: Path, tmp_path: Path
+) -> None:
+    kept = tmp_path / "study.json"
+    status, out, _ = run(capsys, "colours", str(otterlock), "--format", "json", "--out-study", str(kept))
     report = json.loads(out)
-    assert (status, report["format"], report["unmapped"]) == (0, 1, [])
+    jsonschema.validate(report, schema("colours"))
+    assert (status, report["format"], report["unmapped"]) == (0, 2, [])
     body = next(one for one in report["found"] if one["colour"] == "#22302b" and one["use"] == "text")
     assert {"file": "css/site.css", "line": 4, "column": 47, "property": "color", "selector": "body"} in body["places"]
-    roles = {one["role"]: one for one in report["proposal"]}
-    assert roles["text"]["value"] == "#22302b" and "#333333" in roles["text"]["found"]
-    assert roles["background"]["reason"].startswith("Most words stand on it")
-    assert "under no role" not in run(capsys, "colours", str(otterlock))[1]
+    roles = {one["id"]: one for one in report["roles"]}
+    assert roles["text"]["value"] == "#22302b" and "#22302b" in roles["text"]["found"]
+    assert set(report["short"]["roles"]) <= {id_ for id_, one in roles.items() if one["tier"] == "main"}
+    assert set(report["short"]["coats"]) <= {one["id"] for one in report["coats"]} and report["covers"] > 0.9
+    table = run(capsys, "colours", str(otterlock))[1]
+    assert table.startswith("62 colours. Nine would do, and five for sections") and "in no group" not in table
     assert run(capsys, "colours", str(otterlock), "--format", "json")[1] == out
+    document = json.loads(kept.read_text())
+    jsonschema.validate(document, schema("study"))
+    asked = tmp_path / "out.zip"
+    status, said, _ = run(capsys, "recolour", str(otterlock), "--study", str(kept), "--out", str(asked))
+    assert "The palette is unchanged." in said
+
+
+def schema(name: str) -> dict[str, object]:
+    path = Path(cli.__file__).parent / "core" / "exchange" / f"{name}.schema.json"
+    return dict(json.loads(path.read_text("utf-8")))
 
 
 def test_recolour_from_the_command_line(capsys: pytest.CaptureFixture[str], otterlock: Path, tmp_path: Path) -> None:

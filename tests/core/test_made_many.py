@@ -13,7 +13,6 @@ from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.making.making import APART, COLOURFUL, GREY, average_difference, make_studies
 from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.proposal import propose
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
 from tests.core.test_colour_craft import CSS, PAGE
@@ -67,7 +66,7 @@ def measured(count: int, sites: list[str]) -> str:
     fewest = 99
     for name in sites:
         known = KnownSite(survey_site(SITES[name]()))
-        study = propose(known.survey).study(known.survey, "First")
+        study = KnownSite(known.survey).first_study("First")
         for seeds in given(count):
             made = make_studies(known, study, seeds)
             fewest = min(fewest, len(made))
@@ -77,7 +76,7 @@ def measured(count: int, sites: list[str]) -> str:
                 unreadable += hard > 0
                 if hard:
                     texts.append(f"{name}: {[c.hex() for c in seeds]} {one.study.name}: {one.left[:2]}")
-                values = {role.name: role.value for role in one.study.roles}
+                values = {role.id: role.value for role in one.study.roles}
                 touched += any(values[role] != colour for role, colour in one.given.items())
                 main = [n for n in ("link", "accent") if n in values and n not in one.given]
                 chromas = [oklch_from_oklab(oklab_from_srgb(np.array(read_colour(values[n]).rgb)))[1] for n in main]

@@ -13,7 +13,6 @@ from glaucon import cli
 from glaucon.core.errors import StudyError
 from glaucon.core.mending.mend_all import mend_all
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.proposal import propose
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import SiteFiles
@@ -24,11 +23,11 @@ HEAD = "<!doctype html><link rel=stylesheet href=a.css>"
 
 def known_study(page: str, css: str) -> tuple[KnownSite, Study]:
     survey = survey_site(SiteFiles({"index.html": (HEAD + page).encode(), "a.css": css.encode()}))
-    return KnownSite(survey), propose(survey).study(survey, "First")
+    return KnownSite(survey), KnownSite(survey).first_study("First")
 
 
 def failing(known: KnownSite, study: Study) -> set[int]:
-    verdict = known.index.compiled.read(known.tokens.values(study), study.level).verdict
+    verdict = known.index.compiled.read(known.tokens.values(study), study.aim).verdict
     return {int(n) for n in np.nonzero(verdict == FAIL)[0] if known.index.counts(int(n))}
 
 
@@ -39,17 +38,17 @@ CASES: dict[str, tuple[str, str, set[str], int]] = {
     "link lost on a dark section": (
         "<p>Words enough to be the page<footer><a href=#>x</a> y</footer>",
         "body { background: #fff; color: #222 } footer { background: #14342b; color: #fff } footer a { color: #0b5c7a }",
-        {"ground-1-link"}, 0,
+        {"footer.link"}, 0,
     ),
     "hover hides its words": (
         "<p>Words enough<p><a class=b href=#>Book</a>",
         "body { color: #222 } .b { background: #a02010; color: #fff } .b:hover { background: #fefefe }",
-        {"accent-hover"}, 0,
+        {"accent.hover"}, 0,
     ),
     "a mixture in a space of its own": (
         "<p>Words enough to be the page<p class=m>mixed",
         "body { background: #fff; color: #222 } .m { color: color-mix(in hsl, #a0c8ff, #c8ffa0) }",
-        {"text-2", "text-3", "quiet"}, 0,
+        {"blue-text", "pale-green-text"}, 0,
     ),
     "half faded black is never enough": ("<p>Words<p style='opacity: .4'>faded", "body { color: #000 }", set(), 1),
 }  # fmt: skip
@@ -82,12 +81,12 @@ def test_locks_stay_and_what_they_cost_is_named() -> None:
     known, study = known_study(
         "<p class=q>faint words on the page, all of them", "body { background: #fff } .q { color: #aaa }"
     )
-    words = next(role.name for role in study.roles if role.value == "#aaaaaa")
+    words = next(role.id for role in study.roles if role.value == "#aaaaaa")
     free = mend_all(known, study)
     assert [move.role for move in free.moved] == [words]
     locked = mend_all(known, study, [words])
     assert all(move.role != words for move in locked.moved)
-    both = mend_all(known, study, [role.name for role in study.roles])
+    both = mend_all(known, study, [role.id for role in study.roles])
     assert (both.moved, both.failing_after) == ([], both.failing_before)
     (left,) = both.left
     assert words in left.locks and left.give is not None

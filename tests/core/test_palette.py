@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
 import pytest
 
+from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.errors import StudyError
 from glaucon.core.proposal.carry_over import carry_over
-from glaucon.core.proposal.found import word_of
+from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.merging import merge_effect
-from glaucon.core.proposal.proposal import propose
+from glaucon.core.proposal.naming import Named, readable, told_apart
 from glaucon.core.study import editing
-from glaucon.core.study.study import Study, token_key
-from glaucon.core.survey.site import SiteFiles
+from glaucon.core.study.study import Study, read_study, token_key
+from glaucon.core.study.wearing import wears
+from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.core.survey.survey import survey_site
 from tests.oracle import corpus
 from tests.oracle.judgement import answers, judged
@@ -42,12 +45,12 @@ def yard() -> KnownSite:
 
 @pytest.fixture(scope="module")
 def study(yard: KnownSite) -> Study:
-    return propose(yard.survey).study(yard.survey, "First")
+    return KnownSite(yard.survey).first_study("First")
 
 
 USES = {
-    "#fbf7ef": {"ground"}, "#22302b": {"words"}, "#14342b": {"heading", "ground"}, "#0b5c7a": {"link"},
-    "#c8452b": {"button", "link"}, "#cdbfa5": {"line"}, "#00000033": {"shadow"}, "#8c8a78": {"words"},
+    "#fbf7ef": {"background"}, "#22302b": {"text"}, "#14342b": {"heading", "background"}, "#0b5c7a": {"link"},
+    "#c8452b": {"button", "link"}, "#cdbfa5": {"line"}, "#00000033": {"shadow"}, "#8c8a78": {"text"},
 }  # fmt: skip
 
 
@@ -57,29 +60,135 @@ def test_a_colour_is_found_by_what_it_does(yard: KnownSite, colour: str, uses: s
 
 
 def test_near_colours_lie_together_and_large_ones_first(yard: KnownSite) -> None:
-    words = [one.colour for one in yard.found if one.use == "words"]
+    words = [one.colour for one in yard.found if one.use == "text"]
     assert abs(words.index("#8c8a78") - words.index("#8d8b79")) == 1
-    areas = {one.colour: one.area for one in yard.found if one.use == "ground"}
+    areas = {one.colour: one.area for one in yard.found if one.use == "background"}
     assert areas["#fbf7ef"] > areas["#14342b"] > 0
 
 
 ROLES = {
     "background": "#fbf7ef", "text": "#22302b", "heading": "#14342b", "quiet": "#8c8a78", "link": "#0b5c7a",
-    "accent": "#c8452b", "accent-text": "#fff6ea", "line": "#cdbfa5", "ground-1": "#14342b", "ground-1-text": "#f3ead9",
-    "link-hover": None,
+    "accent": "#c8452b", "accent-text": "#fff6ea", "line": "#cdbfa5", "footer.background": "#14342b",
+    "footer.text": "#f3ead9", "link.hover": "#c8452b", "shadow": None,
 }  # fmt: skip
 
 
-@pytest.mark.parametrize(("name", "value"), ROLES.items(), ids=list(ROLES))
-def test_roles_are_proposed_from_use(study: Study, name: str, value: str | None) -> None:
-    assert {role.name: role.value for role in study.roles}.get(name) == value
+@pytest.mark.parametrize(("id_", "value"), ROLES.items(), ids=list(ROLES))
+def test_roles_are_proposed_from_use(study: Study, id_: str, value: str | None) -> None:
+    assert {role.id: role.value for role in study.roles}.get(id_) == value
+
+
+def test_what_a_role_is_stands_in_its_fields(study: Study) -> None:
+    told = {r.id: (r.kind, r.coat, r.state, r.tier, r.label) for r in study.roles}
+    assert told["footer.text"] == ("text", "footer", "rest", "main", "Footer text")
+    assert told["footer.background"] == ("background", "footer", "rest", "main", "Footer")
+    assert told["link.hover"] == ("link", None, "hover", "main", "Link (hover)")
+    assert [(coat.id, coat.label, coat.came) for coat in study.coats] == [("footer", "Footer", True)]
+    unseen = [role for role in study.roles if role.tier == "unseen"]
+    assert [(role.value, role.state) for role in unseen] == [("#ff00ff", "rest")]
 
 
 def test_every_token_lies_under_a_role_and_each_role_has_a_reason(yard: KnownSite, study: Study) -> None:
     assert {token_key(t) for t in yard.survey.tokens if t.kind != "default"} <= set(study.mapping)
     assert all(role.reason.endswith(".") and role.label for role in study.roles)
-    ground = study.role("ground-1")
-    assert (ground.label, study.role("ground-1-text").label) == ("Ground: deep teal", "Text on deep teal")
+
+
+SHORT = ["otterlock", *(path.name for path in corpus.own_sites())]
+
+
+@pytest.mark.parametrize("name", SHORT)
+def test_the_short_palette_is_short_and_no_two_names_are_alike(name: str) -> None:
+    folder = corpus.ROOT / "samples" / name if name == "otterlock" else corpus.OWN / name
+    known = KnownSite(survey_site(read_site(folder)))
+    study = known.first_study("First")
+    assert len(study.short_roles()) <= 9 and len(study.short_coats()) <= 6
+    labels = [role.label.lower() for role in study.roles]
+    assert len(set(labels)) == len(labels)
+    told_by_number = {re.sub(r"[\s(]*\d+\)?$", "", label) for label in labels if re.search(r"\D\s*\(?\d+\)?$", label)}
+    assert not told_by_number & set(labels), "no name is told from another by a number alone"
+    assert study.settled() == study and not study.changed_roles(), "ties that the site came with change nothing"
+    shown = {n for role in study.roles if role.tier != "unseen" for n in known.tokens.tokens_of(study).get(role.id, [])}
+    seen = {n for n, use in enumerate(known.uses) if use.runs and token_key(known.survey.tokens[n]) is not None}
+    assert seen <= shown
+
+
+STATES = {
+    "told by a tie": ("#1d5c7a", "#0a4a66", True),
+    "too far to follow": ("#1d5c7a", "#f3ead9", False),
+    "of another hue": ("#1d5c7a", "#7a1d2e", False),
+}
+
+
+@pytest.mark.parametrize("name", STATES)
+def test_a_state_follows_its_rest_colour_where_a_plain_tie_tells_it(name: str) -> None:
+    rest, hover, is_tied = STATES[name]
+    css = f"body {{ background: #fff; color: #222 }} a {{ color: {rest} }} a:hover {{ color: {hover} }}"
+    known = known_site({"index.html": f"{HEAD}<p>Some text <a href=#>and a link</a>", "a.css": css})
+    study = known.first_study("First")
+    role = study.role("link.hover")
+    assert (role.tie is not None, role.value) == (is_tied, hover)
+    moved = study.with_values({"link": "#7a5a12"})
+    assert (moved.role("link.hover").value != hover) == is_tied
+    assert moved.with_values({"link": rest}).role("link.hover").value == hover, "back at rest it is as it came"
+
+
+def test_translucent_text_has_the_colour_that_is_seen_and_takes_what_is_chosen() -> None:
+    css = "body { background: #fff; color: rgba(0, 0, 0, 0.87) } small { color: rgba(0, 0, 0, 0.54) }"
+    known = known_site({"index.html": f"{HEAD}<p>Much text, more than the small <p><small>small text", "a.css": css})
+    study = known.first_study("First")
+    assert [study.role(id_).value for id_ in ("text", "quiet")] == ["#212121", "#757575"]
+    values = known.tokens.values(study.with_values({"quiet": "#0b5c7a"}))
+    small = next(t.number for t in known.survey.tokens if t.selector == "small")
+    assert values[small].tolist() == pytest.approx([0x0B / 255, 0x5C / 255, 0x7A / 255, 1.0])
+
+
+COATS = {
+    "the coat's own role": ("quiet", "rest", "#8fa89e", "own"),
+    "its rest with the site's tie": ("link", "hover", None, "tied"),
+    "the site's where it is readable": ("heading", "rest", "#f3ead9", "site"),
+    "the site's made readable": ("text", "rest", None, "made"),
+}
+
+
+@pytest.mark.parametrize("name", COATS)
+def test_a_coat_wears_the_first_that_is_there(name: str) -> None:
+    kind, state, value, source = COATS[name]
+
+    def role(id_: str, kind: str, value: str, **more: object) -> dict[str, object]:
+        return {"id": id_, "kind": kind, "label": id_, "value": value, "found": value, **more}
+
+    study = read_study({
+        "format": 3, "name": "Coats", "coats": [{"id": "footer", "label": "Footer"}],
+        "roles": [
+            role("text", "text", "#22302b"), role("heading", "heading", "#f3ead9"), role("link", "link", "#0b5c7a"),
+            role("link.hover", "link", "#06405a", state="hover", tie={"to": "link", "lighter": -0.1}),
+            role("footer.background", "background", "#14342b", coat="footer"),
+            role("footer.link", "link", "#7fc4da", coat="footer"), role("footer.quiet", "quiet", "#8fa89e", coat="footer"),
+        ],
+    })  # fmt: skip
+    worn = wears(study, "footer", kind, state)  # type: ignore[arg-type]
+    assert worn is not None and worn.source == source
+    assert value is None or worn.colour.hex() == value
+    if source == "tied":
+        assert worn.colour.hex() != study.role("link.hover").value
+    if source == "made":
+        assert contrast_ratio(worn.colour, study.role("footer.background").colour) >= 4.5
+
+
+NAMES = [
+    ("price-table", "Price table"), ("siteFooter", "Footer"), ("bg-dark", ""), ("col-md-4", ""), ("container", ""),
+    ("--bs-danger", "Danger"), ("list-group-item-action", "List action"), ("x", ""), ("cover2", "Cover"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("name", "words"), NAMES)
+def test_classes_become_words_where_they_tell_something(name: str, words: str) -> None:
+    assert readable(name) == words
+
+
+def test_like_names_are_told_apart_by_colour() -> None:
+    badges = [Named("Badge", "#2f6b4f"), Named("Badge", "#c8452b"), Named("Badge", "#c8452a"), Named("Tag", "#ffffff")]
+    assert told_apart(badges) == ["Badge", "Badge, red", "Badge, #C8452A", "Tag"]
 
 
 @pytest.mark.parametrize(
@@ -88,16 +197,16 @@ def test_every_token_lies_under_a_role_and_each_role_has_a_reason(yard: KnownSit
      ("#f2c14e", "yellow"), ("#8b0000", "deep red"), ("#0b5c7a", "blue"), ("#5b3a1e", "deep brown"),
      ("#ffe4e1", "pale red")],
 )  # fmt: skip
-def test_grounds_are_told_apart_by_a_word(hex_: str, word: str) -> None:
+def test_colours_are_told_apart_by_a_word(hex_: str, word: str) -> None:
     assert word_of(hex_) == word
 
 
 def test_sliding_joins_more_and_more_and_never_less(yard: KnownSite) -> None:
-    counts = [len(propose(yard.survey, within).roles) for within in (0, 0.5, 1, 2, 4)]
+    counts = [len(yard.proposal(within).roles) for within in (0, 0.5, 1, 2, 4)]
     assert counts == sorted(counts, reverse=True) and counts[0] > counts[-1]
-    apart = propose(yard.survey, 0).study(yard.survey, "Apart")
+    apart = yard.proposal(0).study(yard.survey, "Apart")
     mapped = {role: {t.colour.hex() for t in yard.survey.tokens if apart.mapping.get(token_key(t) or "") == role}
-              for role in (r.name for r in apart.roles)}  # fmt: skip
+              for role in (r.id for r in apart.roles)}  # fmt: skip
     assert mapped["quiet"] == {"#8c8a78"}
 
 
@@ -105,7 +214,7 @@ def test_merges_are_counted_before_they_are_taken(yard: KnownSite, study: Study)
     effect = merge_effect(yard, study)
     assert effect.joining >= 1 and effect.become >= 1
     taken = editing.take_merges(study, yard.survey.tokens)
-    assert {role.name for role in taken.roles if role.taken} >= {"quiet"}
+    assert {role.id for role in taken.roles if role.taken} >= {"quiet"}
     after = yard.read(taken)
     assert after.hard - yard.read(study).hard == effect.harder - effect.easier
     assert merge_effect(yard, taken).shifted == 0, "taken already: nothing shifts any more"
@@ -121,10 +230,10 @@ def test_colours_and_places_move_between_roles(yard: KnownSite, study: Study) ->
     assert (name, with_own.role(name).label) == ("lamp-yellow", "Lamp yellow")
     assert editing.add_role(with_own, "Lamp yellow!", "#fff")[1] == "lamp-yellow-2"
     gone = editing.remove_role(moved, "quiet", "text", is_answered=True)
-    assert "quiet" not in {role.name for role in gone.roles} and "quiet" not in gone.mapping.values()
+    assert "quiet" not in {role.id for role in gone.roles} and "quiet" not in gone.mapping.values()
     ordered = editing.order_roles(study, ["accent", "text"])
-    assert [role.name for role in ordered.roles[:2]] == ["accent", "text"]
-    assert sorted(r.name for r in ordered.roles) == sorted(r.name for r in study.roles)
+    assert [role.id for role in ordered.roles[:2]] == ["accent", "text"]
+    assert sorted(r.id for r in ordered.roles) == sorted(r.id for r in study.roles)
 
 
 REFUSED: dict[str, tuple[Callable[[Study], object], str]] = {
@@ -133,7 +242,7 @@ REFUSED: dict[str, tuple[Callable[[Study], object], str]] = {
     "add no colour": (lambda s: editing.add_role(s, "Own", "blurple"), "blurple"),
     "rename what is not there": (lambda s: editing.rename_role(s, "nowhere", "x"), "no role"),
     "rename to nothing": (lambda s: editing.rename_role(s, "text", ""), "needs a name"),
-    "remove in use without an answer": (lambda s: editing.remove_role(s, "text", None, False), "say which role"),
+    "remove in use without an answer": (lambda s: editing.remove_role(s, "text", None, False), "Say which colour"),
     "remove into itself": (lambda s: editing.remove_role(s, "text", "text", True), "of itself"),
 }
 
@@ -160,7 +269,7 @@ def test_a_study_is_carried_over_to_what_the_site_has_become(yard: KnownSite, st
     page = YARD["index.html"].replace("Kept", "<em>Kept</em>")
     after = known_site({**YARD, "index.html": page, path: text})
     owned = study.with_values({"link": "#123456"})
-    carried = carry_over(owned, yard.survey.tokens, after.survey.tokens, propose(after.survey))
+    carried = carry_over(owned, yard.survey.tokens, after.survey.tokens, after.proposal())
     assert (carried.joined, carried.gone) == (joined, gone)
     assert carried.study.role("link").value == "#123456"
     keys = {token_key(t): t for t in after.survey.tokens}

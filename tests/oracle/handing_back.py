@@ -59,7 +59,7 @@ def vivid(study: Study) -> Study:
     values = {}
     for n, role in enumerate(study.roles):
         r, g, b = colorsys.hls_to_rgb((n * 0.618034) % 1, 0.35 + 0.3 * ((n * 7) % count) / count, 0.95)
-        values[role.name] = f"#{int(r * 255):02x}{int(g * 255):02x}{int(b * 255):02x}"
+        values[role.id] = f"#{int(r * 255):02x}{int(g * 255):02x}{int(b * 255):02x}"
     return study.with_values(values)
 
 
@@ -68,7 +68,7 @@ def prove(browser: Browser, folder: Path) -> Proof:
     site = read_site(folder)
     contexts = [ContextKey(width, state) for width in WIDTHS for state in STATES]
     known = KnownSite(survey_site(site, contexts))
-    study = propose(known.survey).study(known.survey, "Proposed")
+    study = KnownSite(known.survey).first_study("Proposed")
     proof = Proof(folder.name)
     written = [token for token in known.survey.tokens if token.kind != "default"]
     proof.tokens = len(written)

@@ -9,7 +9,7 @@ import numpy as np
 
 from glaucon.core.colour.oklab import oklab_from_srgb
 from glaucon.core.colour.value import read_colour
-from glaucon.core.proposal.proposal import propose
+from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests.oracle import corpus
@@ -34,7 +34,7 @@ def folder_of(name: str) -> Path:
 def answers(name: str, said: dict[str, str | None]) -> dict[str, tuple[str, str, bool]]:
     """Return, for each role something was said of, (what was said, what is proposed, whether they agree)."""
     survey = survey_site(read_site(folder_of(name)))
-    proposed = {role.name: role.value for role in propose(survey).roles}
+    proposed = {role.id: role.value for role in KnownSite(survey).proposal().roles}
     found = {}
     for role, colour in said.items():
         if colour is not None:

@@ -103,8 +103,8 @@ def read_colour(text: str) -> Colour:
     colour = _srgb(given, mapped=_OPEN_SPACE.match(given) is not None) if given else None
     if colour is None:
         raise ColourError(
-            f"“{text.strip()[:60]}” is not a colour Glaucon can read; "
-            "write it like #1d5c7a, teal, rgb(29 92 122) or oklch(45% 0.08 235).",
+            f"“{text.strip()[:60]}” is not a colour Glaucon can read. "
+            "Write it like #1d5c7a, teal, rgb(29 92 122) or oklch(45% 0.08 235).",
             given=text,
         )
     return colour

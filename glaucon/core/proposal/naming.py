@@ -67,7 +67,8 @@ _STATE_PART = re.compile(r"::?[-\w]+(?:\([^)]*\))?")
 def readable(name: str) -> str:
     """Return a class, id or property name as words, "" where it tells nothing: "price-table" → "Price table"."""
     spaced = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", " ", name.strip("-_"))
-    words = [word.lower() for word in re.split(r"[\s\-_.:/]+", spaced) if word and not word.isdigit()]
+    parts = (part.rstrip("0123456789") for part in re.split(r"[\s\-_.:/]+", spaced))
+    words = [part.lower() for part in parts if part]
     telling = [word for word in words if word not in _GENERIC]
     if not telling or _UTILITY.fullmatch(name.lower()) or max(len(word) for word in telling) < 3 or len(words) > 5:
         return ""

@@ -17,6 +17,18 @@ _OLD_KINDS = ("accent-text", "background", "panel", "text", "heading", "quiet", 
 _SECTION = re.compile(r"ground-(\d+)(?:-(.+))?")
 _NOT_SHOWN = "No page shows it now"
 _MAIN_SITE_ROLES, _MAIN_COATS = 9, 6
+# what roles were called before anybody named them
+_OURS = re.compile(
+    r"(?:Background|Panel|Text|Heading|Quiet text|Link|Accent|Accent text|Line|Focus mark|Shadow)"
+    r"(?: \d+)?(?:, (?:pointed at|focused|pressed|visited))?(?: \d+)?(?: on [a-z -]+(?: \(\d+\))?)?"
+)
+_LABELS = {
+    "background": "Background", "panel": "Panel", "text": "Text", "heading": "Heading", "quiet": "Quiet text",
+    "link": "Link", "accent": "Buttons", "accent-text": "Button text", "line": "Line", "shadow": "Shadow",
+    "detail": "Detail",
+}  # fmt: skip
+_IN_COAT = {"quiet": "quiet text", "accent": "button", "accent-text": "button text"}
+_STATE_WORDS = {"hover": "hover", "focus": "focus", "active": "pressed", "visited": "visited"}
 _OLD_LABEL = re.compile(r"Ground: (.+?)(?: \(\d+\))?")
 
 
@@ -44,6 +56,7 @@ class _Lift:
         self._ids: dict[str, str] = {}
         self._coats: dict[str, str] = {}
         self._main: set[tuple[str, str | None]] = set()
+        self._labels: set[str] = set()
 
     def document(self) -> dict[str, Any]:
         for role in self._roles:
@@ -67,7 +80,7 @@ class _Lift:
         if section is None or section[2] is not None:
             return
         word = _OLD_LABEL.fullmatch(label)
-        text = f"{word[1][:60].capitalize()} sections" if word else label or name
+        text = f"{word[1][:60].capitalize()} section" if word else label or name
         known = set(self._coats.values())
         self._coats[f"ground-{section[1]}"] = text if text not in known else f"{text}, {self._value(name)}"
 
@@ -85,6 +98,8 @@ class _Lift:
         label = str(old.get("label", ""))
         if kind == "background" and coat is not None and state == "rest":
             label = self._coats[coat]
+        elif _OURS.fullmatch(label):
+            label = self._label(kind, coat, state, str(old.get("found", "")))
         return {
             **old, "id": id_, "kind": kind, "coat": coat, "state": state, "label": label[:80],
             "tier": "unseen" if is_unseen else self._tier(kind, coat, state, number),
@@ -92,7 +107,7 @@ class _Lift:
 
     def _tier(self, kind: str, coat: str | None, state: str, number: str) -> str:
         if state != "rest":
-            return "main" if (kind, coat) in self._main else "detail"
+            return "main" if (kind, coat) in self._main and not number else "detail"
         is_first = not number and kind not in ("detail", "shadow") and (kind, coat) not in self._main
         shown = list(self._coats)[:_MAIN_COATS]
         fits = coat in shown or (coat is None and sum(1 for _, c in self._main if c is None) < _MAIN_SITE_ROLES)
@@ -100,6 +115,14 @@ class _Lift:
             self._main.add((kind, coat))
             return "main"
         return "detail"
+
+    def _label(self, kind: str, coat: str | None, state: str, found: str) -> str:
+        """Return what a role is called today that its owner never named."""
+        base = f"{self._coats[coat]}: {_IN_COAT.get(kind, kind)}" if coat else _LABELS.get(kind, kind.capitalize())
+        label = base if state == "rest" else f"{base} ({_STATE_WORDS[state]})"
+        label = label if label not in self._labels else f"{label}, {found.upper()}"
+        self._labels.add(label)
+        return label
 
     def _free(self, id_: str) -> str:
         taken = set(self._ids.values())

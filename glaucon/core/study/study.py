@@ -43,6 +43,8 @@ class Study(BaseModel):
         ids, coats = [role.id for role in self.roles], [coat.id for coat in self.coats]
         if len(set(ids)) != len(ids):
             raise ValueError("two roles have the same id")
+        if len({id_.replace(".", "-") for id_ in ids}) != len(ids):
+            raise ValueError("two roles have ids that are the same in CSS, where dots become hyphens")
         if len(set(coats)) != len(coats):
             raise ValueError("two coats have the same id")
         if unknown := {role.coat for role in self.roles if role.coat is not None} - set(coats):

@@ -82,13 +82,13 @@ async function kept(): Promise<void> {
     <p v-if="trouble" role="alert">{{ trouble }}</p>
     <ul class="studies">
       <study-card
-        v-for="study in studies"
-        :key="study.number"
-        :study="study"
-        :compared="compared.includes(study.number)"
-        @step="(what, name) => step(study.number, what, name)"
-        @copy="copy(study.number)"
-        @compare="choose(study.number)"
+        v-for="one in studies"
+        :key="one.number"
+        :study="one"
+        :compared="compared.includes(one.number)"
+        @step="(what, name) => step(one.number, what, name)"
+        @copy="copy(one.number)"
+        @compare="choose(one.number)"
       />
     </ul>
     <make-studies @kept="kept" />
