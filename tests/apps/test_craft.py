@@ -92,7 +92,9 @@ def test_studies_are_copied_opened_compared_and_put_away(wren: Api, stranger: Ap
 def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -> None:
     made = wren.post(f"/sites/{yard}/made", {"colours": ["#7a3fe0"], "direction": 0}).json()
     ((role, value),) = made["given"].items()
-    assert made["values"][role] == value == "#7a3fe0" and "Your violet is on" in made["about"] and not made["is_blocked"]
+    assert (
+        made["values"][role] == value == "#7a3fe0" and "Your violet is on" in made["about"] and not made["is_blocked"]
+    )
     assert role != "accent", "the words of a button in focus would be lost"
     asked = {"colours": ["#7a3fe0"], "direction": 0, "places": {"accent": "#7a3fe0"}}
     wished = wren.post(f"/sites/{yard}/made", asked).json()

@@ -203,7 +203,7 @@ def test_brought_in_again_keeps_colours_and_tells_changes(
     values = {role["id"]: role["value"] for role in after["roles"]}
     assert {role["id"]: role["value"] for role in before["roles"]}.items() <= values.items()
     said = " ".join(wren.get(f"/sites/{slug}/found").json()["changes"])
-    for says in ("1 page is new: winter.html", "1 page has changed", "1 stylesheet has changed", "#b5179e"):
+    for says in ("1 page is new: winter.html", "1 page has changed", "1 stylesheet has changed", "#B5179E"):
         assert says in said, said
     # the same rule further down wears the same role: the text of the first page is as dark as it was made
     colours = {pair["text"]["colour"] for pair in wren.get(f"/sites/{slug}/roles/text").json()["pairs"]}

@@ -17,7 +17,6 @@ from playwright.sync_api import sync_playwright
 from glaucon.core.colour.value import Colour
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import nearest_for_role
-from glaucon.core.proposal.proposal import propose
 from glaucon.core.reading.counterparts import Counterparts
 from glaucon.core.reading.nearest import nearest_readable
 from glaucon.core.survey.model import ContextKey

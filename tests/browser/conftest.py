@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -41,10 +42,16 @@ def archive(tmp_path: Path, otterlock: Path) -> Path:
     return path
 
 
+def choose_zip(page: Page, archive: Path) -> None:
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Choose a .zip…").click()
+    chooser.value.set_files(archive)
+
+
 def bring(page: Page, archive: Path) -> None:
-    """Bring an archive from the shelf, past the three looks, and wait for its bench."""
-    page.get_by_label("Archive of the site").set_input_files(archive)
-    page.get_by_role("button", name="The colours found").click()
-    page.get_by_role("button", name="Keep each colour").click()
-    page.get_by_role("button", name="To the bench").click()
+    """Bring an archive from the shelf, past its three screens, and wait for its bench."""
+    choose_zip(page, archive)
+    page.get_by_role("button", name="See the colours found").click()
+    page.get_by_role("button", name=re.compile("^Keep all")).click()
+    page.get_by_role("button", name="Go to the bench").click()
     page.get_by_role("heading", name="Hard to read").wait_for()

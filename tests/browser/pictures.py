@@ -42,10 +42,10 @@ def palette(page: Page) -> None:
 
 def ways_out(page: Page) -> None:
     release(page)
-    page.get_by_role("button", name="Take the colours to where").click()
+    page.get_by_role("button", name="Download for my own host").click()
     page.get_by_role("dialog").get_by_text("An add-on stylesheet").click()
-    page.get_by_role("button", name="Read it again").click()
-    page.get_by_text("come out as promised").wait_for()
+    page.get_by_role("button", name="Check this download").click()
+    page.get_by_text("are as promised").wait_for()
 
 
 def bench(page: Page) -> None:
@@ -55,7 +55,7 @@ def bench(page: Page) -> None:
 
 def tray(page: Page) -> None:
     bench(page)
-    page.locator('[data-role="quiet"]').click()
+    page.locator('[data-tile="quiet"]').click()
     page.locator(".MixTray").get_by_role("button", name="Use").wait_for()
 
 
@@ -66,7 +66,7 @@ def release(page: Page) -> None:
 
 def studies(page: Page) -> None:
     page.goto(f"{SITE}/studies")
-    entry = page.get_by_label("A colour to make it from")
+    entry = page.get_by_label("Colour")
     entry.fill("#7a3fe0")
     entry.press("Enter")
     page.locator(".GivenColours button").wait_for()
@@ -81,8 +81,8 @@ def compare(page: Page) -> None:
     page.get_by_role("heading", name="Hard to read").wait_for()
     page.goto(f"{SITE}/studies")
     for place in (0, 1):
-        page.locator(".StudyCard").nth(place).get_by_role("button", name="compare").click()
-    page.get_by_role("button", name="Compare the two").click()
+        page.locator(".StudyCard").nth(place).get_by_role("button", name="Compare").click()
+    page.get_by_role("button", name="Compare these two").click()
     page.locator(".CompareColumn").first.wait_for()
 
 

@@ -25,28 +25,28 @@ def shelf(page: Page) -> None:
 
 
 def came_in(page: Page) -> None:
-    page.get_by_role("link", name="Brought in").click()
-    page.get_by_role("heading", name="9 pages came in").wait_for()
+    page.get_by_role("link", name="Site", exact=True).click()
+    page.get_by_role("heading", name="9 pages with").wait_for()
 
 
 def found(page: Page) -> None:
-    page.get_by_role("link", name="Brought in").click()
+    page.get_by_role("link", name="Site", exact=True).click()
     page.get_by_role("link", name="2 Colours found").click()
     page.locator(".FoundBar button").first.click()
     page.locator(".PlacesPanel li").first.wait_for()
 
 
 def palette(page: Page) -> None:
-    page.get_by_role("link", name="Brought in").click()
-    page.get_by_role("link", name="3 Palette").click()
+    page.get_by_role("link", name="Site", exact=True).click()
+    page.get_by_role("link", name="3 What each colour is for").click()
     page.locator(".PaletteRow .chip").first.click()
 
 
 def ways_out(page: Page) -> None:
     release(page)
-    page.get_by_role("button", name="Take the colours to where").click()
-    page.get_by_role("dialog").get_by_text("Custom properties alone").click()
-    page.get_by_role("button", name="Copy it all").wait_for()
+    page.get_by_role("button", name="Download for my own host").click()
+    page.get_by_role("dialog").get_by_text("Only the variables").click()
+    page.get_by_role("button", name="Copy all").wait_for()
     page.wait_for_timeout(400)
 
 
@@ -55,7 +55,7 @@ def bench(page: Page) -> None:
 
 
 def tray(page: Page) -> None:
-    page.locator('[data-role="quiet"]').click()
+    page.locator('[data-tile="quiet"]').click()
     page.get_by_role("region", name="Mix Quiet text").get_by_role("button", name="Use").wait_for()
 
 
@@ -67,17 +67,17 @@ def release(page: Page) -> None:
 def studies(page: Page) -> None:
     page.get_by_role("link", name="Studies").click()
     page.locator(".starting li").first.wait_for()
-    page.get_by_role("radio", name="A picture").check()
+    page.get_by_role("radio", name="Picture").check()
     page.get_by_role("button", name="Colours of img/heron.jpg").click()
     page.locator(".PictureColours .bar button").first.wait_for()
 
 
 def compare(page: Page) -> None:
     page.get_by_role("link", name="Studies").click()
-    page.locator(".StudyCard").first.get_by_role("button", name="copy").click()
+    page.locator(".StudyCard").first.get_by_role("button", name="Copy").click()
     for place in (0, 1):
-        page.locator(".StudyCard").nth(place).get_by_role("button", name="compare").click()
-    page.get_by_role("button", name="Compare the two").click()
+        page.locator(".StudyCard").nth(place).get_by_role("button", name="Compare").click()
+    page.get_by_role("button", name="Compare these two").click()
     page.get_by_role("table").wait_for()
 
 
@@ -88,20 +88,20 @@ def sheet(page: Page) -> None:
 
 
 def mend_all(page: Page) -> None:
-    page.get_by_role("button", name="Mend all…").click()
-    page.get_by_role("button", name="Take it").wait_for(timeout=40_000)
+    page.get_by_role("button", name="Fix all…").click()
+    page.get_by_role("button", name="Apply", exact=True).wait_for(timeout=40_000)
 
 
 def swap(page: Page) -> None:
-    page.locator('[data-role="heading"]').click()
+    page.locator('[data-tile="heading"]').click()
     page.get_by_role("button", name="Swap…").click()
     page.get_by_role("dialog").get_by_role("checkbox").first.wait_for()
     page.wait_for_timeout(400)
 
 
 def tie(page: Page) -> None:
-    page.locator('[data-role="heading"]').click()
-    page.get_by_role("button", name="Tie to…").click()
+    page.locator('[data-tile="heading"]').click()
+    page.get_by_role("button", name="Follow…").click()
     page.get_by_role("dialog").get_by_label("Follows").wait_for()
     page.wait_for_timeout(400)
 

@@ -14,17 +14,18 @@ from playwright.sync_api import Page, expect
 
 from glaucon.standin.host import hosting
 from tests.apps.conftest import zipped
+from tests.browser.conftest import choose_zip
 
 QUIET = "rgb(140, 138, 120)"
 
 
 def test_three_looks_end_on_the_bench(desk: Page, archive: Path) -> None:
-    desk.get_by_label("Archive of the site").set_input_files(archive)
-    expect(desk.get_by_role("heading", name=re.compile("^9 pages came in, with 301 texts"))).to_be_visible()
+    choose_zip(desk, archive)
+    expect(desk.get_by_role("heading", name=re.compile("^9 pages with 301 texts"))).to_be_visible()
     expect(desk.get_by_text("Words inside pictures are not checked.")).to_be_visible()
 
     # the colours found: where one stands, and what sliding joins
-    desk.get_by_role("button", name="The colours found").click()
+    desk.get_by_role("button", name="See the colours found").click()
     joins = desk.locator(".effect")
     expect(joins).to_contain_text("colours join others")
     as_it_is = joins.inner_text()
@@ -32,11 +33,11 @@ def test_three_looks_end_on_the_bench(desk: Page, archive: Path) -> None:
     places = desk.get_by_role("complementary", name="#22302B")
     expect(places.get_by_text("css/site.css, line 4")).to_be_visible()
     expect(places.get_by_text("body { margin: 0; background: #fbf7ef; color: #22302b;")).to_be_visible()
-    slider = desk.get_by_role("slider", name=re.compile("^How different"))
+    slider = desk.get_by_role("slider", name=re.compile("^How alike"))
     slider.focus()
     for _ in range(3):
         slider.press("ArrowLeft")
-    expect(desk.get_by_text("Treat as one: only the same")).to_be_visible()
+    expect(desk.get_by_text("Merge colours that look: the same")).to_be_visible()
     expect(joins).not_to_have_text(as_it_is)
     for _ in range(2):
         slider.press("ArrowRight")
@@ -47,7 +48,7 @@ def test_three_looks_end_on_the_bench(desk: Page, archive: Path) -> None:
     dialog = desk.get_by_role("dialog")
     frame = dialog.locator("iframe").nth(1).content_frame
     quiet = frame.locator("footer small, .hint, .small").first
-    dialog.get_by_text("As it came").click()
+    dialog.get_by_text("Original").click()
     before = quiet.evaluate("e => getComputedStyle(e).color")
     dialog.get_by_text("With this palette").click()
     expect(quiet).to_have_css("color", QUIET)
@@ -56,7 +57,7 @@ def test_three_looks_end_on_the_bench(desk: Page, archive: Path) -> None:
     expect(desk.get_by_role("button", name="Undo")).to_be_disabled()
 
     # taken, named, a colour moved
-    desk.get_by_role("button", name="Take this palette").click()
+    desk.get_by_role("button", name="Use this palette").click()
     expect(desk.get_by_role("heading", name=re.compile("^The palette:"))).to_be_visible()
     row = desk.get_by_role("listitem").filter(has=desk.get_by_role("heading", name="Quiet text #8C8A78", exact=True))
     row.get_by_role("button", name="rename").click()
@@ -66,20 +67,20 @@ def test_three_looks_end_on_the_bench(desk: Page, archive: Path) -> None:
     row.get_by_role("button", name="#666666").click()
     row.get_by_label("Put #666666 under").select_option(label="Text")
     expect(row.get_by_role("button", name="#666666")).to_have_count(0)
-    desk.get_by_role("button", name="To the bench").click()
-    expect(desk.locator('[data-role="quiet"]')).to_contain_text("Small print")
+    desk.get_by_role("button", name="Go to the bench").click()
+    expect(desk.locator('[data-tile="quiet"]')).to_contain_text("Small print")
     expect(desk.locator(".PageMiniature iframe").first).to_be_visible()
 
 
 def test_handed_back_in_four_ways_and_read_again(desk: Page, archive: Path) -> None:
-    desk.get_by_label("Archive of the site").set_input_files(archive)
-    desk.get_by_role("button", name="The colours found").click()
-    desk.get_by_role("button", name="Take this palette").click()
-    desk.get_by_role("button", name="To the bench").click()
+    choose_zip(desk, archive)
+    desk.get_by_role("button", name="See the colours found").click()
+    desk.get_by_role("button", name="Use this palette").click()
+    desk.get_by_role("button", name="Go to the bench").click()
     desk.get_by_role("link", name="Release", exact=True).click()
-    desk.get_by_role("button", name="Take the colours to where").click()
+    desk.get_by_role("button", name="Download for my own host").click()
     dialog = desk.get_by_role("dialog")
-    dialog.get_by_label("only the files that differ").check()
+    dialog.get_by_label("Only the files that differ").check()
     expect(dialog.get_by_text("css/site.css")).to_be_visible()
     with desk.expect_download() as waiting:
         dialog.get_by_role("link", name="Download site.zip").click()
@@ -87,10 +88,10 @@ def test_handed_back_in_four_ways_and_read_again(desk: Page, archive: Path) -> N
     assert any(re.fullmatch(r"glaucon-[0-9a-f]{12}\.css", name) for name in archive_back.namelist())
     for way in ("The whole site", "An add-on stylesheet"):
         dialog.get_by_text(way, exact=True).click()
-        dialog.get_by_role("button", name="Read it again").click()
-        expect(dialog.get_by_text(re.compile(r"^All [\d,]+ texts on 9 pages come out as promised"))).to_be_visible()
+        dialog.get_by_role("button", name="Check this download").click()
+        expect(dialog.get_by_text(re.compile(r"^All [\d,]+ texts on 9 pages are as promised"))).to_be_visible()
     expect(dialog.locator("pre")).to_contain_text("Keep it after everything else")
-    dialog.get_by_text("Custom properties alone").click()
+    dialog.get_by_text("Only the variables").click()
     expect(dialog.locator("pre")).to_contain_text("--gl-quiet: #8c8a78;")
     dialog.get_by_text("Design Tokens", exact=True).click()
     expect(dialog.locator("pre")).to_contain_text('"colorSpace": "srgb"')
@@ -104,21 +105,21 @@ def outside(otterlock: Path, settings: Any) -> Iterator[str]:
 
 
 def test_by_address_and_again(desk: Page, outside: str) -> None:
-    field = desk.get_by_label("Address of the site")
+    field = desk.get_by_label("Web address")
     field.fill("http://127.0.0.1:1/")
-    desk.get_by_role("button", name="Fetch it").click()
+    desk.get_by_role("button", name="Read it").click()
     expect(desk.get_by_role("alert")).to_contain_text("private network")
-    desk.get_by_role("link", name="Back to the shelf").click()
+    desk.get_by_role("link", name="Back to your sites").click()
     field.fill(outside)
-    desk.get_by_role("button", name="Fetch it").click()
-    expect(desk.get_by_role("heading", name="9 pages came in, with 301 texts.")).to_be_visible()
+    desk.get_by_role("button", name="Read it").click()
+    expect(desk.get_by_role("heading", name="9 pages with 301 texts.")).to_be_visible()
     expect(desk.get_by_text(f"From {outside}/.")).to_be_visible()
-    desk.get_by_role("button", name="Fetch it from its address").click()
+    desk.get_by_role("button", name="Update from the web address").click()
     expect(desk.get_by_text("Every file is as it was.")).to_be_visible()
     desk.get_by_role("link", name="Release", exact=True).click()
-    desk.get_by_role("button", name="Take the colours to where").click()
-    desk.get_by_role("button", name="Have they arrived?").click()
-    expect(desk.get_by_text("come out as promised")).to_be_visible()
+    desk.get_by_role("button", name="Download for my own host").click()
+    desk.get_by_role("button", name="Check my live site").click()
+    expect(desk.get_by_text("are as promised")).to_be_visible()
 
 
 CANARY = """<!doctype html><title>Canary</title><meta http-equiv=refresh content="0;url=/canary-refresh">
@@ -147,13 +148,13 @@ def test_no_script_of_a_site_ever_runs(desk: Page, tmp_path: Path) -> None:
     # what the policy stops is a failed request too, but never leaves the browser
     desk.on("requestfailed", lambda request: asked.append(request.url) if request.failure != "csp" else None)
     desk.on("dialog", lambda dialog: (dialogs.append(dialog.message), dialog.dismiss()))
-    desk.get_by_label("Archive of the site").set_input_files(path)
-    desk.get_by_role("heading", name=re.compile("1 page came in")).wait_for()
+    choose_zip(desk, path)
+    desk.get_by_role("heading", name=re.compile("1 page with")).wait_for()
     slug = re.search(r"/sites/([\w-]+)/", desk.url)
     assert slug is not None
     for screen in ("came-in", "found", "palette", "bench", "release"):
         desk.goto(desk.url.split("/sites/")[0] + f"/sites/{slug[1]}/{screen}")
-        desk.get_by_role("link", name="Brought in").wait_for()
+        desk.get_by_role("link", name="Site", exact=True).wait_for()
         desk.wait_for_timeout(700)
     assert desk.evaluate("window.canary") is None
     assert dialogs == []

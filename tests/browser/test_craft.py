@@ -16,7 +16,6 @@ from glaucon.core.errors import StudyError
 from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.making.making import counterpart
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.proposal import propose
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests.browser.conftest import bring
@@ -25,11 +24,11 @@ from tests.oracle.server import serve
 
 
 def code(page: Page, role: str) -> str:
-    return page.locator(f'[data-role="{role}"] .code').inner_text().lower()
+    return page.locator(f'[data-tile="{role}"] .code').inner_text().lower()
 
 
 def set_colour(page: Page, role: str, label: str, value: str) -> None:
-    page.locator(f'[data-role="{role}"]').click()
+    page.locator(f'[data-tile="{role}"]').click()
     entry = page.get_by_label(f"Colour of {label}", exact=True)
     entry.fill(value)
     entry.press("Enter")
@@ -42,8 +41,8 @@ def test_picture_to_palette_to_released_site(
     desk.get_by_role("link", name="Studies").click()
     (tmp_path / "bad.png").write_bytes(b"no picture at all")
     (tmp_path / "hull.png").write_bytes(saved(painted(HULL), "PNG"))
-    desk.get_by_role("radio", name="A picture").check()
-    chooser = desk.get_by_label("A picture to take colours from")
+    desk.get_by_role("radio", name="Picture").check()
+    chooser = desk.get_by_label("Picture to take colours from")
     chooser.set_input_files(tmp_path / "bad.png")
     expect(desk.get_by_role("alert")).to_contain_text("no picture Glaucon can read")
     chooser.set_input_files(tmp_path / "hull.png")
@@ -56,7 +55,7 @@ def test_picture_to_palette_to_released_site(
     lens.press("Shift+ArrowRight")
     lens.press("Enter")
     expect(desk.locator(".GivenColours button")).to_have_count(1)
-    desk.get_by_role("button", name=re.compile("Take the . that a palette is made from")).click()
+    desk.get_by_role("button", name=re.compile("^Use these")).click()
     wanted = desk.get_by_label(re.compile("^What #.* is for$"))
     wanted.first.select_option(label="Accent")
     wanted.nth(1).select_option(label="Accent")  # one role wears one colour
@@ -81,41 +80,41 @@ def test_picture_to_palette_to_released_site(
 
 def test_a_tie_shows_on_the_rail_and_follows(desk: Page, archive: Path) -> None:
     bring(desk, archive)
-    desk.locator('[data-role="heading"]').click()
-    desk.get_by_role("button", name="Tie to…").click()
-    dialog = desk.get_by_role("dialog", name="Heading follows another role")
+    desk.locator('[data-tile="heading"]').click()
+    desk.get_by_role("button", name="Follow…").click()
+    dialog = desk.get_by_role("dialog", name="Let Heading follow another colour")
     dialog.get_by_label("Follows").select_option(label="Link")
     dialog.get_by_label("Lighter").fill("-8")
-    dialog.get_by_role("button", name="Tie it").click()
+    dialog.get_by_role("button", name="Follow", exact=True).click()
     expect(dialog).to_be_hidden()
-    expect(desk.locator('[data-role="heading"] .signs')).to_contain_text("Link")
+    expect(desk.locator('[data-tile="heading"] .signs')).to_contain_text("Link")
     tied = code(desk, "heading")
     assert tied != "#14342b"
     set_colour(desk, "link", "Link", "#7a1f5c")
-    expect(desk.locator('[data-role="heading"] .code')).not_to_have_text(tied)
+    expect(desk.locator('[data-tile="heading"] .code')).not_to_have_text(tied)
     heading = desk.locator(".PageMiniature iframe").first.content_frame.locator("h2").first
     now = code(desk, "heading")
     expect(heading).to_have_css("color", "rgb({}, {}, {})".format(*(int(now[i : i + 2], 16) for i in (1, 3, 5))))
-    desk.locator('[data-role="link"]').click()
-    desk.locator('[data-role="link"]').click()
-    desk.get_by_role("button", name="Tie to…").click()
-    dialog = desk.get_by_role("dialog", name="Link follows another role")
+    desk.locator('[data-tile="link"]').click()
+    desk.locator('[data-tile="link"]').click()
+    desk.get_by_role("button", name="Follow…").click()
+    dialog = desk.get_by_role("dialog", name="Let Link follow another colour")
     dialog.get_by_label("Follows").select_option(label="Heading")
-    dialog.get_by_role("button", name="Tie it").click()
+    dialog.get_by_role("button", name="Follow", exact=True).click()
     expect(dialog.get_by_role("alert")).to_contain_text("in a circle")
 
 
 def test_a_swap_shows_its_places_first_and_is_one_undo(desk: Page, archive: Path) -> None:
     bring(desk, archive)
-    desk.locator('[data-role="heading"]').click()
+    desk.locator('[data-tile="heading"]').click()
     desk.get_by_role("button", name="Swap…").click()
-    dialog = desk.get_by_role("dialog", name="Swap one colour for another, everywhere")
+    dialog = desk.get_by_role("dialog", name="Swap a colour everywhere")
     boxes = dialog.get_by_role("checkbox")
     expect(boxes.first).to_be_visible()
     count = boxes.count()
     boxes.first.uncheck()
     expect(dialog.get_by_role("status")).to_contain_text(f"{count} places found, {count - 1} chosen")
-    entry = dialog.get_by_label("The colour it becomes")
+    entry = dialog.get_by_label("New colour")
     entry.fill("#512a0f")
     entry.press("Enter")
     dialog.get_by_role("button", name=f"Swap {count - 1} places").click()
@@ -131,45 +130,45 @@ def test_two_studies_are_compared_on_all_pages(desk: Page, archive: Path) -> Non
     bring(desk, archive)
     desk.get_by_role("link", name="Studies").click()
     card = desk.locator(".StudyCard")
-    card.first.get_by_role("button", name="copy").click()
+    card.first.get_by_role("button", name="Copy").click()
     expect(card).to_have_count(2)
-    card.nth(1).get_by_role("button", name="Continue with it").click()
+    card.nth(1).get_by_role("button", name="Work on this one").click()
     set_colour(desk, "background", "Background", "#dfe9f2")
-    expect(desk.locator('[data-role="background"] .code')).to_have_text("#dfe9f2")
+    expect(desk.locator('[data-tile="background"] .code')).to_have_text("#dfe9f2")
     expect(desk.get_by_role("button", name="Undo")).to_be_enabled()
     desk.get_by_role("link", name="Studies").click()
     for place in (0, 1):
-        card.nth(place).get_by_role("button", name="compare").click()
-    desk.get_by_role("button", name="Compare the two").click()
+        card.nth(place).get_by_role("button", name="Compare").click()
+    desk.get_by_role("button", name="Compare these two").click()
     expect(desk.get_by_role("table")).to_contain_text("1 colour differs")
     for column, ground in ((0, "rgb(251, 247, 239)"), (1, "rgb(223, 233, 242)")):
         frame = desk.locator(".CompareColumn").nth(column).locator("iframe").first.content_frame
         expect(frame.locator("body")).to_have_css("background-color", ground)
-    desk.get_by_role("button", name="Continue with it").first.click()
-    expect(desk.locator('[data-role="background"] .code')).to_have_text("#fbf7ef")
+    desk.get_by_role("button", name="Work on this one").first.click()
+    expect(desk.locator('[data-tile="background"] .code')).to_have_text("#fbf7ef")
     # put away, asked once, and brought back
     desk.get_by_role("link", name="Studies").click()
-    card.nth(1).get_by_role("button", name="delete").click()
-    desk.get_by_role("button", name="delete First study, copy").click()
-    desk.get_by_role("button", name="bring it back").click()
-    expect(card.nth(1).get_by_role("button", name="Continue with it")).to_be_visible()
+    card.nth(1).get_by_role("button", name="Delete").click()
+    desk.get_by_role("button", name="Delete First study, copy").click()
+    desk.get_by_role("button", name="Restore").click()
+    expect(card.nth(1).get_by_role("button", name="Work on this one")).to_be_visible()
 
 
 def test_mend_all_with_a_lock_in_the_way(desk: Page, archive: Path) -> None:
     bring(desk, archive)
     hard = int(desk.locator("header .tag").inner_text())
-    desk.locator('[data-role="quiet"]').click()
+    desk.locator('[data-tile="quiet"]').click()
     desk.get_by_role("button", name="Lock", exact=True).click()
-    expect(desk.locator('[data-role="quiet"] .signs')).to_contain_text("locked")
+    expect(desk.locator('[data-tile="quiet"] .signs')).to_contain_text("locked")
     desk.get_by_role("button", name="Close the tray").click()
-    desk.get_by_role("button", name="Mend all…").click()
-    panel = desk.get_by_role("region", name="Mend all")
+    desk.get_by_role("button", name="Fix all…").click()
+    panel = desk.get_by_role("region", name="Fix all")
     expect(panel.get_by_text("while Quiet text is locked").first).to_be_visible(timeout=30_000)
     expect(panel.get_by_text("The least that would help: Quiet text becomes").first).to_be_visible()
     moves = panel.get_by_role("checkbox")
     count = moves.count()
     moves.first.uncheck()
-    panel.get_by_role("button", name=f"Take {count - 1} of them").click()
+    panel.get_by_role("button", name=f"Apply {count - 1} of them").click()
     expect(desk.locator("header .tag")).not_to_have_text(str(hard))
     assert int(desk.locator("header .tag").inner_text()) < hard
     assert code(desk, "quiet") == "#8c8a78"
@@ -179,15 +178,15 @@ def test_mend_all_with_a_lock_in_the_way(desk: Page, archive: Path) -> None:
 def test_a_spot_on_a_page_tells_its_role_and_the_rail_shows_places(desk: Page, archive: Path) -> None:
     bring(desk, archive)
     expect(desk.locator(".PageMiniature iframe").first.content_frame.locator("footer")).to_be_visible()
-    desk.get_by_role("button", name="What is painted here?").click()
+    desk.get_by_role("button", name="What colour is this?").click()
     page = desk.locator(".PageMiniature").first
     page.click(position={"x": 4, "y": 200})
-    panel = desk.get_by_role("status", name="What is painted there")
+    panel = desk.get_by_role("status", name="What colour is this?")
     expect(panel).to_contain_text(re.compile("Ground #[0-9A-F]{6}"))
     panel.get_by_role("button").first.click()
     expect(desk.locator(".MixTray")).to_be_visible()
     frame = desk.locator(".PageMiniature iframe").first.content_frame
-    desk.locator('[data-role="link"]').hover()
+    desk.locator('[data-tile="link"]').hover()
     veil = frame.locator("body > div[style*='evenodd']")
     expect(veil).to_have_count(1)
     desk.mouse.move(640, 10)
@@ -199,7 +198,7 @@ def test_dragging_keeps_up(desk: Page, archive: Path) -> None:
     """Show 7's figures, measured as they are; written to docs/performance.md by hand."""
     bring(desk, archive)
     desk.set_viewport_size({"width": 1600, "height": 1400})
-    desk.locator('[data-role="background"]').click()
+    desk.locator('[data-tile="background"]').click()
     desk.wait_for_timeout(1500)
     desk.evaluate(
         """() => {

@@ -36,7 +36,7 @@ def test_hatched_exactly_where_the_reading_fails(desk: Page, archive: Path, poin
     desk.on("requestfinished", lambda request: _note(request, asked, answers))
     for role in ROLES:
         with desk.expect_response(f"**/roles/{role}/among"):
-            desk.locator(f'[data-role="{role}"]').click()
+            desk.locator(f'[data-tile="{role}"]').click()
         expect(desk.locator(".ShadeField canvas")).to_be_visible()
     desk.wait_for_timeout(500)
     assert {one["role"] for one in asked} == set(ROLES)
@@ -55,7 +55,7 @@ def test_hatched_exactly_where_the_reading_fails(desk: Page, archive: Path, poin
 
     # what is drawn is what was answered: the first stretch of the lightness track
     role, body, reads = asked[-1]["role"], asked[-1]["colours"], answers[-1]
-    assert desk.locator(f'[data-role="{role}"]').is_visible() and len(body) == len(reads)
+    assert desk.locator(f'[data-tile="{role}"]').is_visible() and len(body) == len(reads)
     shares = (
         desk.locator(".TrackSlider")
         .first.locator(".hatch")

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from pytest_django.live_server_helper import LiveServer
 
-from tests.browser.conftest import bring
+from tests.browser.conftest import bring, choose_zip
 
 OLD_GROUND, NEW_GROUND = "rgb(251, 247, 239)", "rgb(63, 90, 82)"
 
@@ -32,7 +32,7 @@ def test_the_whole_job(desk: Page, live_server: LiveServer, archive: Path) -> No
     expect(card).to_have_count(0)
 
     # a ground that is darker than the words can bear
-    desk.get_by_role("group", name="Page").get_by_role("button", name="Background").click()
+    desk.get_by_role("group", name="Site colours").get_by_role("button", name="Background").click()
     entry = desk.get_by_label("Colour of Background")
     entry.fill("#3f5a52")
     entry.press("Enter")
@@ -49,7 +49,7 @@ def test_the_whole_job(desk: Page, live_server: LiveServer, archive: Path) -> No
     # the nearest readable words
     card.get_by_role("button", name=re.compile("^use it")).first.click()
     expect(card).to_have_count(0)
-    words = desk.locator('[data-role="heading"] .code').inner_text().lower()
+    words = desk.locator('[data-tile="heading"] .code').inner_text().lower()
     assert words != "#14342b", "the offer was for the words"
 
     # live
@@ -63,8 +63,10 @@ def test_the_whole_job(desk: Page, live_server: LiveServer, archive: Path) -> No
     assert (ground, seen) == (NEW_GROUND, _rgb(words))
 
     # and back
-    desk.get_by_role("listitem").filter(has_text="as brought in").get_by_role("button", name="take back").click()
-    expect(desk.get_by_text("The site is live as it was brought in.")).to_be_visible()
+    desk.get_by_role("listitem").filter(has_text="Original").get_by_role(
+        "button", name="Go back to this release"
+    ).click()
+    expect(desk.get_by_text("The original site is live.")).to_be_visible()
     assert colours(visitor, address) == (OLD_GROUND, "rgb(20, 52, 43)")
 
 
@@ -74,7 +76,7 @@ def _rgb(hex_: str) -> str:
 
 def test_drag_repaints_the_pages_before_anything_is_saved(desk: Page, archive: Path) -> None:
     bring(desk, archive)
-    desk.locator('[data-role="background"]').click()
+    desk.locator('[data-tile="background"]').click()
     track = desk.get_by_role("slider", name="Lightness", exact=True)
     box = track.bounding_box()
     assert box is not None
@@ -91,11 +93,11 @@ def test_drag_repaints_the_pages_before_anything_is_saved(desk: Page, archive: P
     expect(body).to_have_css("background-color", OLD_GROUND)
 
 
-@pytest.mark.parametrize(("state", "colour"), [("Pointed at", "rgb(200, 69, 43)"), ("At rest", "rgb(11, 92, 122)")])
+@pytest.mark.parametrize(("state", "colour"), [("Hover", "rgb(200, 69, 43)"), ("At rest", "rgb(11, 92, 122)")])
 def test_states_show_on_the_bench(desk: Page, archive: Path, state: str, colour: str) -> None:
     bring(desk, archive)
     link = desk.locator(".PageMiniature iframe").first.content_frame.get_by_role("link", name="See the boats")
-    desk.get_by_text("Pointed at", exact=True).click()
+    desk.get_by_text("Hover", exact=True).click()
     expect(link).to_have_css("color", "rgb(200, 69, 43)")
     desk.get_by_text(state, exact=True).click()
     expect(link).to_have_css("color", colour)
@@ -106,7 +108,7 @@ def test_two_windows_the_stale_one_is_told(desk: Page, archive: Path) -> None:
     other = desk.context.new_page()
     other.goto(desk.url)
     for page, role, value in ((other, "Background", "#ffeedd"), (desk, "Panel", "#ddeeff")):
-        page.get_by_role("group", name="Page").get_by_role("button", name=role).click()
+        page.get_by_role("group", name="Site colours").get_by_role("button", name=role).click()
         entry = page.get_by_label(f"Colour of {role}")
         entry.fill(value)
         entry.press("Enter")
@@ -114,21 +116,21 @@ def test_two_windows_the_stale_one_is_told(desk: Page, archive: Path) -> None:
     dialog = desk.get_by_role("dialog", name="These colours were changed in another window")
     dialog.get_by_role("button", name="Keep mine").click()
     expect(dialog).to_be_hidden()
-    expect(desk.locator('[data-role="background"] .code')).to_have_text("#ffeedd")
-    expect(desk.locator('[data-role="panel"] .code')).to_have_text("#ddeeff")
+    expect(desk.locator('[data-tile="background"] .code')).to_have_text("#ffeedd")
+    expect(desk.locator('[data-tile="panel"] .code')).to_have_text("#ddeeff")
 
 
 def test_what_is_refused_says_so_and_loses_nothing(desk: Page, archive: Path, tmp_path: Path) -> None:
     not_a_zip = tmp_path / "site.zip"
     not_a_zip.write_bytes(b"GIF89a")
-    desk.get_by_label("Archive of the site").set_input_files(not_a_zip)
+    choose_zip(desk, not_a_zip)
     expect(desk.get_by_role("alert")).to_have_text(re.compile("not a zip archive; pack the website’s|website's folder"))
-    desk.get_by_role("link", name="Back to the shelf").click()
+    desk.get_by_role("link", name="Back to your sites").click()
     bring(desk, archive)
-    desk.locator('[data-role="link"]').click()
+    desk.locator('[data-tile="link"]').click()
     entry = desk.get_by_label("Colour of Link", exact=True)
     entry.fill("blurple")
     entry.press("Enter")
-    expect(desk.get_by_role("alert").filter(has_text="blurple")).to_contain_text("write it like #1d5c7a")
+    expect(desk.get_by_role("alert").filter(has_text="blurple")).to_contain_text("Write it like #1d5c7a")
     expect(entry).to_have_value("blurple")
-    expect(desk.locator('[data-role="link"] .code')).to_have_text("#0b5c7a")
+    expect(desk.locator('[data-tile="link"] .code')).to_have_text("#0b5c7a")

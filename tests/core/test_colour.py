@@ -57,7 +57,7 @@ def test_colour_outside_srgb_is_brought_in_where_it_is_typed() -> None:
 
 @pytest.mark.parametrize("typed", ["", "#12", "#12345", "blurple", "rgb(1,2)", "url(x)", "currentColor", "#1d5c7a;}"])
 def test_what_is_no_colour_is_quoted_with_the_way_out(typed: str) -> None:
-    with pytest.raises(ColourError, match="write it like #1d5c7a") as refused:
+    with pytest.raises(ColourError, match="Write it like #1d5c7a") as refused:
         read_colour(typed)
     assert typed.strip()[:20] in str(refused.value)
 

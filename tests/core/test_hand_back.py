@@ -176,9 +176,7 @@ def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, 
     return status, said.out, said.err
 
 
-def test_colours_from_the_command_line(
-    capsys: pytest.CaptureFixture[str], otterlock: Path, tmp_path: Path
-) -> None:
+def test_colours_from_the_command_line(capsys: pytest.CaptureFixture[str], otterlock: Path, tmp_path: Path) -> None:
     kept = tmp_path / "study.json"
     status, out, _ = run(capsys, "colours", str(otterlock), "--format", "json", "--out-study", str(kept))
     report = json.loads(out)

@@ -18,7 +18,6 @@ from glaucon.core.exchange.audit import audit_survey
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.mending.mend_all import MendedAll, mend_all, spots_of
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.proposal import propose
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site

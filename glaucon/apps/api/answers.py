@@ -84,11 +84,7 @@ def _roles_out(site: Site, study: Study) -> list[RoleOut]:
 
 def _coats_out(site: Site, study: Study) -> list[CoatOut]:
     known = known_of(site)
-    of_role = known.tokens.tokens_of(study)
-    painters = known.survey.painters
-    found = []
-    for coat in study.coats:
-        numbers = [n for role in study.roles_of(coat.id) if role.is_background for n in of_role.get(role.id, [])]
-        sections = sum(one.elements for n in numbers for one in painters.get(n, {}).values())
-        found.append(CoatOut(id=coat.id, label=coat.label, came=coat.came, sections=sections))
-    return found
+    return [
+        CoatOut(id=coat.id, label=coat.label, came=coat.came, sections=known.sections_of(study, coat.id))
+        for coat in study.coats
+    ]

@@ -41,7 +41,7 @@ from glaucon.core.making.making import DIRECTIONS, counterpart, is_dark, make_st
 from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.making.starting import STARTING, starting_study
 from glaucon.core.reading.findings import Finding
-from glaucon.core.study.roles import STATES, Role
+from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.study.swap import places_of, swap
 
@@ -200,8 +200,7 @@ def _sheet_role(study: Study, role: Role) -> SheetRole:
 
 
 def _states(study: Study, role: Role) -> dict[str, str]:
-    states = ((state, study.first(role.kind, role.coat, state)) for state in STATES[1:])
-    return {state: one.colour.hex() for state, one in states if one is not None}
+    return {one.state: one.colour.hex() for one in study.roles if study.rest_of(one) == role}
 
 
 def _may_be_used(ratio: float) -> str:

@@ -27,7 +27,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.wording import percent
 
 _PATIENCE = 400  # boxes looked through for a proof: someone is waiting
-_SECONDS = 10.0
+_SECONDS = 7.0  # and a little to set up and to read the outcome: ten in all
 
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:

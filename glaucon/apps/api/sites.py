@@ -24,7 +24,6 @@ from glaucon.apps.studies.previews import preview_root
 router = Router(tags=["site"])
 
 
-
 @router.get("/samples", response=list[SampleOut], operation_id="getSamples")
 def get_samples(request: HttpRequest) -> list[SampleOut]:
     return [SampleOut(name=name, title=title, about=about) for name, (title, about) in sources.SAMPLES.items()]

@@ -63,13 +63,12 @@ def _role(known: KnownSite, study: Study, id_: str, shares: dict[str, float]) ->
 
 
 def _coat(known: KnownSite, study: Study, id_: str, shares: dict[str, float]) -> dict[str, Any]:
-    """Return a coat; `sections` counts the elements that paint its background."""
-    numbers = [n for r in study.roles_of(id_) if r.is_background for n in known.tokens.tokens_of(study).get(r.id, [])]
-    sections = sum(one.elements for n in numbers for one in known.survey.painters.get(n, {}).values())
     background = study.first("background", id_)
     coat = next(coat for coat in study.coats if coat.id == id_)
     share = shares.get(background.id, 0.0) if background is not None else 0.0
-    return {**coat.model_dump(mode="json"), "sections": sections, "share": round(share, 4)}
+    return {
+        **coat.model_dump(mode="json"), "sections": known.sections_of(study, id_), "share": round(share, 4),
+    }  # fmt: skip
 
 
 def _shares(known: KnownSite, study: Study) -> dict[str, float]:

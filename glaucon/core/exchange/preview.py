@@ -58,7 +58,7 @@ _DEFAULT_RULES = {
     "default-text": ":where(:root) {{ color: var({name}, canvastext) }}",
     "default-link": ":where(:any-link) {{ color: var({name}, linktext) }}",
     "default-visited": (
-        f':where(:visited, [{STATE_ATTRIBUTE}~="visited"] :any-link)' " {{ color: var({name}, visitedtext) }}"
+        f':where(:visited, [{STATE_ATTRIBUTE}~="visited"] :any-link) {{{{ color: var({{name}}, visitedtext) }}}}'
     ),
 }
 

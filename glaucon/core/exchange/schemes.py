@@ -25,13 +25,10 @@ def scheme_of(study: Study, other: Study) -> Scheme:
     """
     if is_dark(study) == is_dark(other):
         kind = "dark" if is_dark(other) else "light"
-        raise StudyError(
-            f"“{study.name}” and “{other.name}” are both {kind}. Choose a light and a dark one."
-        )
+        raise StudyError(f"“{study.name}” and “{other.name}” are both {kind}. Choose a light and a dark one.")
     values = {role.id: role for role in other.roles}
     roles = tuple(
-        role.model_copy(update={"value": values[role.id].value}) if role.id in values else role
-        for role in study.roles
+        role.model_copy(update={"value": values[role.id].value}) if role.id in values else role for role in study.roles
     )
     beside = study.model_copy(update={"name": other.name, "roles": roles})
     return Scheme("dark" if is_dark(other) else "light", beside)

@@ -91,9 +91,7 @@ def make_study(
     if not 1 <= len(given) <= MOST_GIVEN:
         raise StudyError(f"Give one to {MOST_GIVEN} colours; {len(given)} were given.")
     if not 0 <= direction < len(DIRECTIONS):
-        raise StudyError(
-            f"There are {len(DIRECTIONS)} directions. Choose one of them, not number {direction + 1}."
-        )
+        raise StudyError(f"There are {len(DIRECTIONS)} directions. Choose one of them, not number {direction + 1}.")
     colours = [colour.with_alpha(1.0).rounded() for colour in given]
     fixed = {study.role(name).id: colour.with_alpha(1.0).rounded() for name, colour in (wished or {}).items()}
     return _made(site or Parts(known, study), DIRECTIONS[direction], colours, fixed, whose)

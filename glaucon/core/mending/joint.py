@@ -78,11 +78,15 @@ class Variable:
     weight: float
     candidates: Candidates
     follow: Callable[[Floats], Floats] | None = None
+    _worn: Floats | None = field(default=None, init=False, repr=False)
 
     def worn(self, places: Numbers) -> Floats:
         """Return the colours of the variable's roles at some candidates, shape (n, roles, 3)."""
-        first = self.candidates.colours[places]
-        return first[:, None, :] if self.follow is None else self.follow(first)
+        if self.follow is None:
+            return self.candidates.colours[places][:, None, :]
+        if self._worn is None:  # asked for again and again, and what follows takes mapping into sRGB
+            self._worn = self.follow(self.candidates.colours)
+        return self._worn[places]
 
 
 @dataclass(slots=True)

@@ -82,7 +82,7 @@ class Palette:
         found.is_button = self._is_button(found)
         found.is_landmark = any(p.is_landmark and p.landmark in ("header", "nav", "footer", "aside") for p in painters)
         found.is_section = not found.is_button and (
-            found.is_landmark or any(_is_section(painter, painted) for painter, painted in painters.items())
+            found.is_landmark or any(is_section(painter, painted) for painter, painted in painters.items())
         )
         return found
 
@@ -109,8 +109,9 @@ _SECTION_TAGS = frozenset(
 )
 
 
-def _is_section(painter: Painter, painted: Painted) -> bool:
+def is_section(painter: Painter, painted: Painted) -> bool:
     """Return whether what paints a background is a band, a column, a card or the like and no badge or table cell."""
     if painter.tag in ("a", "button", "input", "select", "textarea", "span", "td", "th", "tr", "kbd", "code", "mark"):
         return False
-    return bool(painter.heading) or painter.tag in _SECTION_TAGS or painted.characters >= 40 * painted.elements
+    is_telling = painter.is_landmark or bool(painter.heading) or painter.tag in _SECTION_TAGS
+    return is_telling or painted.characters >= 40 * painted.elements

@@ -12,6 +12,7 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.covering import covered_share
 from glaucon.core.proposal.entries import Proposal
 from glaucon.core.proposal.found import FoundColour, found_colours
+from glaucon.core.proposal.grouping import is_section
 from glaucon.core.proposal.proposal import propose
 from glaucon.core.proposal.reproposal import reproposed
 from glaucon.core.proposal.usage import PairingUse, RoleUse, TokenUse, pairing_uses, rest_weights, role_uses, token_uses
@@ -100,6 +101,14 @@ class KnownSite:
     def covers(self, study: Study) -> float:
         """Return the share of the painted site that a study's short palette colours, 0 to 1."""
         return covered_share(study.as_found(), self.as_found, self.weights)
+
+    def sections_of(self, study: Study, coat: str) -> int:
+        """Return how many sections of the site have a coat: what paints its background, small things aside."""
+        of_role = self.tokens.tokens_of(study)
+        numbers = [n for r in study.roles_of(coat) if r.is_background for n in of_role.get(r.id, [])]
+        painted = [item for n in numbers for item in self.survey.painters.get(n, {}).items()]
+        sections = sum(found.elements for painter, found in painted if is_section(painter, found))
+        return sections or sum(found.elements for _, found in painted)
 
     def role_uses(self, study: Study) -> dict[str, RoleUse]:
         """Return what each role of a study mostly does."""

@@ -314,7 +314,8 @@ class _Proposer:
 
     def _lines(self, tokens: list[int]) -> None:
         marks = [n for n in tokens if self._survey.tokens[n].property.startswith("outline")]
-        self._put_equal(tokens)
+        # the border of a button goes with the button, not with some text that happens to have its colour
+        self._put_equal(tokens, [e for e in self._entries if e.kind == "link" or e.kind in BACKGROUND_KINDS])
         groups = self._palette.cluster([n for n in tokens if n not in self._entry_of and n not in marks], ALIKE_LINES)
         for place, group in enumerate(sorted(groups, key=lambda g: -g.weight)):
             is_first = place == 0
@@ -329,9 +330,10 @@ class _Proposer:
         for group in self._palette.cluster([n for n in tokens if n not in self._entry_of], ALIKE_LINES):
             self._add(group, "shadow", "Shadows and glows.")
 
-    def _put_equal(self, tokens: list[int]) -> None:
+    def _put_equal(self, tokens: list[int], entries: list[Entry] | None = None) -> None:
+        some = self._entries if entries is None else entries
         for number in tokens:
-            same = next((e for e in self._entries if e.state == "rest" and self._is_equal(e, number)), None)
+            same = next((e for e in some if e.state == "rest" and self._is_equal(e, number)), None)
             if same is not None:
                 self._put(same, [number])
 

@@ -192,4 +192,3 @@ def split_counterparts(counterparts: Counterparts) -> tuple[tuple[int, ...], tup
     first = sorted({int(p) for p in counterparts.pairing[by_dark]})
     second = sorted({int(p) for p in counterparts.pairing[by_light]} - set(first))
     return tuple(first), tuple(second)
-

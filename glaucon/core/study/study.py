@@ -89,8 +89,7 @@ class Study(BaseModel):
         """Return the role at rest that a state's role belongs to; None for a role at rest, or where there is none."""
         if role.state == "rest":
             return None
-        own = next((rest for rest in self.roles if f"{rest.id}.{role.state}" == role.id), None)
-        return own or self.first(role.kind, role.coat)
+        return next((rest for rest in self.roles if f"{rest.id}.{role.state}" == role.id), None)
 
     def roles_of(self, coat: str | None) -> list[Role]:
         """Return the roles of a coat, or the site's own."""

@@ -63,7 +63,7 @@ const effect = computed(() => {
     : "no text becomes hard to read";
   return {
     joins: `${count(joining, "colour")} ${joining === 1 ? "is" : "are"} merged with others`,
-    reads: worse + (easier ? `, ${easier} become readable` : ""),
+    reads: worse + (easier ? `, ${easier} ${easier === 1 ? "becomes" : "become"} readable` : ""),
   };
 });
 const heading = computed(() => {

@@ -33,20 +33,28 @@ const KINDS: [string, (role: Role) => boolean][] = [
   ["Shadows and the rest", (role) => role.kind === "shadow" || role.kind === "detail"],
 ];
 const groups = computed(() => [
-  { label: "Site", about: "The colours of the whole site.", roles: all(rail.value.site), isOpen: true },
+  {
+    label: "Site",
+    about: "The colours of the whole site, with their states.",
+    number: rail.value.site.length,
+    roles: all(rail.value.site),
+    isOpen: true,
+  },
   ...rail.value.coats.map((one) => ({
     label: one.coat.label,
     about: `${count(one.coat.sections, "section")}. What is not listed here follows the site.`,
+    number: one.tiles.length,
     roles: all(one.tiles),
     isOpen: true,
   })),
   ...KINDS.map(([label, fits]) => ({
     label: `Details: ${label.toLowerCase()}`,
     about: "",
+    number: undefined,
     roles: all(rail.value.details).filter(fits),
     isOpen: false,
   })),
-  { label: "In the files, on no page", about: "", roles: unseen.value, isOpen: false },
+  { label: "In the files, on no page", about: "", number: undefined, roles: unseen.value, isOpen: false },
 ]);
 
 async function add(): Promise<void> {
@@ -69,7 +77,7 @@ async function open(role: string): Promise<void> {
       <details v-if="group.roles.length" :open="group.isOpen" class="group">
         <summary>
           <h2>{{ group.label }}</h2>
-          <span class="soft">{{ count(group.roles.length, "colour") }}. {{ group.about }}</span>
+          <span class="soft">{{ count(group.number ?? group.roles.length, "colour") }}. {{ group.about }}</span>
         </summary>
         <ol>
           <palette-row v-for="role in group.roles" :key="role.id" :role="role" @open="open(role.id)" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElRadioButton, ElRadioGroup } from "element-plus";
-import { useEventListener } from "@vueuse/core";
+import { useMagicKeys } from "@vueuse/core";
 import { computed, onMounted, ref, shallowRef, watch } from "vue";
 import client, { ask, type Plan, sentence } from "@/api/client";
 import BeforeAfter from "@/parts/release/BeforeAfter.vue";
@@ -79,12 +79,12 @@ watch(
 
 // holding B shows what was before
 let parted = 0.5;
-useEventListener(window, "keydown", (event: KeyboardEvent) => {
-  if (event.key !== "b" || event.repeat || event.ctrlKey || event.metaKey) return;
-  parted = edge.value;
-  edge.value = 1;
+const { b } = useMagicKeys();
+watch(b!, (isHeld) => {
+  if (isHeld && document.activeElement?.matches("input, textarea")) return;
+  if (isHeld) parted = edge.value;
+  edge.value = isHeld ? 1 : parted;
 });
-useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" && (edge.value = parted));
 </script>
 
 <template>

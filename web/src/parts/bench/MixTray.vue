@@ -121,7 +121,6 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
         {{ count(use.places, "place") }} on {{ count(use.pages, "page") }}. {{ role.reason }}
       </p>
       <p v-else class="soft">{{ role.reason }}</p>
-      <mix-tray-acts :role="role" />
     </div>
 
     <div class="column tracks">
@@ -179,6 +178,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
         <p v-if="nearest.other_hue" class="soft">No shade of its own hue is readable here, so the hue changes.</p>
       </template>
       <p v-else class="soft">No colour is readable on everything it is seen with. Change the background instead.</p>
+      <mix-tray-acts :role="role" />
     </div>
 
     <button type="button" class="close" @click="emit('close')">
@@ -191,7 +191,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
 .MixTray {
   position: relative;
   display: grid;
-  grid-template-columns: minmax(230px, 1.1fr) minmax(270px, 1.7fr) 250px minmax(180px, 1fr) minmax(180px, 0.9fr);
+  grid-template-columns: minmax(218px, 1fr) minmax(290px, 1.6fr) 236px minmax(186px, 0.9fr) minmax(238px, 1fr);
   height: 262px;
   border-top: 2px solid var(--ink);
   background: var(--panel);

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ElButton } from "element-plus";
+import { useClipboard } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import type { Role } from "@/api/client";
 import SwapDialog from "@/parts/bench/SwapDialog.vue";
@@ -32,13 +33,10 @@ watch(
   (hex) => note(hex),
 );
 
+const { copy: write, copied } = useClipboard({ legacy: true });
 async function copy(): Promise<void> {
-  try {
-    await navigator.clipboard.writeText(value.value);
-    said.value = "Copied.";
-  } catch {
-    said.value = `Your browser does not allow copying here. The code is ${value.value}.`;
-  }
+  await write(value.value);
+  said.value = copied.value ? "Copied." : `Your browser does not allow copying here. The code is ${value.value}.`;
 }
 
 const use = (hex: string) => study.save({ [props.role.id]: hex });
@@ -48,9 +46,9 @@ const use = (hex: string) => study.save({ [props.role.id]: hex });
   <div class="MixTrayActs">
     <p class="sides">
       <button type="button" :disabled="before === value" :title="`Back to ${before}`" @click="use(before)">
-        <i :style="{ background: before }" data-specimen />before
+        <i :style="{ background: before }" data-specimen /> Before
       </button>
-      <span><i :style="{ background: value }" data-specimen />now</span>
+      <span><i :style="{ background: value }" data-specimen /> Now</span>
     </p>
     <p v-if="recent.length" class="recent" aria-label="Recent" role="group">
       <button
@@ -102,7 +100,10 @@ const use = (hex: string) => study.save({ [props.role.id]: hex });
   font-size: 12px;
 }
 .sides > * {
-  display: grid;
+  display: flex;
+  gap: 4px;
+  align-items: center;
+  margin-right: 8px;
   padding: 0;
   border: 0;
   background: none;
@@ -113,8 +114,9 @@ const use = (hex: string) => study.save({ [props.role.id]: hex });
   text-decoration: underline;
 }
 .sides i {
-  width: 60px;
-  height: 26px;
+  width: 26px;
+  height: 18px;
+  box-shadow: inset 0 0 0 1px #0003;
 }
 .recent button {
   width: 17px;

@@ -2,7 +2,7 @@
 import { computed, nextTick, useTemplateRef } from "vue";
 import PaletteRailCoat from "@/parts/bench/PaletteRailCoat.vue";
 import PaletteRailTile from "@/parts/bench/PaletteRailTile.vue";
-import { railOf, tileOf } from "@/logic/roles";
+import { lookOf, railOf, tileOf, type Tile } from "@/logic/roles";
 import { count } from "@/logic/words";
 import { useStudy } from "@/stores/study";
 import { useView } from "@/stores/view";
@@ -69,6 +69,12 @@ async function fold(): Promise<void> {
   focus(back);
 }
 
+/** Backgrounds, text, buttons and lines stand a little apart. */
+function part({ role }: Tile): string {
+  if (role.kind === "accent" || role.kind === "accent-text") return "accent";
+  return lookOf(role);
+}
+
 const choose = (id: string) => (selected.value = chosen.value === id ? null : id);
 const kinds = computed(() => rail.value.details.slice(0, 3).map((tile) => tile.role.label.toLowerCase()));
 </script>
@@ -94,8 +100,9 @@ const kinds = computed(() => rail.value.details.slice(0, 3).map((tile) => tile.r
     <template v-else>
       <div class="group" role="group" aria-label="Site colours" :style="{ flexGrow: rail.site.length }">
         <palette-rail-tile
-          v-for="tile in rail.site"
+          v-for="(tile, place) in rail.site"
           :key="tile.role.id"
+          :class="{ starts: place > 0 && part(tile) !== part(rail.site[place - 1]!) }"
           :tile="tile"
           :chosen="tile.role.id === chosen"
           :tabindex="tile.role.id === reachable ? 0 : -1"
@@ -145,6 +152,9 @@ const kinds = computed(() => rail.value.details.slice(0, 3).map((tile) => tile.r
   gap: 1px;
   min-width: 0;
   background: var(--rule);
+}
+.starts {
+  margin-left: 5px;
 }
 .wide {
   overflow-x: auto;

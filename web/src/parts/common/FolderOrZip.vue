@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElProgress } from "element-plus";
-import { ref, useTemplateRef } from "vue";
+import { useFileDialog } from "@vueuse/core";
+import { ref } from "vue";
 import { filesOfDrop, packed } from "@/logic/packing";
 
 /** A site's folder or .zip, chosen or dropped; a folder is packed here before it is sent. */
@@ -8,8 +9,6 @@ defineProps<{ sending: number | null; label?: string }>();
 const emit = defineEmits<{ archive: [archive: File]; refused: [why: unknown] }>();
 const isOver = ref(false);
 const isPacking = ref(false);
-const zip = useTemplateRef<HTMLInputElement>("zip");
-const folder = useTemplateRef<HTMLInputElement>("folder");
 
 async function pack(files: { path: string; file: File }[]): Promise<void> {
   const only = files.length === 1 ? files[0] : undefined;
@@ -29,11 +28,15 @@ async function drop(event: DragEvent): Promise<void> {
   if (event.dataTransfer) await pack(await filesOfDrop(event.dataTransfer));
 }
 
-async function choose(input: HTMLInputElement | null): Promise<void> {
-  const files = [...(input?.files ?? [])].map((file) => ({ path: file.webkitRelativePath || file.name, file }));
-  if (input) input.value = "";
+const zip = useFileDialog({ accept: ".zip,application/zip", multiple: false, reset: true });
+const folder = useFileDialog({ directory: true, reset: true });
+
+async function choose(chosen: FileList | null): Promise<void> {
+  const files = [...(chosen ?? [])].map((file) => ({ path: file.webkitRelativePath || file.name, file }));
   if (files.length) await pack(files);
 }
+zip.onChange((files) => void choose(files));
+folder.onChange((files) => void choose(files));
 </script>
 
 <template>
@@ -48,27 +51,9 @@ async function choose(input: HTMLInputElement | null): Promise<void> {
     <p v-else-if="isPacking" role="status">Packing the folder…</p>
     <template v-else>
       <p>Drop your site's folder or .zip here.</p>
-      <input
-        ref="zip"
-        type="file"
-        accept=".zip,application/zip"
-        class="unseen"
-        tabindex="-1"
-        aria-label="Your site as .zip"
-        @change="choose(zip)"
-      />
-      <input
-        ref="folder"
-        type="file"
-        webkitdirectory
-        class="unseen"
-        tabindex="-1"
-        aria-label="Your site's folder"
-        @change="choose(folder)"
-      />
       <div class="acts">
-        <el-button :type="label ? 'primary' : 'default'" @click="zip?.click()">Choose a .zip…</el-button>
-        <el-button @click="folder?.click()">Choose a folder…</el-button>
+        <el-button :type="label ? 'primary' : 'default'" @click="zip.open()">Choose a .zip…</el-button>
+        <el-button @click="folder.open()">Choose a folder…</el-button>
       </div>
     </template>
   </div>
