@@ -55,3 +55,12 @@ def bring(page: Page, archive: Path) -> None:
     page.get_by_role("button", name=re.compile("^Keep all")).click()
     page.get_by_role("button", name="Go to the bench").click()
     page.get_by_role("heading", name="Hard to read").wait_for()
+
+
+def choose(page: Page, label: str, option: str) -> None:
+    """Choose from a list of colours, opened by keyboard."""
+    field = page.get_by_role("combobox", name=label, exact=True)
+    expect(page.locator(".el-select-dropdown").locator("visible=true")).to_have_count(0)
+    field.focus()
+    field.press("ArrowDown")
+    page.locator(f"#{field.get_attribute('aria-controls')}").get_by_role("option", name=option, exact=True).click()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 import pytest
@@ -51,7 +52,7 @@ def ways_out(page: Page) -> None:
 
 
 def bench(page: Page) -> None:
-    page.get_by_role("button", name="use it").first.wait_for()
+    page.locator(".FindingCard").get_by_role("button", name=re.compile("^Apply")).first.wait_for()
 
 
 def tray(page: Page) -> None:
@@ -67,7 +68,7 @@ def release(page: Page) -> None:
 def studies(page: Page) -> None:
     page.get_by_role("link", name="Studies").click()
     page.locator(".starting li").first.wait_for()
-    page.get_by_role("radio", name="Picture").check()
+    page.get_by_text("Picture", exact=True).click()
     page.get_by_role("button", name="Colours of img/heron.jpg").click()
     page.locator(".PictureColours .bar button").first.wait_for()
 
@@ -102,7 +103,7 @@ def swap(page: Page) -> None:
 def tie(page: Page) -> None:
     page.locator('[data-tile="heading"]').click()
     page.get_by_role("button", name="Follow…").click()
-    page.get_by_role("dialog").get_by_label("Follows").wait_for()
+    page.get_by_role("dialog").get_by_label("Lighter").wait_for()
     page.wait_for_timeout(400)
 
 

@@ -47,7 +47,7 @@ def test_the_whole_job(desk: Page, live_server: LiveServer, archive: Path) -> No
         expect(body).to_have_css("background-color", NEW_GROUND)
 
     # the nearest readable words
-    card.get_by_role("button", name=re.compile("^use it")).first.click()
+    card.get_by_role("button", name=re.compile("^Apply .* to Heading")).first.click()
     expect(card).to_have_count(0)
     words = desk.locator('[data-tile="heading"] .code').inner_text().lower()
     assert words != "#14342b", "the offer was for the words"

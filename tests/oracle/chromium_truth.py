@@ -70,7 +70,7 @@ class TrueRun:
     @property
     def is_uniform(self) -> bool:
         """Return whether all pixels under the words are the same, two steps aside."""
-        return len(self.background) > 0 and int(np.ptp(self.background, axis=0).max()) <= 2
+        return len(self.ground) > 0 and int(np.ptp(self.ground, axis=0).max()) <= 2
 
 
 @contextmanager

@@ -12,6 +12,7 @@ from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.errors import StudyError
 from glaucon.core.study.editing import add_role, move_tokens
+from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study, token_key
 from glaucon.core.study.wearing import Wearing
 
@@ -45,7 +46,8 @@ def places_of(mapped: Wearing, study: Study, colour: Colour, within: float = 0.0
 def swap(study: Study, mapped: Wearing, keys: Iterable[str], to: Colour) -> Study:
     """Return the study with the chosen tokens in another colour.
 
-    A role that is chosen whole takes the colour; of one chosen in part the places come under a role of their own.
+    A role of which most is chosen takes the colour, and what is left of it comes under a role of its own; of a role
+    chosen in lesser part it is the chosen places that do.
     Raises: StudyError: nothing chosen.
     """
     wanted = set(keys)
@@ -53,16 +55,27 @@ def swap(study: Study, mapped: Wearing, keys: Iterable[str], to: Colour) -> Stud
         raise StudyError("No place is chosen. Tick those to change.")
     for role, chosen in _by_role(study, wanted).items():
         origin = study.role(role) if role is not None else None
-        if origin is not None and chosen == {key for key, id_ in study.mapping.items() if id_ == role}:
-            study = study.with_values({origin.id: css_text(to.with_alpha(origin.colour.alpha))}, take=True)
+        rest = {key for key, id_ in study.mapping.items() if id_ == role} - chosen if origin is not None else set()
+        if origin is None or len(rest) >= len(chosen):
+            label = f"{origin.label}, swapped" if origin is not None else "Swapped"
+            study, id_ = _split(study, mapped, chosen, origin, label, f"{role or 'own'}.swapped")
+            study = study.with_values({id_: to.with_alpha(1.0).hex()}, take=True)
             continue
-        label = f"{origin.label}, swapped" if origin is not None else "Swapped"
-        found = next(t for t in mapped.tokens if token_key(t) in chosen).colour.with_alpha(1.0)
-        study, id_ = add_role(
-            study, label[:80], found.hex(), f"{role or 'own'}.swapped", like=origin, reason="Swapped by you."
-        )
-        study = move_tokens(study, sorted(chosen), id_).with_values({id_: to.with_alpha(1.0).hex()}, take=True)
+        if rest:
+            study, id_ = _split(study, mapped, rest, origin, f"{origin.label}, kept", f"{role}.kept")
+            if origin.taken:
+                study = study.with_values({id_: origin.value}, take=True)
+        study = study.with_values({origin.id: css_text(to.with_alpha(origin.colour.alpha))}, take=True)
     return study
+
+
+def _split(
+    study: Study, mapped: Wearing, keys: set[str], origin: Role | None, label: str, wish: str
+) -> tuple[Study, str]:
+    """Return the study with some tokens under a new role, still in the colours they have, and that role's id."""
+    found = next(t for t in mapped.tokens if token_key(t) in keys).colour.with_alpha(1.0)
+    study, id_ = add_role(study, label[:80], found.hex(), wish, like=origin, reason="Parted from the rest by a swap.")
+    return move_tokens(study, sorted(keys), id_), id_
 
 
 def _by_role(study: Study, keys: Iterable[str]) -> dict[str | None, set[str]]:

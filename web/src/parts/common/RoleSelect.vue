@@ -42,6 +42,7 @@ const groups = computed(() => {
     filterable
     :aria-label="label"
     :placeholder="placeholder"
+    :empty-values="extras.some((one) => one.value === '') ? [null, undefined] : undefined"
     append-to="#dialogs"
   >
     <el-option v-for="one in extras" :key="one.value" :value="one.value" :label="one.label" />
