@@ -38,7 +38,7 @@ FRESH = (
     RealSite(
         "bamboo-css", "pages with one small stylesheet", "npm", "bamboo.css", "1.4.0",
         "sha512-6jiEzRZ0n1GfbLuw2Tf37cJd+lcYjFxl43VH78+sixMnKFG3YorlvC95kddqYtWeMK6zmBV4PrPEkwVf4vXwgw==",
-        "package/demo", r".+\.html", 6,
+        "package", r"demo/.+\.html", 6,
     ),
     RealSite(
         "gutenberg-css", "print stylesheet's own pages", "npm", "gutenberg-css", "0.7.0",

@@ -12,6 +12,7 @@ from glaucon.core.mending.mend_all import MendedAll, hopeless, mend_all
 from glaucon.core.study.roles import Kind
 from glaucon.core.study.study import Study
 
+_SECONDS = 0.7  # of one try: the draft that is kept has been searched well enough by then
 _MOST_TRIES = 6  # roles tried for one colour
 
 
@@ -92,7 +93,7 @@ class _Tries:
         start = begun(parts.study, self.direction.name, values)
         is_free = kept == "none" or chroma_of(self.given[0]) < GREY
         floors = {} if is_free else _floors(parts, start, places, kept == "main")
-        mended = mend_all(parts.known, start, list(places), floors=floors, most_boxes=0, is_draft=True)
+        mended = mend_all(parts.known, start, list(places), floors=floors, most_boxes=0, is_draft=True, seconds=_SECONDS)
         failing = {pairing for one in mended.left for pairing in one.pairings}
         failing -= hopeless(parts.known, start, failing)
         return Placed(dict(places), start, mended, len(parts.known.index.runs_of(sorted(failing))))
@@ -137,7 +138,9 @@ def _roles_for(
 
 def _order(parts: Parts, direction: Direction) -> list[str]:
     """Return the roles in the order in which a direction wants given colours on them."""
-    names = [role.id for role in parts.study.roles if role.id in parts.uses]
+    # a given colour is to be seen: what the short palette holds goes before any detail
+    roles = sorted(parts.study.roles, key=lambda role: role.tier != "main")
+    names = [role.id for role in roles if role.id in parts.uses]
     fills = [name for name in names if parts.uses[name].kind == "background"]
     plain = [name for name in fills if not parts.grounds.get(name)]  # never words themselves
     at_rest = {name for name in fills if parts.roles[name].state == "rest"}

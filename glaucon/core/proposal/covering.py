@@ -24,17 +24,23 @@ def covered_share(study: Study, readings: Readings, weights: Floats) -> float:
     total = float(weights[counted].sum())
     if total == 0:
         return 1.0
-    text, background = oklab_from_srgb(readings.words), oklab_from_srgb(readings.ground)
+    covered = is_covered(study, readings.words, readings.ground)
+    return float(weights[counted & covered].sum()) / total
+
+
+def is_covered(study: Study, text: Floats, background: Floats) -> NDArray[np.bool_]:
+    """Return for each pair of colours, sRGB in rows of three, whether one set of the short palette has both."""
+    text_lab, background_lab = oklab_from_srgb(text), oklab_from_srgb(background)
     site = study.short_roles()
     sets = [site] + [
         [*site, *(r for r in study.roles_of(coat.id) if r.tier == "main" and r.state == "rest")]
         for coat in study.short_coats()
     ]
-    covered = np.zeros(len(weights), dtype=bool)
+    covered = np.zeros(len(text_lab), dtype=bool)
     for place, roles in enumerate(sets):
         backgrounds = [r for r in roles if r.is_background and (place == 0 or r.coat is not None)]
-        covered |= _near(text, roles) & _near(background, backgrounds)
-    return float(weights[counted & covered].sum()) / total
+        covered |= _near(text_lab, roles) & _near(background_lab, backgrounds)
+    return covered
 
 
 def _near(lab: Floats, roles: list[Role]) -> NDArray[np.bool_]:
