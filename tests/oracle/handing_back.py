@@ -1,4 +1,4 @@
-"""Proves what is handed back against Chromium: python -m tests.oracle.handing_back [--real] [--write] [NAME …]
+"""Proves what is handed back against Chromium: python -m tests.oracle.handing_back [--real|--fresh] [--write] [NAME …]
 
 Share of colour tokens under roles; pixels of the site with every mapped token behind a custom property of no value
 yet; texts and grounds with every role set to a vivid colour of its own, by the recoloured site and by the add-on.
@@ -30,6 +30,7 @@ from tests.oracle import corpus
 from tests.oracle.__main__ import explained, write
 from tests.oracle.agreement import Tally, compare_page
 from tests.oracle.chromium_truth import picture_of, true_runs
+from tests.oracle.fresh import FRESH
 from tests.oracle.server import serve
 
 WIDTHS = (1280, 390)
@@ -182,10 +183,14 @@ def main() -> None:
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("names", nargs="*")
     options.add_argument("--real", action="store_true", help="the real sites, not the own ones")
+    options.add_argument("--fresh", action="store_true", help="the sites nothing was built against")
     options.add_argument("--write", action="store_true", help="put the table into docs/handing-back.md")
     chosen = options.parse_args()
-    folders = [corpus.fetch(site) for site in corpus.REAL] if chosen.real else corpus.own_sites()
-    folders = [folder for folder in folders if not chosen.names or folder.name in chosen.names]
+    which = "fresh" if chosen.fresh else "real" if chosen.real else "own"
+    sites = {"fresh": FRESH, "real": corpus.REAL, "own": ()}[which]
+    folders = [corpus.fetch(one) for one in sites if not chosen.names or one.name in chosen.names]
+    if which == "own":
+        folders = [one for one in corpus.own_sites() if not chosen.names or one.name in chosen.names]
     lines = [f"| {' | '.join(HEADINGS)} |", f"|{'---|' * len(HEADINGS)}"]
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
@@ -202,7 +207,7 @@ def main() -> None:
                     print(way, explained(wrong, 6), sep="\n", flush=True)
         browser.close()
     if chosen.write:
-        write("real" if chosen.real else "own", "\n".join(lines) + "\n", DOCUMENT)
+        write(which, "\n".join(lines) + "\n", DOCUMENT)
 
 
 if __name__ == "__main__":

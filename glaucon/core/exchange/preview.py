@@ -178,7 +178,7 @@ def _shown_in_state(name: str) -> str:
     if name == "link":
         return f':link:where(:not([{STATE_ATTRIBUTE}~="visited"] *))'
     attribute = f'[{STATE_ATTRIBUTE}~="{_ANSWERS[name]}"]'
-    target = f"{attribute} :any-link" if name == "visited" else f"{attribute} *"
+    target = f"{attribute} :where(:any-link)" if name == "visited" else f"{attribute} *"
     return f":is(:{name}, {attribute}, {target})"
 
 

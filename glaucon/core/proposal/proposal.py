@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 
+from glaucon.core.proposal.covering import COVERED
 from glaucon.core.proposal.entries import Entry, Proposal
 from glaucon.core.proposal.grouping import Group, Palette, Surface
 from glaucon.core.proposal.labels import labelled
@@ -151,7 +152,8 @@ class _Proposer:
 
         for surface in sorted(surfaces, key=rank, reverse=True):
             least = _A_SECTION if surface.is_section else _A_FILL
-            if surface.is_button or rank(surface) < least * self._total:
+            weight = rank(surface) if surface.is_section else surface.weight
+            if surface.is_button or weight < least * self._total:
                 continue
             near = next((c for c in self._coats if self._is_one_coat(c, surface)), None)
             if near is None and len(self._coats) < MOST_COATS:
@@ -350,19 +352,28 @@ class _Proposer:
                 if e.tier == "detail" and e.coat is None and e.home is None and e.kind in ("text", "link")
                 and e.state == "rest" and e.group.weight > 0.01 * self._total
             ),
-            key=lambda e: -e.group.weight,
+            key=lambda e: (self._is_held(e), -e.group.weight),
         )  # fmt: skip
         for entry in free:
             main = [e for e in self._entries if e.tier == "main" and e.coat is None and e.state == "rest"]
             if len(main) >= MOST_SITE_ROLES:
                 least = min((e for e in main if e.kind in _YIELDING), key=lambda e: e.group.weight, default=None)
-                if least is None or least.group.weight > 0.5 * entry.group.weight:
+                if least is None or least.group.weight > 0.5 * entry.group.weight or self._is_held(entry):
                     break
                 least.tier = "detail"
             entry.tier = "main"
         for entry in self._entries:
             if entry.coat is not None and entry.tier == "detail" and entry.group.weight > 0.002 * self._total:
                 entry.tier = "main"
+
+    def _is_held(self, entry: Entry) -> bool:
+        """Return whether the site's short palette has a text of this colour already, under another name."""
+        own = entry.group.tokens[0]
+        return any(
+            self._palette.distance(e.group.tokens[0], own) <= COVERED
+            for e in self._entries
+            if e is not entry and e.tier == "main" and e.coat is None and e.kind in TEXT_KINDS
+        )
 
     # states
 
