@@ -64,6 +64,14 @@ _UTILITY = re.compile(
 _STATE_PART = re.compile(r"::?[-\w]+(?:\([^)]*\))?")
 
 
+# what authors of stylesheets shorten
+_IN_FULL = {
+    "btn": "button", "nav": "navigation", "navbar": "navigation bar", "hljs": "code", "pre": "code", "bg": "background",
+    "desc": "description", "img": "picture", "thead": "table head", "tbl": "table", "msg": "message", "lbl": "label",
+    "dropdown": "drop-down", "txt": "text", "cta": "call to action", "hr": "rule", "blockquote": "quotation",
+}  # fmt: skip
+
+
 def readable(name: str) -> str:
     """Return a class, id or property name as words, "" where it tells nothing: "price-table" → "Price table"."""
     spaced = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", " ", name.strip("-_"))
@@ -72,7 +80,7 @@ def readable(name: str) -> str:
     telling = [word for word in words if word not in _GENERIC]
     if not telling or _UTILITY.fullmatch(name.lower()) or max(len(word) for word in telling) < 3 or len(words) > 5:
         return ""
-    text = " ".join(telling)
+    text = " ".join(dict.fromkeys(_IN_FULL.get(word, word) for word in telling))
     return f"{text[:1].upper()}{text[1:40]}"
 
 
