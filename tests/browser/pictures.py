@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
@@ -50,13 +51,20 @@ def ways_out(page: Page) -> None:
 
 def bench(page: Page) -> None:
     page.goto(f"{SITE}/bench")
-    page.get_by_role("button", name="use it").first.wait_for()
+    page.locator(".FindingCard").get_by_role("button", name="Apply").first.wait_for()
 
 
 def tray(page: Page) -> None:
     bench(page)
-    page.locator('[data-tile="quiet"]').click()
+    page.locator('[data-tile="link"]').click()
     page.locator(".MixTray").get_by_role("button", name="Use").wait_for()
+
+
+def coat(page: Page) -> None:
+    bench(page)
+    page.locator('[data-tile="coat hull"]').click()
+    page.locator('[data-tile="hull.link"]').click()
+    page.locator(".MixTray canvas").wait_for()
 
 
 def release(page: Page) -> None:
@@ -66,18 +74,18 @@ def release(page: Page) -> None:
 
 def studies(page: Page) -> None:
     page.goto(f"{SITE}/studies")
-    entry = page.get_by_label("Colour")
+    entry = page.get_by_label("Colour", exact=True)
     entry.fill("#7a3fe0")
     entry.press("Enter")
     page.locator(".GivenColours button").wait_for()
     page.get_by_role("button", name="Make palettes").click()
-    page.locator(".choices li").nth(3).wait_for(timeout=120_000)
+    page.locator(".choices li").nth(1).wait_for(timeout=180_000)
 
 
 def compare(page: Page) -> None:
     page.goto(f"{SITE}/studies")
     page.get_by_role("button", name="Tunnel mouth").click()
-    page.get_by_role("button", name="Keep “").click(timeout=60_000)
+    page.get_by_role("button", name=re.compile("^Keep “")).click(timeout=60_000)
     page.get_by_role("heading", name="Hard to read").wait_for()
     page.goto(f"{SITE}/studies")
     for place in (0, 1):
@@ -93,7 +101,8 @@ def sheet(page: Page) -> None:
 
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
-    "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
+    "bench-coat": coat, "release": release, "ways-out": ways_out, "studies": studies, "compare": compare,
+    "sheet": sheet,
 }  # fmt: skip
 
 
@@ -102,7 +111,7 @@ def prepare(page: Page) -> None:
     for step in (
         {"path": "study", "body": {"base": 1, "values": {"accent": "#b23a22"}}},
         {"path": "release", "body": {"base": 2}},
-        {"path": "study", "body": {"base": 2, "values": {"ground-2": "#0f3a4a", "ground-2-link": "#8fc7de"}}},
+        {"path": "study", "body": {"base": 2, "values": {"hull.background": "#0f3a4a", "hull.link": "#8fc7de"}}},
     ):
         page.evaluate(
             """async ([path, body]) => {

@@ -13,12 +13,11 @@ import tinycss2
 
 from glaucon.core.cascade.backgrounds import Size
 from glaucon.core.cascade.colours import DEFAULT_COLOURS, SYSTEM_COLOURS, as_system, significant
-from glaucon.core.cascade.containers import Containers, holds_in
 from glaucon.core.cascade.effects import Move
 from glaucon.core.cascade.expression import Current, Expression, Literal, resolve
 from glaucon.core.cascade.images import Gradient
 from glaucon.core.cascade.lengths import Extent, LengthContext, extent
-from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.media import Containers, Viewport, holds_in
 from glaucon.core.cascade.properties import INHERITED, INITIAL, Pending, parse_declaration
 from glaucon.core.cascade.rules import (
     AUTHOR,

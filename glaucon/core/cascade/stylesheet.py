@@ -15,8 +15,7 @@ from typing import Any
 import tinycss2
 
 from glaucon.core.cascade.colours import is_plain_colour, significant
-from glaucon.core.cascade.containers import ContainerQuery
-from glaucon.core.cascade.media import Viewport, media_matches, width_thresholds
+from glaucon.core.cascade.media import ContainerQuery, Viewport, media_matches, width_thresholds
 from glaucon.core.cascade.properties import (
     COLOUR_PROPERTIES,
     LONGHANDS,

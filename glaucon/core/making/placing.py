@@ -93,7 +93,9 @@ class _Tries:
         start = begun(parts.study, self.direction.name, values)
         is_free = kept == "none" or chroma_of(self.given[0]) < GREY
         floors = {} if is_free else _floors(parts, start, places, kept == "main")
-        mended = mend_all(parts.known, start, list(places), floors=floors, most_boxes=0, is_draft=True, seconds=_SECONDS)
+        mended = mend_all(
+            parts.known, start, list(places), floors=floors, most_boxes=0, is_draft=True, seconds=_SECONDS
+        )
         failing = {pairing for one in mended.left for pairing in one.pairings}
         failing -= hopeless(parts.known, start, failing)
         return Placed(dict(places), start, mended, len(parts.known.index.runs_of(sorted(failing))))

@@ -93,6 +93,8 @@ class _Labels:
         if entry.coat is not None:
             coat = self._background_of[id(entry.coat)].label
             own = "" if entry.is_chief else name_of_tokens(self._tokens(entry))
+            if own.lower() in coat.lower():  # "foot" says nothing more of a footer
+                own = ""
             return f"{coat}: {own[:1].lower()}{own[1:]}" if own else f"{coat} {IN_COAT.get(entry.kind, 'text')}"
         if entry.home is not None:
             of = self._background_of[id(entry.home)].label

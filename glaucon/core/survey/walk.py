@@ -15,9 +15,9 @@ from typing import Any
 
 from glaucon.core.cascade.colours import DEFAULT_COLOURS
 from glaucon.core.cascade.computed import Cascade, Style
-from glaucon.core.cascade.containers import Container, Containers, container_for
 from glaucon.core.cascade.expression import Current, Expression, Literal, Unknown, resolve
 from glaucon.core.cascade.hints import Hints
+from glaucon.core.cascade.media import Container, Containers, container_for
 from glaucon.core.cascade.rules import PageMatcher
 from glaucon.core.cascade.selectors import State
 from glaucon.core.cascade.stylesheet import Block

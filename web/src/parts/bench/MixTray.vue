@@ -249,6 +249,14 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
   line-height: 1;
   cursor: pointer;
 }
+@media (max-width: 1200px) {
+  .MixTray {
+    grid-template-columns: minmax(150px, 1fr) minmax(220px, 1.3fr) 200px minmax(150px, 0.9fr) minmax(190px, 1fr);
+  }
+  .column {
+    padding: 12px 10px;
+  }
+}
 @media (max-width: 900px) {
   .MixTray {
     grid-template-columns: 1fr;

@@ -73,7 +73,7 @@ const use = (hex: string) => study.save({ [props.role.id]: hex });
         @click="study.changeRole({ what: 'lock', role: role.id, is_locked: !role.locked })"
         >{{ role.locked ? "Unlock" : "Lock" }}</el-button
       >
-      <el-button size="small" @click="isTying = true">{{ role.tie ? "Change the tie…" : "Follow…" }}</el-button>
+      <el-button size="small" @click="isTying = true">Follow…</el-button>
       <el-button size="small" @click="isSwapping = true">Swap…</el-button>
     </p>
     <p v-if="follows" class="soft">Follows {{ follows }}. Choosing a colour stops that.</p>

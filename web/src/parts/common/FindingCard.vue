@@ -41,7 +41,7 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
       {{ finding.sample }}
     </p>
     <p v-else class="sample plain">{{ finding.sample }}</p>
-    <p>
+    <p class="pair">
       <read-mark :verdict="finding.verdict" :ratio="finding.ratio" tagged />
       <button
         v-if="finding.text.role || finding.background.role"
@@ -101,12 +101,15 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
 .plain {
   border: 1px dashed var(--edge);
 }
+.pair {
+  display: flex;
+  gap: 7px;
+  align-items: baseline;
+}
 .title {
   padding: 0;
   border: 0;
-  margin-left: 6px;
   background: none;
-  display: inline;
   font-weight: 700;
   text-align: left;
 }

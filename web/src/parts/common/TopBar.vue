@@ -49,6 +49,12 @@ async function leave(): Promise<void> {
 .gap {
   flex: 1;
 }
+@media (max-width: 1100px) {
+  .TopBar {
+    column-gap: 10px;
+    padding: 4px 12px;
+  }
+}
 .who {
   padding: 4px 2px;
   border: 0;
