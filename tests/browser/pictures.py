@@ -80,6 +80,7 @@ def studies(page: Page) -> None:
     page.locator(".GivenColours button").wait_for()
     page.get_by_role("button", name="Make palettes").click()
     page.locator(".choices li").nth(1).wait_for(timeout=180_000)
+    page.get_by_role("button", name="Stop").click()
 
 
 def compare(page: Page) -> None:

@@ -9,6 +9,7 @@ from playwright.sync_api import Browser
 
 from tests.oracle import corpus
 from tests.oracle.agreement import Tally
+from tests.oracle.fresh import FRESH
 from tests.oracle.handing_back import prove
 
 SLICE = ("variables",)
@@ -42,6 +43,6 @@ def test_handed_back_own_sites(browser: Browser, name: str) -> None:
 
 
 @pytest.mark.prove
-@pytest.mark.parametrize("site", corpus.REAL, ids=lambda site: site.name)
+@pytest.mark.parametrize("site", [*corpus.REAL, *FRESH], ids=lambda site: site.name)
 def test_handed_back_real_sites(browser: Browser, site: corpus.RealSite) -> None:
     hold(browser, corpus.fetch(site))
