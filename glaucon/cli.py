@@ -47,7 +47,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(prog="glaucon", description="Check and change a site's colours, so that every text can be read.")
+    parser = _Parser(prog="glaucon", description="Check and change a site's colours, so that every text is readable.")
     commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
     audit = commands.add_parser("audit", help="check every text of a site: can it be read?")
     audit.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
@@ -94,7 +94,7 @@ def _parser() -> argparse.ArgumentParser:
 
 def _width(text: str) -> int:
     if not text.isdigit() or not 100 <= int(text) <= 10_000:
-        raise argparse.ArgumentTypeError(f"“{text}” is no width. Give whole pixels from 100 to 10000")
+        raise argparse.ArgumentTypeError(f"“{text}” is not a width. Give whole pixels from 100 to 10000")
     return int(text)
 
 
@@ -131,7 +131,7 @@ def _states(text: str) -> list[str]:
     states = [part.strip() for part in text.split(",") if part.strip()]
     unknown = [state for state in states if state not in STATES]
     if unknown or not states:
-        raise argparse.ArgumentTypeError(f"“{text}” names no states; use some of {', '.join(STATES)}")
+        raise argparse.ArgumentTypeError(f"“{text}” is not a list of states. Use some of {', '.join(STATES)}")
     return states
 
 
@@ -180,7 +180,7 @@ def _read_study(path: Path) -> Study:
     except OSError as error:
         raise StudyError(f"“{path}” could not be read ({error.strerror}). Name a study file.") from error
     except json.JSONDecodeError as error:
-        raise StudyError(f"“{path}” is no study: it is not JSON ({error}).") from error
+        raise StudyError(f"“{path}” is not a study: it is not JSON ({error}).") from error
 
 
 def _document(study: Study) -> bytes:

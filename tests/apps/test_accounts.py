@@ -27,10 +27,10 @@ def test_sign_up_out_and_in_again() -> None:
 @pytest.mark.parametrize(
     ("path", "name", "password", "words"),
     [
-        ("/api/account", "wren", "long enough 7", "Somebody is called “wren” already"),
+        ("/api/account", "wren", "long enough 7", "The name “wren” is taken"),
         ("/api/account", "Sedge", "short", "too short"),
         ("/api/account", "Sedge", "password", "too common"),
-        ("/api/session", "wren", "wrong one", "do not go together"),
+        ("/api/session", "wren", "wrong one", "Wrong name or password"),
     ],
 )
 def test_what_cannot_be_is_said_in_a_sentence(wren: Api, path: str, name: str, password: str, words: str) -> None:

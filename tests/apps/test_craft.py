@@ -111,7 +111,7 @@ def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -
         ({"colours": ["reddish"]}, "“reddish” is not a colour"),
         ({"colours": ["red"], "direction": 99}, "There are 6 directions"),
         ({"colours": ["red"], "places": {"mast": "red"}}, "no role “mast”"),
-        ({"starting": "Winter sale"}, "no ready start “Winter sale”"),
+        ({"starting": "Winter sale"}, "no starting palette called “Winter sale”"),
     ):
         answer = wren.post(f"/sites/{yard}/made", body)
         assert answer.status_code == 422 and words in answer.json()["message"]
@@ -125,7 +125,7 @@ def test_pictures_palettes_and_the_sheet(wren: Api, yard: str) -> None:
     read = wren.client.post("/api/pictures/colours", {"picture": upload}).json()
     assert read["colours"][0]["colour"] == "#14342b"
     bad = wren.client.post("/api/pictures/colours", {"picture": SimpleUploadedFile("x.png", b"nothing")})
-    assert bad.status_code == 422 and "no picture" in bad.json()["message"]
+    assert bad.status_code == 422 and "cannot read that picture" in bad.json()["message"]
     assert wren.post("/palette/read", {"text": "#fff, teal #000"}).json()[0]["colour"] == "#ffffff"
     sheet = wren.get(f"/sites/{yard}/sheet").json()
     text = next(role for role in sheet["roles"] if role["id"] == "text")

@@ -44,7 +44,7 @@ def test_picture_to_palette_to_released_site(
     desk.get_by_text("Picture", exact=True).click()
     chooser = desk.get_by_label("Picture to take colours from")
     chooser.set_input_files(tmp_path / "bad.png")
-    expect(desk.get_by_role("alert")).to_contain_text("no picture Glaucon can read")
+    expect(desk.get_by_role("alert")).to_contain_text("cannot read that picture")
     chooser.set_input_files(tmp_path / "hull.png")
     bar = desk.locator(".PictureColours .bar button")
     expect(bar).to_have_count(3)

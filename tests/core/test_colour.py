@@ -95,7 +95,7 @@ def test_contrast_ratio_is_the_standards(one: str, other: str, ratio: float) -> 
 
 
 def test_contrast_of_a_translucent_colour_is_refused() -> None:
-    with pytest.raises(ValueError, match="composite"):
+    with pytest.raises(ValueError, match="Composite"):
         contrast_ratio(Colour(0, 0, 0, 0.5), Colour(1, 1, 1))
 
 

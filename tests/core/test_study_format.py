@@ -91,8 +91,8 @@ WRONG: dict[str, tuple[dict[str, Any], str]] = {
     "ids that become one in CSS": (
         {"format": 3, "name": "x", "roles": [{**ROLE, "id": "a.b"}, {**ROLE, "id": "a-b"}]}, "same in CSS",
     ),
-    "a coat that is not there": ({"format": 3, "name": "x", "roles": [{**ROLE, "coat": "footer"}]}, "no coat"),
-    "a place under nothing": ({"format": 3, "name": "x", "roles": [ROLE], "mapping": {"a.css@1": "link"}}, "no role"),
+    "a coat that is not there": ({"format": 3, "name": "x", "roles": [{**ROLE, "coat": "footer"}]}, "not a coat"),
+    "a place under nothing": ({"format": 3, "name": "x", "roles": [ROLE], "mapping": {"a.css@1": "link"}}, "not a colour of"),
     "sections, before there are any": (
         {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"page": "a.html"}}]}, "worn",
     ),

@@ -46,7 +46,7 @@ def get_session(request: HttpRequest) -> SessionOut:
 def sign_in(request: HttpRequest, credentials: Credentials) -> SessionOut:
     user = authenticate(request, username=credentials.name, password=credentials.password)
     if user is None:
-        raise Refused(422, "credentials", "That name and password do not go together; try again or sign up.")
+        raise Refused(422, "credentials", "Wrong name or password. Try again or sign up.")
     login(request, user)
     return _session(request)
 
@@ -63,7 +63,7 @@ def sign_up(request: HttpRequest, credentials: Credentials) -> SessionOut:
     users = get_user_model()
     name = credentials.name.strip()
     if users.objects.filter(username__iexact=name).exists():
-        raise Refused(422, "name-taken", f"Somebody is called “{name}” already; take another name or sign in.")
+        raise Refused(422, "name-taken", f"The name “{name}” is taken. Choose another name or sign in.")
     user = users(username=name)
     try:
         user.full_clean(exclude=["password"])

@@ -64,7 +64,7 @@ def address_source(text: str) -> str:
     text = text.strip()
     url = tidied(text if "://" in text else f"https://{text}") if text and " " not in text else None
     if url is None:
-        raise Refused(422, "address", f"“{text[:120]}” is no web address. Write it like https://your-site.example.")
+        raise Refused(422, "address", f"“{text[:120]}” is not a web address. Write it like https://your-site.example.")
     return url
 
 

@@ -53,7 +53,7 @@ class Revision(models.Model):
     def save(self, *args: object, **kwargs: object) -> None:
         """Write a new revision; an old one is never changed."""
         if self.pk is not None:
-            raise ValueError("a revision is immutable; make a new one")
+            raise ValueError("a revision is immutable. Make a new one")
         super().save(*args, **kwargs)  # type: ignore[arg-type]
 
     def read(self) -> core.Study:

@@ -59,7 +59,7 @@ class State:
         Raises: ValueError: if it is not one of STATES.
         """
         if name not in STATES:
-            raise ValueError(f"“{name}” is no state; use one of {', '.join(STATES)}")
+            raise ValueError(f"“{name}” is not a state. Use one of {', '.join(STATES)}")
         active = name == "active"
         return cls(name == "hover" or active, name == "focus" or active, active, name == "visited")
 

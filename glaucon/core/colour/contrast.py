@@ -38,7 +38,7 @@ def contrast_ratio(text: Colour, background: Colour) -> float:
     Raises: ValueError: if an alpha is below 1; composite the colour first.
     """
     if text.alpha < 1 or background.alpha < 1:
-        raise ValueError("contrast is defined for opaque colours; composite them first")
+        raise ValueError("contrast is defined for opaque colours. Composite them first")
     pair = relative_luminance(np.array([text.rgb, background.rgb]))
     return float(ratio_of_luminances(pair[0], pair[1]))
 

@@ -32,7 +32,7 @@ def read_palette(text: str) -> list[NamedColour]:
     Raises: ColourError: broken, without colours, or with too many.
     """
     if len(text.encode()) > MOST_BYTES:
-        raise ColourError("That palette is larger than 1 MB; a palette of up to 256 colours is far smaller.")
+        raise ColourError("That palette is larger than 1 MB. A palette of up to 256 colours is far smaller.")
     start = text.lstrip("\ufeff \t\r\n")
     if start.startswith("GIMP Palette"):
         found = _read_gpl(start)
@@ -42,10 +42,10 @@ def read_palette(text: str) -> list[NamedColour]:
         found = _read_codes(start)
     if not found:
         raise ColourError(
-            "No colour was found in that; give a Design Tokens file, a .gpl palette, or codes such as #0b5c7a, #f2c14e."
+            "No colour was found in that. Give a Design Tokens file, a .gpl palette, or codes such as #0b5c7a, #f2c14e."
         )
     if len(found) > MOST_COLOURS:
-        raise ColourError(f"That palette has {len(found):,} colours; Glaucon takes up to {MOST_COLOURS} at a time.")
+        raise ColourError(f"That palette has {len(found):,} colours. Glaucon takes up to {MOST_COLOURS} at a time.")
     return found
 
 
@@ -57,7 +57,7 @@ def _read_gpl(text: str) -> list[NamedColour]:
         row = _GPL_ROW.match(line)
         if row is None or any(int(level) > 255 for level in row.group(1, 2, 3)):
             raise ColourError(
-                f"Line {number} of that .gpl palette is no colour: “{line.strip()[:40]}”. Mend or drop it."
+                f"Line {number} of that .gpl palette is not a colour: “{line.strip()[:40]}”. Correct it or drop it."
             )
         red, green, blue = (int(level) / 255 for level in row.group(1, 2, 3))
         found.append(NamedColour((row.group(4) or "").strip()[:80], Colour(red, green, blue)))

@@ -37,7 +37,7 @@ def open_picture(data: bytes) -> Image.Image:
     Raises: ColourError: no picture, a broken or a huge one, or one with nothing to see.
     """
     if len(data) > MOST_BYTES:
-        raise ColourError("That picture is larger than 25 MB; save it smaller and choose it again.")
+        raise ColourError("That picture is larger than 25 MB. Save it smaller and choose it again.")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -45,7 +45,7 @@ def open_picture(data: bytes) -> Image.Image:
             if picture.width * picture.height > MOST_PIXELS:
                 raise ColourError(
                     f"That picture has {picture.width} by {picture.height} pixels, more than the 40 million that "
-                    "Glaucon takes; save it smaller and choose it again."
+                    "Glaucon takes. Save it smaller and choose it again."
                 )
             picture.draft("RGB", (2 * _SIDE, 2 * _SIDE))  # a JPEG is read at a part of its size
             picture.load()
@@ -53,9 +53,7 @@ def open_picture(data: bytes) -> Image.Image:
     except ColourError:
         raise
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, EOFError, Image.DecompressionBombError) as error:
-        raise ColourError(
-            "That file is no picture Glaucon can read, or it is broken; choose a PNG, JPEG, GIF or WebP."
-        ) from error
+        raise ColourError("Glaucon cannot read that picture. Choose a PNG, JPEG, GIF or WebP.") from error
 
 
 def _in_srgb(picture: Image.Image) -> Image.Image:
@@ -92,7 +90,7 @@ def main_colours(data: bytes, most: int = 8) -> list[PictureColour]:
     pixels = np.asarray(open_picture(data)).reshape(-1, 4)
     seen = pixels[pixels[:, 3] >= _SEEN, :3]
     if not len(seen):
-        raise ColourError("There is nothing to see in that picture: it is clear all over. Choose another one.")
+        raise ColourError("That picture is transparent all over. Choose another one.")
     cells = (seen >> (8 - _BITS)).astype(np.int64) @ np.array([1 << 2 * _BITS, 1 << _BITS, 1])
     _, place, counts = np.unique(cells, return_inverse=True, return_counts=True)
     lab = oklab_from_srgb(seen / 255)

@@ -51,7 +51,7 @@ def starting_study(known: KnownSite, study: Study, name: str) -> Made:
     """
     found = next((one for one in STARTING if one.name == name), None)
     if found is None:
-        raise StudyError(f"There is no ready start “{name}”. Choose one of those listed.")
+        raise StudyError(f"There is no starting palette called “{name}”. Choose one from the list.")
     direction = next(n for n, one in enumerate(DIRECTIONS) if one.name == found.direction)
     made = make_study(known, study, found.given, direction, whose="its")
     ours = {role.id for role in study.roles}

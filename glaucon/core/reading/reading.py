@@ -222,7 +222,7 @@ class CompiledPairings:
         Raises: ValueError: if `level` is neither AA nor AAA.
         """
         if level not in LEVELS:
-            raise ValueError(f"“{level}” is no level; use AA or AAA")
+            raise ValueError(f"“{level}” is not a level. Use AA or AAA")
         normal, large = LEVELS[level]
         required = np.where(self.exempt, np.nan, np.where(self.large, large, normal))
         found = self._empty(required, tokens)

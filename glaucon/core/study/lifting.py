@@ -43,7 +43,9 @@ def lifted(document: object) -> object:
     if format_ == 3:
         return document
     if format_ not in (1, 2):
-        raise StudyError(f"This study has format {format_}. This Glaucon reads formats up to 3; use a newer one.")
+        raise StudyError(
+            f"This study has format {format_}. This version of Glaucon reads formats up to 3. Use a newer version."
+        )
     roles = document.get("roles")
     if not isinstance(roles, list | tuple) or not all(isinstance(role, Mapping) for role in roles):
         return {**document, "format": 3}

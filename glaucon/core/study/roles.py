@@ -29,7 +29,7 @@ _ID = re.compile(r"[a-z][a-z0-9]*(?:[-.][a-z0-9]+)*")
 
 def _plain(id_: str) -> str:
     if not _ID.fullmatch(id_):
-        raise ValueError(f"“{id_}” is no id; use lower case letters, digits, hyphens, and dots between parts")
+        raise ValueError(f"“{id_}” is not an id. Use lower case letters, digits, hyphens, and dots between parts")
     return id_
 
 

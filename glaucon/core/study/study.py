@@ -48,9 +48,9 @@ class Study(BaseModel):
         if len(set(coats)) != len(coats):
             raise ValueError("two coats have the same id")
         if unknown := {role.coat for role in self.roles if role.coat is not None} - set(coats):
-            raise ValueError(f"a role belongs to the coat “{min(unknown)}”, which is no coat of this study")
+            raise ValueError(f"a role belongs to the coat “{min(unknown)}”, which is not a coat of this study")
         if lost := set(self.mapping.values()) - set(ids):
-            raise ValueError(f"a colour is mapped to “{min(lost)}”, which is no role of this study")
+            raise ValueError(f"a colour is mapped to “{min(lost)}”, which is not a colour of this study")
         try:
             in_order(self.ties, self.labels)
         except StudyError as error:

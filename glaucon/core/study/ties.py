@@ -83,11 +83,13 @@ def in_order(ties: Mapping[str, Tie], labels: Mapping[str, str]) -> Sequence[str
             return
         if name in open_:
             circle = " → ".join(labels.get(one, one) for one in [*open_[open_.index(name) :], name])
-            raise StudyError(f"These colours would follow each other in a circle: {circle}. Cut one of the ties first.")
+            raise StudyError(
+                f"These colours would follow each other in a circle: {circle}. Let one of them stop following first."
+            )
         open_.append(name)
         for origin in ties[name].origins:
             if origin not in labels:
-                raise StudyError(f"“{labels.get(name, name)}” follows “{origin}”, which is no role of this study.")
+                raise StudyError(f"“{labels.get(name, name)}” follows “{origin}”, which is not a colour of this study.")
             visit(origin)
         open_.pop()
         done.append(name)

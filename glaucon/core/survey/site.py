@@ -92,12 +92,12 @@ def read_site(path: Path) -> SiteFiles:
     if path.is_dir():
         return _read_folder(path)
     if not path.exists():
-        raise SiteError(f"“{path}” does not exist; give a folder or a .zip of a website.")
+        raise SiteError(f"“{path}” does not exist. Give a folder or a .zip of a website.")
     try:
         with path.open("rb") as handle:
             return read_archive(handle)
     except OSError as error:
-        raise SiteError(f"“{path}” could not be read ({error.strerror}); check that you may open it.") from error
+        raise SiteError(f"“{path}” could not be read ({error.strerror}). Check that you may open it.") from error
 
 
 def _read_folder(top: Path) -> SiteFiles:
@@ -127,7 +127,7 @@ def read_archive(handle: IO[bytes], progress: Progress = lambda what, done, tota
         archive = zipfile.ZipFile(handle)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
         raise SiteError(
-            "This file is not a zip archive; pack the website's folder as a .zip and bring that."
+            "This file is not a zip archive. Pack the website's folder as a .zip and bring that."
         ) from error
     with archive:
         entries = [entry for entry in archive.infolist() if not entry.is_dir()]
@@ -150,13 +150,13 @@ def _checked_entries(entries: Iterable[zipfile.ZipInfo]) -> list[tuple[str, zipf
     for entry in entries:
         name = _safe_name(entry.filename)
         if stat.S_ISLNK(entry.external_attr >> 16):
-            raise SiteError(f"“{name}” in the archive is a link; pack the files themselves and bring it again.")
+            raise SiteError(f"“{name}” in the archive is a link. Pack the files themselves and bring it again.")
         if _is_ignored(name):
             continue
         if entry.flag_bits & 0x1:
-            raise SiteError(f"“{name}” in the archive is locked with a password; pack it without one.")
+            raise SiteError(f"“{name}” in the archive is locked with a password. Pack it without one.")
         if name in seen:
-            raise SiteError(f"“{name}” is in the archive twice; pack the folder again.")
+            raise SiteError(f"“{name}” is in the archive twice. Pack the folder again.")
         seen.add(name)
         total += entry.file_size
         _check_size(name, entry.file_size, total, len(kept) + 1)
@@ -168,10 +168,10 @@ def _safe_name(name: str) -> str:
     normal = name.replace("\\", "/")
     parts = normal.split("/")
     if normal.startswith("/") or ".." in parts or (len(parts[0]) == 2 and parts[0][1] == ":"):
-        raise SiteError(f"“{name[:120]}” in the archive leads out of its folder; pack the website's folder again.")
+        raise SiteError(f"“{name[:120]}” in the archive leads out of its folder. Pack the website's folder again.")
     if len(normal) > MAX_PATH_LENGTH or any(ord(c) < 32 for c in normal):
         shown = "".join(c if ord(c) >= 32 else "�" for c in normal[:120])
-        raise SiteError(f"“{shown}” in the archive has a name that cannot be used; rename it and pack again.")
+        raise SiteError(f"“{shown}” in the archive has a name that cannot be used. Rename it and pack again.")
     return posixpath.normpath(normal)
 
 
@@ -181,21 +181,21 @@ def _read_entry(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, name: str) -> 
             # One byte more than allowed: an archive may lie about a size.
             data = handle.read(MAX_FILE_BYTES + 1)
     except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError, ValueError) as error:
-        raise SiteError(f"“{name}” in the archive is damaged; pack the website's folder again.") from error
+        raise SiteError(f"“{name}” in the archive is damaged. Pack the website's folder again.") from error
     if len(data) > MAX_FILE_BYTES:
-        raise SiteError(f"“{name}” is larger than 25 MB; leave it out or make it smaller.")
+        raise SiteError(f"“{name}” is larger than 25 MB. Leave it out or make it smaller.")
     return data
 
 
 def _check_size(name: str, size: int, total: int, count: int) -> None:
     if size > MAX_FILE_BYTES:
-        raise SiteError(f"“{name}” is larger than 25 MB; leave it out or make it smaller.")
+        raise SiteError(f"“{name}” is larger than 25 MB. Leave it out or make it smaller.")
     if name.lower().endswith((*PAGE_SUFFIXES, ".css")) and size > MAX_TEXT_BYTES:
-        raise SiteError(f"“{name}” is larger than 5 MB, too large for a page or stylesheet; leave it out or split it.")
+        raise SiteError(f"“{name}” is larger than 5 MB, too large for a page or stylesheet. Leave it out or split it.")
     if total > MAX_UNPACKED_BYTES:
-        raise SiteError("The site is larger than 250 MB unpacked; leave out films and downloads and bring it again.")
+        raise SiteError("The site is larger than 250 MB unpacked. Leave out films and downloads and bring it again.")
     if count > MAX_FILES:
-        raise SiteError("The site has more than 3,000 files; leave out what the pages do not show and bring it again.")
+        raise SiteError("The site has more than 3,000 files. Leave out what the pages do not show and bring it again.")
 
 
 def _is_ignored(name: str) -> bool:
@@ -212,5 +212,5 @@ def _without_common_folder(files: dict[str, bytes]) -> dict[str, bytes]:
 
 def _checked(site: SiteFiles) -> SiteFiles:
     if not site.pages:
-        raise SiteError("There is no HTML page in it; bring the folder that holds index.html and its pages.")
+        raise SiteError("There is no HTML page in it. Bring the folder that holds index.html and its pages.")
     return site

@@ -83,7 +83,7 @@ export const useStudy = defineStore("study", () => {
     draftReading.value = null;
     if (isMapped)
       site.refetch().catch(() => {
-        trouble.value = "The pages could not be fetched again. Load this page again to see the change on them.";
+        trouble.value = "The pages could not be loaded again. Reload this page to see the change on them.";
       });
   }
 

@@ -69,13 +69,13 @@ class Crawler:
         """
         start = tidied(address if "://" in address else f"https://{address.strip()}")
         if start is None:
-            raise SiteError(f"“{address[:120]}” is no web address; write it like https://your-site.example.")
+            raise SiteError(f"“{address[:120]}” is not a web address. Write it like https://your-site.example.")
         self._tell("asking for the first page", 0, 1)
         first = self._fetcher.fetch(start, MAX_TEXT_BYTES)
         if first.kind not in _HTML:
             raise SiteError(
-                f"{first.url} answers with {first.kind or 'something unnamed'}, not with a web page; "
-                "give the address of the site's first page."
+                f"{first.url} answers with {first.kind or 'something unnamed'}, not with a web page. "
+                "Give the address of the site's first page."
             )
         self._origin = origin_of(tidied(first.url) or first.url)
         self._read_robots()

@@ -82,7 +82,7 @@ class Fetcher:
                 headers={"Host": target.origin.split("://", 1)[1], "User-Agent": AGENT, "Accept-Encoding": "identity"},
             )  # fmt: skip
         except (urllib3.exceptions.HTTPError, OSError, ValueError) as error:
-            raise Unanswered(f"{url} does not answer ({_why(error)}); check the address and try again.") from error
+            raise Unanswered(f"{url} does not answer ({_why(error)}). Check the address and try again.") from error
 
     def _pool(self, target: Target) -> urllib3.HTTPConnectionPool:
         if target not in self._pools:
@@ -97,7 +97,7 @@ class Fetcher:
 
     def _answer(self, url: str, response: urllib3.BaseHTTPResponse, most_bytes: int) -> Answer:
         if response.status in (401, 403, 407):
-            raise Unanswered(f"{url} needs a sign-in; bring the site as a folder or a .zip instead.")
+            raise Unanswered(f"{url} needs a sign-in. Bring the site as a folder or a .zip instead.")
         if response.status >= 400 or response.status < 200:
             raise Unanswered(f"{url} answers with an error ({response.status}).")
         kind, _, rest = response.headers.get("Content-Type", "").partition(";")

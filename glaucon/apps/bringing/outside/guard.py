@@ -53,8 +53,8 @@ class Guard:
             for address in addresses:
                 if not is_public(address):
                     raise SiteError(
-                        f"“{host}” lies on a private network, which Glaucon does not ask; "
-                        "bring that site as a folder or a .zip."
+                        f"“{host}” is on a private network, where Glaucon does not look. "
+                        "Bring that site as a folder or a .zip."
                     )
         return Target(scheme, host, port, addresses[0])
 
@@ -65,11 +65,11 @@ def _parts(url: str) -> tuple[str, str, int]:
         host, port = parts.hostname or "", parts.port
         host = host.encode("idna").decode("ascii") if host and not host.isascii() else host
     except (ValueError, UnicodeError) as error:
-        raise SiteError(f"“{url[:120]}” is no web address; write it like https://your-site.example.") from error
+        raise SiteError(f"“{url[:120]}” is not a web address. Write it like https://your-site.example.") from error
     if parts.scheme not in _PORTS or not host:
-        raise SiteError(f"“{url[:120]}” is no web address; write it like https://your-site.example.")
+        raise SiteError(f"“{url[:120]}” is not a web address. Write it like https://your-site.example.")
     if parts.username or parts.password:
-        raise SiteError("The address holds a name or a password; leave them out, Glaucon brings only public pages.")
+        raise SiteError("The address contains a name or password. Leave it out: Glaucon reads only public pages.")
     return parts.scheme, host.rstrip(".").lower(), port or _PORTS[parts.scheme]
 
 
@@ -77,10 +77,10 @@ def _resolved(host: str, port: int) -> list[str]:
     try:
         found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)
     except (OSError, UnicodeError) as error:
-        raise SiteError(f"“{host}” was not found; check the spelling of the address.") from error
+        raise SiteError(f"“{host}” was not found. Check the spelling of the address.") from error
     addresses = list(dict.fromkeys(str(entry[4][0]) for entry in found))
     if not addresses:
-        raise SiteError(f"“{host}” was not found; check the spelling of the address.")
+        raise SiteError(f"“{host}” was not found. Check the spelling of the address.")
     return addresses
 
 

@@ -56,7 +56,7 @@ async function move(to: string | null, newLabel: string): Promise<void> {
     </header>
     <role-choice
       v-if="canMove"
-      :label="marked.size ? `Move ${count(marked.size, 'place')} to` : 'Move all of it to'"
+      :label="marked.size ? `Move ${count(marked.size, 'place')} to` : 'Move all of these to'"
       :without="colour.role"
       @choose="move"
     />
