@@ -80,7 +80,7 @@ def test_a_tie_follows_when_its_origin_moves(name: str, yard: tuple[KnownSite, S
 def test_ties_in_a_circle_are_refused(yard: tuple[KnownSite, Study]) -> None:
     study = tie_role(tie_role(yard[1], "quiet", Tie(to="text")), "text", Tie(to="heading"))
     for name, to in (("heading", "quiet"), ("heading", "heading")):
-        with pytest.raises(StudyError, match=r"in a circle: .*Stop one following"):
+        with pytest.raises(StudyError, match=r"in a circle: .*Let one of them stop following"):
             tie_role(study, name, Tie(to=to))
     with pytest.raises(StudyError, match="no role “nowhere”"):
         tie_role(study, "link", Tie(to="nowhere"))

@@ -240,7 +240,7 @@ REFUSED: dict[str, tuple[Callable[[Study], object], str]] = {
     "move to no role": (lambda s: editing.move_tokens(s, ["x"], "nowhere"), "no role “nowhere”"),
     "add without a name": (lambda s: editing.add_role(s, "  ", "#fff"), "needs a name"),
     "add no colour": (lambda s: editing.add_role(s, "Own", "blurple"), "blurple"),
-    "rename what is not there": (lambda s: editing.rename_role(s, "nowhere", "x"), "not a colour of"),
+    "rename what is not there": (lambda s: editing.rename_role(s, "nowhere", "x"), "no role"),
     "rename to nothing": (lambda s: editing.rename_role(s, "text", ""), "needs a name"),
     "remove in use without an answer": (lambda s: editing.remove_role(s, "text", None, False), "Say which colour"),
     "remove into itself": (lambda s: editing.remove_role(s, "text", "text", True), "of itself"),

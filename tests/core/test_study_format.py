@@ -92,7 +92,7 @@ WRONG: dict[str, tuple[dict[str, Any], str]] = {
         {"format": 3, "name": "x", "roles": [{**ROLE, "id": "a.b"}, {**ROLE, "id": "a-b"}]}, "same in CSS",
     ),
     "a coat that is not there": ({"format": 3, "name": "x", "roles": [{**ROLE, "coat": "footer"}]}, "not a coat"),
-    "a place under nothing": ({"format": 3, "name": "x", "roles": [ROLE], "mapping": {"a.css@1": "link"}}, "not a colour of"),
+    "a place under nothing": ({"format": 3, "name": "x", "roles": [ROLE], "mapping": {"a.css@1": "link"}}, "not a c"),
     "sections, before there are any": (
         {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"page": "a.html"}}]}, "worn",
     ),
