@@ -103,6 +103,7 @@ def test_a_tie_shows_on_the_rail_and_follows(desk: Page, archive: Path) -> None:
     desk.get_by_role("button", name="Follow…").click()
     dialog = desk.get_by_role("dialog", name="Let Link follow another colour")
     choose(desk, "The colour it follows", "Heading")
+    expect(dialog.locator(".RoleSelect").first).to_contain_text("Heading")
     dialog.get_by_role("button", name="Follow", exact=True).click()
     expect(dialog.get_by_role("alert")).to_contain_text("in a circle")
 
