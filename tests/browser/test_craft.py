@@ -34,6 +34,7 @@ def set_colour(page: Page, role: str, label: str, value: str) -> None:
     entry.press("Enter")
 
 
+@pytest.mark.prove
 def test_picture_to_palette_to_released_site(
     desk: Page, live_server: LiveServer, archive: Path, tmp_path: Path
 ) -> None:

@@ -47,6 +47,7 @@ def test_the_whole_job(desk: Page, live_server: LiveServer, archive: Path) -> No
         expect(body).to_have_css("background-color", NEW_GROUND)
 
     # the nearest readable words
+    card.scroll_into_view_if_needed()  # offers are worked out for the findings in sight
     card.get_by_role("button", name=re.compile("^Apply .* to Heading")).first.click()
     expect(card).to_have_count(0)
     words = desk.locator('[data-tile="heading"] .code').inner_text().lower()
