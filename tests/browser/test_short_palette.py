@@ -14,7 +14,7 @@ from tests.oracle import corpus
 from tests.oracle.fresh import FRESH
 from tests.oracle.palette import MOST_COATS, MOST_SITE, measure
 
-# docs/palette.md tells why: icon ligatures in two further colours
+# icons set as words, in colours of their own (docs/palette.md)
 LEAST = {"material-kit-2": 0.85}
 
 
