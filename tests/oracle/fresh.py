@@ -41,7 +41,7 @@ FRESH = (
         "package", r"demo/.+\.html", 6,
     ),
     RealSite(
-        "gutenberg-css", "print stylesheet's own pages", "npm", "gutenberg-css", "0.7.0",
+        "print-sheet", "print stylesheet's own pages", "npm", "gutenberg-css", "0.7.0",
         "sha512-M8o1BVkO8h1YOl1nVv7/ZVYZt8zed4Y3nzmvJbEPu15u/sGllcjITBowTESqd51bXUl3qVbeSnNqSdmjVl5/1g==",
         "package/docs", r".+\.html", 6,
     ),

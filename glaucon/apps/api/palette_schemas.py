@@ -41,7 +41,7 @@ class ProposalOut(Schema):
 
 
 class TakeIn(Schema):
-    """A palette to be proposed anew, and whether near-alike colours become one at once."""
+    """A palette to be proposed anew, and whether colours that look nearly the same are merged at once."""
 
     base: int
     within: float | None = Field(None, ge=0, le=4)

@@ -58,7 +58,7 @@ _UTILITY = re.compile(
     r"(?:p|m|px|py|pt|pb|pl|pr|ps|pe|mx|my|mt|mb|ml|mr|ms|me|d|g|w|h|col|row|text|bg|border|rounded|shadow|flex|"
     r"justify|"
     r"align|float|font|fw|fs|lh|position|overflow|order|offset|is|has|js|wp|et|u|z|gap|min|max|leading|tracking|space|"
-    r"hover|focus|sm|md|lg|xl|xxl|grid|items|self|object|opacity|sr|no|post|page|tmpl|elementor|uk|mdl|pure|w3)"
+    r"hover|focus|sm|md|lg|xl|xxl|grid|items|self|object|opacity|sr|no|post|page|tmpl|uk|mdl|pure|w3)"
     r"(?:-.*)?\d*"
 )
 _STATE_PART = re.compile(r"::?[-\w]+(?:\([^)]*\))?")

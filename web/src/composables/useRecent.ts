@@ -3,7 +3,7 @@ import { useLocalStorage } from "@vueuse/core";
 const MOST = 12;
 const recent = useLocalStorage<string[]>("glaucon-recent-colours", []);
 
-/** Colours used lately in this browser, the newest first. */
+/** Colours used recently in this browser, the newest first. */
 export function useRecent() {
   return {
     recent,
