@@ -5,17 +5,22 @@ Each is read against the voice that the project writes in: plain, short, naming 
 
 from __future__ import annotations
 
+import ast
 import random
 import re
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
-_TEXT = re.compile(r">\s*([^<>{}\n]*[a-z]{3,}[^<>{}\n]*)\s*<")
-_ATTRIBUTE = re.compile(r"\b(?:aria-label|title|label|placeholder|about|heading)=\"([^\"]+)\"")
-_QUOTED = re.compile(r"[\"'`]([A-Z][^\"'`\n]{6,}|[^\"'`\n]*\$\{[^\"'`\n]+)[\"'`]")
-_RAISED = re.compile(r"(?:Error|Refusal|Failed)\w*\(\s*f?\"([^\"]{12,})\"")
-_HELP = re.compile(r"(?:help|description|print)\w*[=(]\s*f?\"([^\"]{8,})\"")
+_TEXT = re.compile(r"(?<![-=])>([^<>]*[a-z]{2,}[^<>]*)<")
+_ATTRIBUTE = re.compile(r"(?<![:\w])(?:aria-label|title|label|placeholder|about|heading)=\"([^\"]+)\"")
+_QUOTED = re.compile(r"`([^`\n]+)`|'([^'\n]{2,})'|\"([^\"\n=]{2,})\"")
+_CODE = re.compile(
+    r"=>|===|\bimport\b|@/|;$|[()]:|gradient\(|Math\.|\.(join|length)\b|^[./]|^[\w.-]+$|^\w+\.\w+|/api/|--gl|[{<\\]$|^\W+$"
+    r"|^\(?\w+(, \w+)*\)? in |emit\(|^\W|&&|\w+\(.*\)$|'self'|charset|@layer|:where|max-age|\\n|sandbox|\s\?|, textarea"
+)
+_LISTS = 12  # lower-case words in a row without a stop: names of CSS and HTML, class names
 
 
 def sentences() -> list[tuple[str, str]]:
@@ -23,16 +28,40 @@ def sentences() -> list[tuple[str, str]]:
     found: dict[tuple[str, str], None] = {}
     for path in sorted((ROOT / "web" / "src").rglob("*.vue")):
         markup = path.read_text("utf-8").split("<style")[0]
-        for pattern in (_TEXT, _ATTRIBUTE, _QUOTED):
-            for one in pattern.findall(markup):
-                found[path.name, one.strip()] = None
-    for path in [*sorted((ROOT / "web" / "src").rglob("*.ts")), *sorted((ROOT / "glaucon").rglob("*.py"))]:
-        source = path.read_text("utf-8")
-        if path.suffix == ".ts" and ".test." not in path.name and path.name != "schema.ts":
-            found.update(dict.fromkeys((path.name, one.strip()) for one in _QUOTED.findall(source)))
-        for pattern in (_RAISED, _HELP) if path.suffix == ".py" else ():
-            found.update(dict.fromkeys((path.name, one.strip()) for one in pattern.findall(source)))
-    return [(file, text) for file, text in found if " " in text and not re.search(r"=>|===|\bimport\b|@/|;$", text)]
+        for text in (*_TEXT.findall(markup.split("</script>")[-1]), *_ATTRIBUTE.findall(markup), *_quoted(markup)):
+            found[path.name, " ".join(text.split())] = None
+    for path in sorted((ROOT / "web" / "src").rglob("*.ts")):
+        if ".test." not in path.name and path.name != "schema.ts":
+            found.update(dict.fromkeys((path.name, text) for text in _quoted(path.read_text("utf-8"))))
+    for path in sorted((ROOT / "glaucon").rglob("*.py")):
+        if "migrations" not in path.parts and "settings" not in path.parts:
+            found.update(dict.fromkeys((path.name, text) for text in _said_in(ast.parse(path.read_text("utf-8")))))
+    return [(file, text) for file, text in found if _is_said(text)]
+
+
+def _quoted(source: str) -> Iterator[str]:
+    return ("".join(groups) for groups in _QUOTED.findall(source))
+
+
+def _said_in(tree: ast.Module) -> Iterator[str]:
+    """Yield the strings of a module that are no docstrings, what is filled in as {name}."""
+    silent = {id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr)}
+    for node in ast.walk(tree):
+        silent.update(id(value) for value in node.values) if isinstance(node, ast.JoinedStr) else None
+        if id(node) in silent:
+            continue
+        if isinstance(node, ast.JoinedStr):
+            yield ast.unparse(node)[2:-1]
+        elif isinstance(node, ast.Constant) and isinstance(node.value, str):
+            yield node.value
+
+
+def _is_said(text: str) -> bool:
+    """Return whether a string is a sentence or a label rather than code: words beside what is filled in."""
+    plain = re.sub(r"\{\{[^}]*\}\}|\$?\{[^}]*\}?", " ", text)
+    words = re.findall(r"[A-Za-z’]{2,}", plain)
+    is_list = len(words) > _LISTS and text == text.lower() and not re.search(r"[.,:]", text)
+    return len(words) > 1 and " " in text.strip() and not _CODE.search(text) and not is_list
 
 
 def main() -> None:

@@ -46,7 +46,7 @@ def palette(page: Page) -> None:
 def ways_out(page: Page) -> None:
     release(page)
     page.get_by_role("button", name="Download for my own host").click()
-    page.get_by_role("dialog").get_by_text("Only the variables").click()
+    page.get_by_role("dialog").get_by_text("CSS variables only").click()
     page.get_by_role("button", name="Copy all").wait_for()
     page.wait_for_timeout(400)
 

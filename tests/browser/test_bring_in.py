@@ -22,7 +22,7 @@ QUIET = "rgb(140, 138, 120)"
 def test_three_looks_end_on_the_bench(desk: Page, archive: Path) -> None:
     choose_zip(desk, archive)
     expect(desk.get_by_role("heading", name=re.compile("^9 pages with 301 texts"))).to_be_visible()
-    expect(desk.get_by_text("Words inside pictures are not checked.")).to_be_visible()
+    expect(desk.get_by_text("Text inside pictures is not checked.")).to_be_visible()
 
     # the colours found: where one stands, and what sliding joins
     desk.get_by_role("button", name="See the colours found").click()
@@ -96,7 +96,7 @@ def test_handed_back_in_four_ways_and_read_again(desk: Page, archive: Path) -> N
         dialog.get_by_role("button", name="Check this download").click()
         expect(dialog.get_by_text(re.compile(r"^All [\d,]+ texts on 9 pages are as promised"))).to_be_visible()
     expect(dialog.locator("pre")).to_contain_text("Keep it after everything else")
-    dialog.get_by_text("Only the variables").click()
+    dialog.get_by_text("CSS variables only").click()
     expect(dialog.locator("pre")).to_contain_text("--gl-quiet: #8c8a78;")
     dialog.get_by_text("Design Tokens", exact=True).click()
     expect(dialog.locator("pre")).to_contain_text('"colorSpace": "srgb"')
@@ -112,11 +112,11 @@ def outside(otterlock: Path, settings: Any) -> Iterator[str]:
 def test_by_address_and_again(desk: Page, outside: str) -> None:
     field = desk.get_by_label("Web address")
     field.fill("http://127.0.0.1:1/")
-    desk.get_by_role("button", name="Read it").click()
+    desk.get_by_role("button", name="Bring it in").click()
     expect(desk.get_by_role("alert")).to_contain_text("private network")
     desk.get_by_role("link", name="Back to your sites").click()
     field.fill(outside)
-    desk.get_by_role("button", name="Read it").click()
+    desk.get_by_role("button", name="Bring it in").click()
     expect(desk.get_by_role("heading", name="9 pages with 301 texts.")).to_be_visible()
     expect(desk.get_by_text(f"From {outside}/.")).to_be_visible()
     desk.get_by_role("button", name="Update from the web address").click()

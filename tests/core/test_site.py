@@ -41,7 +41,7 @@ def test_broken_stylesheet_comes_in_and_is_named() -> None:
 
 def test_missing_stylesheet_is_named() -> None:
     survey = survey_site(read_archive(pack([("index.html", b"<link rel=stylesheet href=gone.css><p>Words")])))
-    assert survey.notes == ["The stylesheet “gone.css” that index.html asks for is not among the files."]
+    assert survey.notes == ["The stylesheet “gone.css”, linked from index.html, is not among the files."]
 
 
 def test_limits_are_those_that_are_promised() -> None:

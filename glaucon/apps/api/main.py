@@ -60,7 +60,7 @@ def _core_error(request: HttpRequest, error: GlauconError) -> HttpResponse:
 
 @api.exception_handler(Http404)
 def _not_found(request: HttpRequest, error: Http404) -> HttpResponse:
-    return _answer(request, 404, "not-found", "You have nothing of that name here. Go back to your sites.")
+    return _answer(request, 404, "not-found", "There is nothing of that name among your sites. Go back to them.")
 
 
 @api.exception_handler(AuthenticationError)

@@ -114,11 +114,11 @@ def _changed(study: Study, change: RoleChange) -> Study:
 
 def _said(change: RoleChange) -> str:
     if isinstance(change, TieRole):
-        return "Tie made" if change.tie else "Tie cut"
+        return "A colour follows another" if change.tie else "A colour stopped following"
     if isinstance(change, LockRole):
         return "Colour locked" if change.is_locked else "Colour unlocked"
     words = {
-        "add": "Colour added", "rename": "Colour renamed", "order": "Colours put in order", "remove": "Colour removed",
+        "add": "Colour added", "rename": "Colour renamed", "order": "Colours reordered", "remove": "Colour removed",
         "aim": "Aim changed",
     }  # fmt: skip
     return words[change.what]

@@ -35,7 +35,7 @@ def bring_in(job: Job, tell: Progress, check: Check) -> Site:
     """
     files = read_source(job, tell)
     if not files.pages:
-        files.notes.append("There is no page in it.")
+        files.notes.append("There is no HTML page among its files.")
     content = content_hash(files)
     is_new = not Site.objects.filter(content=content).exists()
     made: set[str] = set()

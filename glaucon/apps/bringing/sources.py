@@ -38,7 +38,7 @@ def keep_upload(chunks: Iterable[bytes]) -> Path:
             for chunk in chunks:
                 size += len(chunk)
                 if size > MAX_ARCHIVE_BYTES:
-                    raise Refused(413, "too-large", "The archive is larger than 60 MB. Leave out films and downloads.")
+                    raise Refused(413, "too-large", "The .zip is larger than 60 MB. Leave out films and downloads.")
                 file.write(chunk)
     except BaseException:
         path.unlink(missing_ok=True)

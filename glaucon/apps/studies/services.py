@@ -23,7 +23,7 @@ MOST_STUDIES = 60
 
 def start_study(site: Site, document: core.Study) -> Study:
     """Return a new study of a site with its first revision."""
-    study = add_study(site, document, "As it came")
+    study = add_study(site, document, "Original")
     open_study(study)
     return study
 
@@ -172,7 +172,7 @@ def _locked(site: Site, base: int) -> Study:
         raise Refused(
             409,
             "stale",
-            "This site's colours were changed in another window. Take the newer ones, or keep yours.",
+            "This site's colours were changed in another window. Use the newer ones, or keep yours.",
             revision=study.current.number,
         )
     return study

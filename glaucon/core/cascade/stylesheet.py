@@ -230,7 +230,7 @@ class _Reader:
         prelude = node.prelude if context.parent is None else _nested(node.prelude, context.parent)
         self._note_states(node.prelude)
         if any(token.type == "error" for token in node.prelude):
-            self._problem(node, "a bracket too many")
+            self._problem(node, "one bracket too many")
         if context.within:
             prelude = _at_scope(prelude, context.within[-1])
         selectors = compile_selectors(prelude)

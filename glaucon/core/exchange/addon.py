@@ -124,7 +124,7 @@ class _Maker:
         reached = said | said_hints | said_inline
         self._left.update(self._attributes.left)
         unreached = [
-            Unreached(token, self._left.get(place, "no stylesheet can reach where it stands"))
+            Unreached(token, self._left.get(place, "no stylesheet can reach it"))
             for place, token in self._touched.items()
             if place not in reached
         ]
@@ -242,11 +242,11 @@ class _Maker:
             prelude = entry.written.prelude
             why = ""
             if any(wrapper.strip().lower() == "@layer" for wrapper in entry.around):
-                why = "its rule stands in a cascade layer without a name"
+                why = "its rule is in a cascade layer without a name"
             elif id(entry) in strays:
                 telling_apart = telling(entry.pages, strays[id(entry)], markers)
                 if telling_apart is None:
-                    why = "other pages would take its rule on, and nothing tells them apart"
+                    why = "other pages would take on its rule, and nothing distinguishes them"
                 else:
                     prelude = scoped(prelude, telling_apart)
             if why:

@@ -42,7 +42,7 @@ def read_palette(text: str) -> list[NamedColour]:
         found = _read_codes(start)
     if not found:
         raise ColourError(
-            "No colour was found in that. Give a Design Tokens file, a .gpl palette, or codes such as #0b5c7a, #f2c14e."
+            "No colour was found there. Give a Design Tokens file, a .gpl palette, or codes such as #0b5c7a, #f2c14e."
         )
     if len(found) > MOST_COLOURS:
         raise ColourError(f"That palette has {len(found):,} colours. Glaucon takes up to {MOST_COLOURS} at a time.")
@@ -68,7 +68,7 @@ def _read_tokens(text: str) -> list[NamedColour]:
     try:
         document = json.loads(text)
     except (ValueError, RecursionError) as error:
-        raise ColourError("That Design Tokens file is broken: it is not whole JSON. Export it again.") from error
+        raise ColourError("That Design Tokens file is broken: it is not complete JSON. Export it again.") from error
     found: list[NamedColour] = []
     waiting: list[tuple[str, Any, str]] = [("", document, "")]
     while waiting:

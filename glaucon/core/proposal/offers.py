@@ -147,7 +147,7 @@ def why_no_offer(study: Study, finding: Finding) -> str:
     """Return why no colour of either side would make a finding readable, as a sentence with the way out."""
     roles = [study.role(side.role) for side in (finding.text, finding.background) if side.role is not None]
     if not roles:
-        return "Neither colour is in the palette. Put one there under Site, Colours found."
+        return "Neither colour is in the palette. Add one under Site, Colours found."
     if finding.faded < 1:
         return f"The page fades this text to {percent(finding.faded)}. Fade it less in the page's own styles."
     if all(role.locked for role in roles):

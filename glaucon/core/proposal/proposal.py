@@ -19,7 +19,7 @@ from glaucon.core.proposal.usage import TokenUse
 from glaucon.core.study.roles import BACKGROUND_KINDS, TEXT_KINDS, Kind, StateName, Tier
 from glaucon.core.study.study import MOST_COATS, MOST_SITE_ROLES, token_key
 from glaucon.core.survey.model import Survey
-from glaucon.core.wording import counted, plural
+from glaucon.core.wording import counted
 
 # ΔE OK within which found colours count as one; 0.02 is about a just noticeable difference.
 ALIKE = 0.022
@@ -96,15 +96,15 @@ class _Proposer:
             self._surface_of.update(dict.fromkeys(surface.tokens, surface))
         page = max(surfaces, key=lambda s: s.weight if not s.is_button else s.weight * 0.1)
         self._page = page
-        self._add(page, "background", "Most text stands on it.", "main")
+        self._add(page, "background", "Behind most of the text.", "main")
         others = [surface for surface in surfaces if surface is not page]
         self._accent = self._choose_accent(others)
         if self._accent is not None:
-            self._add(self._accent, "accent", "Buttons are filled with it.", "main")
+            self._add(self._accent, "accent", "Fills buttons.", "main")
             others.remove(self._accent)
         self._panel = self._choose_panel(others, page)
         if self._panel is not None:
-            self._add(self._panel, "panel", "Boxes on the page are filled with it.", "main")
+            self._add(self._panel, "panel", "Fills boxes on the page.", "main")
             others.remove(self._panel)
         self._choose_coats(others)
         for surface in others:
@@ -113,7 +113,7 @@ class _Proposer:
         left = [n for n in tokens if n not in self._entry_of]
         self._join(left, [e for e in self._entries if e.kind in BACKGROUND_KINDS], _JOINS)
         for group in self._palette.cluster([n for n in left if n not in self._entry_of], _JOINS):
-            self._add(self._palette.surface(group), "background", "A fill with no text of its own.")
+            self._add(self._palette.surface(group), "background", "A fill with no text on it.")
 
     def _joined(self, groups: list[Group]) -> list[Group]:
         """Return groups of backgrounds, small ones joined to the nearest that is heavier."""
@@ -189,7 +189,7 @@ class _Proposer:
 
     def _stands_on(self, surface: Surface) -> str:
         count = len({run for n in surface.tokens for run in self._uses[n].runs})
-        return f"{counted(count, 'text')} {plural(count, 'stands')} on it."
+        return f"Behind {counted(count, 'text')}."
 
     # text
 
@@ -218,7 +218,7 @@ class _Proposer:
     def _on_fill(self, surface: Surface, tokens: list[int]) -> None:
         for group in self._palette.cluster(tokens, _JOINS, self._text_weight):
             kind: Kind = "accent-text" if surface.is_button else "text"
-            self._add(group, kind, "Its text.", home=surface)
+            self._add(group, kind, "Text on it.", home=surface)
 
     def _text_on(self, coat: Surface | None, tokens: list[int]) -> None:
         """Tell text, headings, links and quiet text apart among the text on the page, or on a coat."""
@@ -310,7 +310,7 @@ class _Proposer:
             uses = [self._uses[n] for n in group.tokens]
             total = sum(use.text for use in uses)
             kind: Kind = "link" if sum(use.links for use in uses) > 0.5 * total > 0 else "text"
-            self._add(group, kind, "Text of its own.", coat=coat)
+            self._add(group, kind, "Other text.", coat=coat)
 
     # lines and the rest
 
@@ -321,10 +321,10 @@ class _Proposer:
         groups = self._palette.cluster([n for n in tokens if n not in self._entry_of and n not in marks], ALIKE_LINES)
         for place, group in enumerate(sorted(groups, key=lambda g: -g.weight)):
             is_first = place == 0
-            reason = "Borders and dividers." if is_first else "Lines of their own."
+            reason = "Borders and dividers." if is_first else "Other lines."
             self._add(group, "line", reason, "main" if is_first else "detail")
         for group in self._palette.cluster([n for n in marks if n not in self._entry_of], ALIKE_LINES):
-            self._add(group, "line", "The mark around what the keyboard is on.").state = "focus"
+            self._add(group, "line", "The outline of what has the keyboard's focus.").state = "focus"
 
     def _others(self, tokens: list[int]) -> None:
         """Shadows, glows and the like: under a role that has the colour, else under roles of their own."""
@@ -358,13 +358,25 @@ class _Proposer:
             main = [e for e in self._entries if e.tier == "main" and e.coat is None and e.state == "rest"]
             if len(main) >= MOST_SITE_ROLES:
                 least = min((e for e in main if e.kind in _YIELDING), key=lambda e: e.group.weight, default=None)
-                if least is None or least.group.weight > 0.5 * entry.group.weight or self._is_held(entry):
+                if self._is_held(entry):
                     break
-                least.tier = "detail"
+                if least is not None and least.group.weight <= 0.5 * entry.group.weight:
+                    least.tier = "detail"
+                elif not self._panel_to_coat():
+                    break
             entry.tier = "main"
         for entry in self._entries:
             if entry.coat is not None and entry.tier == "detail" and entry.group.weight > 0.002 * self._total:
                 entry.tier = "main"
+
+    def _panel_to_coat(self) -> bool:
+        """Make the panel a coat, where the site's own places are wanted for text; return whether that could be."""
+        panel = next((e for e in self._entries if e.kind == "panel" and e.tier == "main"), None)
+        if panel is None or self._panel is None or len(self._coats) >= MOST_COATS:
+            return False
+        panel.kind, panel.coat = "background", self._panel
+        self._coats.append(self._panel)
+        return True
 
     def _is_held(self, entry: Entry) -> bool:
         """Return whether the site's short palette has a text of this colour already, under another name."""
@@ -403,7 +415,7 @@ class _Proposer:
             kind = base.kind
         else:
             base = None
-        entry = self._add(group, kind, f"Shows on {STATE_LABELS[state]} only.", coat=base.coat if base else None)
+        entry = self._add(group, kind, f"Shown on {STATE_LABELS[state]} only.", coat=base.coat if base else None)
         entry.state, entry.base = state, base
         if base is not None:
             beside = known[id(base), state]

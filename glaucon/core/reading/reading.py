@@ -27,7 +27,7 @@ PASS, FAIL, UNSURE, EXEMPT = range(4)
 VERDICTS = ("pass", "fail", "unsure", "exempt")
 _MAX_COMBINATIONS = 256
 _OPAQUE = 1 - 1e-9
-_NOT_READ = "a colour behind it is computed in a way that is not read here"
+_NOT_READ = "Glaucon cannot work out a colour behind it"
 
 
 @dataclass(frozen=True, slots=True)

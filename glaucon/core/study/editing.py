@@ -112,9 +112,9 @@ def remove_role(study: Study, id_: str, to: str | None, is_answered: bool) -> St
     role = study.role(id_)
     uses = sum(1 for one in study.mapping.values() if one == id_)
     if uses and not is_answered:
-        raise StudyError(f"“{role.label}” colours {uses} places. Say which colour they take, or none.")
+        raise StudyError(f"“{role.label}” colours {uses} places. Choose the colour they take, or none.")
     if to == id_:
-        raise StudyError("A colour cannot take the places of itself. Choose another one, or none.")
+        raise StudyError("A colour cannot replace itself. Choose another one, or none.")
     moved = move_tokens(study, [key for key, one in study.mapping.items() if one == id_], to)
     # what followed it keeps its colour and follows no more
     roles = tuple(

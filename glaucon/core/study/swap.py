@@ -74,7 +74,7 @@ def _split(
 ) -> tuple[Study, str]:
     """Return the study with some tokens under a new role, still in the colours they have, and that role's id."""
     found = next(t for t in mapped.tokens if token_key(t) in keys).colour.with_alpha(1.0)
-    study, id_ = add_role(study, label[:80], found.hex(), wish, like=origin, reason="Parted from the rest by a swap.")
+    study, id_ = add_role(study, label[:80], found.hex(), wish, like=origin, reason="Set apart by a swap.")
     return move_tokens(study, sorted(keys), id_), id_
 
 

@@ -38,7 +38,7 @@ class Tie(BaseModel):
     @model_validator(mode="after")
     def _readable_has_both(self) -> Tie:
         if (self.on is None) != (self.ratio is None):
-            raise ValueError("a tie that keeps text readable names both the background and the ratio")
+            raise ValueError("a tie that keeps text readable needs a background and a contrast")
         return self
 
     @property

@@ -54,7 +54,7 @@ class LayerMaker:
                 return (Fill(image.samples[0], blend),)
             return (Shade(image.samples, where == PART, blend),)
         if not isinstance(image, Picture):
-            return (Unseen("an image lies behind it that is not read"),)
+            return (Unseen("an image behind it cannot be read"),)
         look = self._shelf.look(image)
         where = reach_of_image(style, index, look.size, box)
         if where == NONE:

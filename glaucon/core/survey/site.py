@@ -127,7 +127,7 @@ def read_archive(handle: IO[bytes], progress: Progress = lambda what, done, tota
         archive = zipfile.ZipFile(handle)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
         raise SiteError(
-            "This file is not a zip archive. Pack the website's folder as a .zip and bring that."
+            "This file is not a zip archive. Pack the website's folder as a .zip and choose that."
         ) from error
     with archive:
         entries = [entry for entry in archive.infolist() if not entry.is_dir()]

@@ -190,12 +190,12 @@ class Surveyor:
         survey.reached |= self._reach.tokens()
         survey.readers = _final_readers([sheet.readers for sheet in self.library.sheets.values()])
         for url, page in sorted(self.library.missing.items()):
-            survey.notes.append(f"The stylesheet “{url[:120]}” that {page} asks for is not among the files.")
+            survey.notes.append(f"The stylesheet “{url[:120]}”, linked from {page}, is not among the files.")
         if len(survey.pages) < len(self.site.all_pages):
             left = len(self.site.all_pages) - len(survey.pages)
             survey.notes.append(
                 f"The site has more pages than the limit of {self.site.most_pages}: {left} were not read. They are "
-                "kept, and wear the colours of the stylesheets they share. Bring it with a higher limit to read them."
+                "kept, with the colours of the stylesheets they share. Raise the page limit to read them."
             )
         pages_with_text = {run.page for run in survey.runs}
         for page in survey.pages:
@@ -205,7 +205,7 @@ class Surveyor:
                 survey.notes.append(f"{page} {empty}; nothing could be read there.")
         pictures = sum(data.lower().count(b"<img") for path, data in self.site.files.items() if path in survey.pages)
         if pictures:
-            survey.notes.append("Words inside pictures are not checked.")
+            survey.notes.append("Text inside pictures is not checked.")
 
 
 def _final_readers(of_sheets: Iterable[dict[str, set[str]]]) -> dict[str, set[str]]:

@@ -536,20 +536,20 @@ class PageWalk:
             for query in self._cascade.index.rules[number].rule.containers:
                 container = container_for(query, frame.containers)
                 if container is not None and container.width is None:
-                    return "its colours hang on the width of a container, which is not known without layout"
+                    return "its colours depend on the width of a container, which only a browser knows"
         return ""
 
     def _text_colour(self, element: Element, style: Style) -> Expression:
         if element.foreign and not _in_mathml(element) and not _in_foreign_object(element):
             fill = style.values.get("fill")
             if isinstance(fill, Keyword):
-                return Unknown("the words are drawn with a pattern")
+                return Unknown("the text is filled with a pattern")
             return fill if fill is not None else Literal(BLACK)
         fill = style.values.get("-webkit-text-fill-color", Current())
         colour = style.colour() if isinstance(fill, Current) else fill
         clips = style.values.get("background-clip", ())
         if any(clip.name == "text" for clip in clips) and _is_see_through(colour):
-            return Unknown("the words are painted with a background")
+            return Unknown("the text is filled with a background")
         return colour
 
     # drawings

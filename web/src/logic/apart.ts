@@ -1,4 +1,4 @@
-/** How alike colours look that are merged: each step's words, and its share of what the core takes for one. */
+/** How similar colours must be to merge: each step's words, and its share of what the core takes for one. */
 export const APART = [
   { within: 0, word: "the same" },
   { within: 0.5, word: "hardly different" },

@@ -67,7 +67,7 @@ const effect = computed(() => {
   };
 });
 const heading = computed(() => {
-  if (!proposal.value) return "Looking at the colours…";
+  if (!proposal.value) return "Reading the colours…";
   const { colours, short_roles, short_coats } = proposal.value;
   const sections = short_coats ? `, and ${spelled(short_coats)} for sections` : "";
   return `${count(colours, "colour")} on ${count(site.pages.length, "page")}. ${sentenceCase(spelled(short_roles))} would do${sections}.`;
@@ -140,7 +140,7 @@ async function take(): Promise<void> {
           step="1"
           :value="step"
           :aria-valuetext="apartWord(step)"
-          aria-label="How alike colours look that are merged"
+          aria-label="How similar colours must be to merge"
           @input="slide"
         />
       </label>

@@ -71,7 +71,7 @@ async function open(role: string): Promise<void> {
 <template>
   <look-frame
     :heading="heading"
-    about="What each colour is for. A colour of your files stays as it is until you change it or merge it."
+    about="What each colour is for. Each colour in your files stays as it is until you change or merge it."
   >
     <template v-for="group in groups" :key="group.label">
       <details v-if="group.roles.length" :open="group.isOpen" class="group">

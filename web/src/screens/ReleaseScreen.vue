@@ -114,7 +114,7 @@ watch(b!, (isHeld) => {
       />
       <div v-else class="pair" />
       <div class="under">
-        <span class="soft">Move the edge, or hold B, to see what was before.</span>
+        <span class="soft">Move the edge, or hold B, to see the page before.</span>
         <el-radio-group v-model="view.width" size="small" aria-label="How wide the page is">
           <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
         </el-radio-group>

@@ -95,8 +95,8 @@ class Crawler:
         left = len({url for url in waiting if url not in self._state.seen})
         if left:
             self._note(
-                f"The site has more pages than the limit of {self._most_pages}: the first {self._state.pages} came in, "
-                f"at least {left} did not. Set a higher limit to bring more."
+                f"The first {self._state.pages} pages were brought in, the limit you set; at least {left} were not. "
+                "Raise the page limit to bring in more."
             )
         self._fetch_files(wanted)
         return self._finished()
@@ -228,7 +228,7 @@ class Crawler:
                 f"{'one page' if pages == 1 else f'{pages} pages'} is not known."
             )
         if not self._has_room():
-            self._note("The site is larger than what Glaucon takes (3,000 files, 250 MB); what fits came in.")
+            self._note("The site is larger than Glaucon takes (3,000 files, 250 MB). What fits was brought in.")
         return SiteFiles(state.files, state.notes, self._origin)
 
 

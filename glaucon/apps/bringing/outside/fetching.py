@@ -110,7 +110,7 @@ class Fetcher:
                 if len(data) > most_bytes:
                     raise Unanswered(f"{url} is larger than {most_bytes // 1024 // 1024} MB and was left out.")
                 if time.monotonic() > until:
-                    raise Unanswered(f"{url} takes longer than a minute to come and was left out.")
+                    raise Unanswered(f"{url} took longer than a minute and was left out.")
                 self._wait()
         except (urllib3.exceptions.HTTPError, OSError) as error:
             raise Unanswered(f"{url} broke off while it was read ({_why(error)}).") from error
@@ -126,6 +126,6 @@ def _why(error: Exception) -> str:
     name = type(error).__name__
     known = {
         "ConnectTimeoutError": "it took too long", "ReadTimeoutError": "it took too long",
-        "NewConnectionError": "nothing listens there", "SSLError": "its certificate does not fit",
+        "NewConnectionError": "nothing answers there", "SSLError": "its certificate is not valid",
     }  # fmt: skip
     return known.get(name, "the connection failed")

@@ -140,7 +140,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
       />
       <p class="soft">
         Hatched: hard to read somewhere.<template v-if="ring"> Open ring: the nearest readable colour.</template>
-        <template v-if="!isInside"> Screens cannot show this; the nearest they can is used.</template>
+        <template v-if="!isInside"> Screens cannot show this colour. The nearest one they can is used.</template>
       </p>
       <p class="came">
         <span class="soft">{{ role.found_colours.length > 1 ? "In the files" : "Original" }}</span>
@@ -162,7 +162,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
 
     <div class="column choices">
       <h2>Nearest readable</h2>
-      <p v-if="!nearest" class="soft">{{ detail ? "Let go of the colour to see it." : "Looking…" }}</p>
+      <p v-if="!nearest" class="soft">{{ detail ? "Release the slider to see it." : "Looking…" }}</p>
       <p v-else-if="nearest.stays">This colour is readable everywhere.</p>
       <template v-else-if="nearest.colour">
         <p class="pair" aria-hidden="true">

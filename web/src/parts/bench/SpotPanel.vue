@@ -50,7 +50,7 @@ function show(name: string): void {
       >
       <button v-if="open" type="button" class="act" @click="take(row.hex)">Use it for {{ open.label }}</button>
     </p>
-    <p v-if="!rows.length">Nothing is known about that spot.</p>
+    <p v-if="!rows.length">Nothing was read at that spot.</p>
     <button type="button" class="act" @click="emit('close')">Close</button>
   </section>
 </template>

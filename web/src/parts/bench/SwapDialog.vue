@@ -71,7 +71,7 @@ async function swap(): Promise<void> {
               type="range"
               min="0"
               :max="APART.length - 1"
-              aria-label="How alike colours are swapped too"
+              aria-label="Which similar colours are swapped too"
             />
           </label>
         </div>

@@ -28,7 +28,7 @@ watch(isOpen, (open) => {
 const RANGES = [
   { key: "lighter", label: "Lighter by (below 0: darker)", min: -100, max: 100, unit: "of 100" },
   { key: "colourful", label: "More colourful by (below 0: less)", min: -40, max: 40, unit: "of 40" },
-  { key: "turned", label: "Turn the hue by", min: -180, max: 180, unit: "°" },
+  { key: "turned", label: "Change the hue by (degrees)", min: -180, max: 180, unit: "°" },
   { key: "opacity", label: "Opacity", min: 0, max: 100, unit: "%" },
 ] as const;
 

@@ -47,7 +47,7 @@ folder.onChange((files) => void choose(files));
     @dragleave="isOver = false"
     @drop.prevent="drop"
   >
-    <el-progress v-if="sending !== null" :percentage="Math.round(sending * 100)" aria-label="Sending the archive" />
+    <el-progress v-if="sending !== null" :percentage="Math.round(sending * 100)" aria-label="Sending the .zip" />
     <p v-else-if="isPacking" role="status">Packing the folder…</p>
     <template v-else>
       <p>Drop your site's folder or .zip here.</p>

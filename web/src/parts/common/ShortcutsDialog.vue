@@ -6,7 +6,7 @@ const isOpen = defineModel<boolean>({ required: true });
 const KEYS = [
   ["?", "this list"],
   ["Ctrl Z · Ctrl Y", "undo, redo"],
-  ["← → on the rail", "go along the palette; the pages show where each colour is used"],
+  ["← → on the rail", "move along the palette; the pages show where each colour is used"],
   ["Alt ← → on the rail", "move a colour along the palette"],
   ["Enter on a tile", "open it; Esc closes it"],
   ["← → on a slider", "one step; with Shift ten; Home and End go to the ends"],

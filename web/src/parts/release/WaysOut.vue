@@ -30,7 +30,7 @@ const WAYS: Record<Name, { label: string; steps: string[] }> = {
     ],
   },
   variables: {
-    label: "Only the variables",
+    label: "CSS variables only",
     steps: [
       "For someone who writes the site's CSS by hand: CSS variables (custom properties).",
       "Link this file ahead of your own stylesheet, and write var(--gl-text) and so on where you want a colour.",
@@ -157,12 +157,12 @@ const haveArrived = () =>
       </p>
       <div v-if="checked" role="status">
         <p v-if="checked.right === checked.texts">
-          <b>All {{ count(checked.texts, "text") }}</b> on {{ count(checked.pages, "page") }} are as promised.
+          <b>All {{ count(checked.texts, "text") }}</b> on {{ count(checked.pages, "page") }} have the colours you chose.
         </p>
         <template v-else>
           <p>
-            <b>{{ checked.right }} of {{ count(checked.texts, "text") }}</b> on {{ count(checked.pages, "page") }} are
-            as promised.
+            <b>{{ checked.right }} of {{ count(checked.texts, "text") }}</b> on {{ count(checked.pages, "page") }} have
+            the colours you chose.
           </p>
           <ul>
             <li v-for="example in checked.examples" :key="example">{{ example }}</li>

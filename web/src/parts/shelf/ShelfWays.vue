@@ -50,12 +50,12 @@ function read(archive: File): void {
         <label for="address">Web address</label>
         <el-input id="address" v-model="address" placeholder="https://your-site.example" autocomplete="off" />
         <label class="few"
-          >Page limit <input v-model="mostPages" inputmode="numeric" aria-label="Page limit by address"
+          >Page limit <input v-model="mostPages" inputmode="numeric" aria-label="Page limit for a web address"
         /></label>
-        <el-button native-type="submit" :disabled="!address.trim()">Read it</el-button>
+        <el-button native-type="submit" :disabled="!address.trim()">Bring it in</el-button>
       </form>
       <p v-if="standIn" class="soft">
-        In this demo, a small host stands in for the web:
+        The demo brings a small web of its own. Try:
         <button type="button" class="act" @click="address = standIn">{{ standIn }}</button>
       </p>
     </section>
