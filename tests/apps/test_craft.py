@@ -96,9 +96,6 @@ def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -
         made["values"][role] == value == "#7a3fe0" and "Your violet is on" in made["about"] and not made["is_blocked"]
     )
     assert role != "accent", "the words of a button in focus would be lost"
-    asked = {"colours": ["#7a3fe0"], "direction": 0, "places": {"accent": "#7a3fe0"}}
-    wished = wren.post(f"/sites/{yard}/made", asked).json()
-    assert wished["values"]["accent"] == "#7a3fe0" and wished["hard_texts"] > made["hard_texts"]
     assert Revision.objects.count() == 1
     given = {**made["given"], "yours": "#123456"}
     body = {"name": made["name"], "values": made["values"], "given": given, "is_opened": True}
@@ -115,6 +112,16 @@ def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -
     ):
         answer = wren.post(f"/sites/{yard}/made", body)
         assert answer.status_code == 422 and words in answer.json()["message"]
+
+
+@pytest.mark.prove
+def test_a_colour_goes_where_it_is_wished(wren: Api, yard: str) -> None:
+    asked = {"colours": ["#7a3fe0"], "direction": 0}
+    free, wished = (
+        wren.post(f"/sites/{yard}/made", {**asked, **places}).json()
+        for places in ({}, {"places": {"accent": "#7a3fe0"}})
+    )
+    assert wished["values"]["accent"] == "#7a3fe0" and wished["hard_texts"] > free["hard_texts"]
 
 
 def test_pictures_palettes_and_the_sheet(wren: Api, yard: str) -> None:

@@ -28,7 +28,7 @@ def wait_until(demo: Running, number: int, doing: str) -> None:
 
 
 def test_a_kill_while_a_site_comes_in_leaves_the_last_good_state(tmp_path: Path, otterlock: Path) -> None:
-    archive = zipped(many_pages(otterlock, 20))
+    archive = zipped(many_pages(otterlock, 12))
     with running(tmp_path) as demo:
         demo.call("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
         assert demo.call("POST", RELEASE, {"base": 2})[0] == 200

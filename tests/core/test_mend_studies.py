@@ -166,10 +166,12 @@ def test_no_mixture_is_darker_or_lighter_than_its_bounds(colours, share, part) -
     assert mixtures.most(np.array([*shares, rest]), every)[0] >= seen - 1e-9
 
 
-def test_made_studies_pass_or_are_proved_impossible() -> None:
-    measured(range(1002, 1004), optimise=1)
-
-
-@pytest.mark.prove
-def test_two_hundred_made_studies() -> None:
-    measured(range(200), optimise=50)
+@pytest.mark.parametrize(
+    ("seeds", "optimise"),
+    [
+        pytest.param(range(1002, 1003), 0, id="one"),
+        pytest.param(range(200), 50, id="two hundred", marks=pytest.mark.prove),
+    ],
+)
+def test_made_studies_pass_or_are_proved_impossible(seeds: range, optimise: int) -> None:
+    measured(seeds, optimise)

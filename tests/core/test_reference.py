@@ -77,7 +77,7 @@ ReferenceColour.register(ToTheEnd())
 def test_bringing_into_srgb() -> None:
     """Less chroma until it fits (CSS Color 4, section 13, with no tolerance), beside coloraide."""
     dice = np.random.default_rng(5)
-    oklch = np.stack([dice.random(COUNT), dice.random(COUNT) * 0.4, dice.random(COUNT) * 360], axis=1)
+    oklch = dice.random((COUNT // 5, 3)) * (1, 0.4, 360)  # the reference takes 5 ms a colour
     ours = into_srgb(oklch)
     theirs = np.array([
         ReferenceColour("oklch", row).fit("srgb", method="to-the-end", jnd=0).convert("srgb").coords()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from itertools import product
 
 import numpy as np
+import pytest
 
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.mending.joint import Problem, solve
@@ -26,6 +27,7 @@ def rows_that_hang_on_rounding(problem: Problem, colours: np.ndarray) -> set[int
     return {row for row in found if mixed[:, row].any()}
 
 
+@pytest.mark.prove
 def test_mixtures_read_with_what_browsers_round() -> None:
     before = after = 0
     for seed in range(9):

@@ -41,9 +41,9 @@ FRESH = (
         "package", r"demo/.+\.html", 6,
     ),
     RealSite(
-        "print-sheet", "print stylesheet's own pages", "npm", "gutenberg-css", "0.7.0",
-        "sha512-M8o1BVkO8h1YOl1nVv7/ZVYZt8zed4Y3nzmvJbEPu15u/sGllcjITBowTESqd51bXUl3qVbeSnNqSdmjVl5/1g==",
-        "package/docs", r".+\.html", 6,
+        "landing-page-6", "landing page of one product", "npm", "startbootstrap-landing-page", "6.0.6",
+        "sha512-fS0Z6kV1HDWba4S1YLP+oKkqLkOUFx9FGsCx7W/svXqxilqzjw6gz6LLY22ZNr0UH0tAI5y6S5e2iad0Ux2DZA==",
+        "package/dist", r".+\.html", 6,
     ),
     RealSite(
         "spectre-docs", "a framework's own pages", "npm", "spectre.css", "0.5.9",

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from django.http import Http404
 
 from glaucon.apps.api.reading import read_study
-from glaucon.apps.api.study_schemas import CoatOut, PropertyOut, RevisionOut, RoleOut
+from glaucon.apps.api.study_schemas import CoatOut, FadeOut, PropertyOut, RevisionOut, RoleOut
 from glaucon.apps.releases.services import live_study
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
@@ -13,9 +15,12 @@ from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.models import Study as StudyRow
 from glaucon.apps.studies.previews import mapping_name
+from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import read_colour
+from glaucon.core.exchange.preview import with_states
+from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
-from glaucon.core.study.wearing import properties_of
+from glaucon.core.study.wearing import properties_of, wear_of
 
 
 def current(site: Site) -> Revision:
@@ -46,9 +51,27 @@ def revision_out(site: Site, revision: Revision) -> RevisionOut:
         mapping=mapping_name(site, study),
         roles=_roles_out(site, study),
         coats=_coats_out(site, study),
-        waiting=len(waiting_roles(study, live_study(site))),
+        fades=[FadeOut(selector=name, opacity=level) for name, level in fades_of(study).items()],
+        extra_css=with_states(study.extra_css),
+        waiting=waiting(study, live_study(site)),
         reading=read_study(site, study),
     )
+
+
+def shown(study: Study, tokens: Iterable[ColourToken]) -> dict[str, str | None]:
+    """Return what shows a study on its previews: custom properties, and under "css" the rules it adds."""
+    return {**wear_of(study, tokens), "css": with_states(study.extra_css) or None}
+
+
+def waiting(study: Study, live: Study | None) -> int:
+    """Return how many changes wait to be released: colours, and fadings of the page."""
+    return len(waiting_roles(study, live)) + len(waiting_fades(study, live))
+
+
+def waiting_fades(study: Study, live: Study | None) -> dict[str, float | None]:
+    """Return the selectors whose fading differs from what is live, with the new opacity; None: the page's own."""
+    now, before = fades_of(study), fades_of(live) if live is not None else {}
+    return {name: now.get(name) for name in {**before, **now} if now.get(name) != before.get(name)}
 
 
 def waiting_roles(study: Study, live: Study | None) -> list[str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from glaucon.apps.api.answers import current, revision_out
+from glaucon.apps.api.answers import current, revision_out, shown
 from glaucon.apps.api.palette_schemas import (
     AddRole,
     LockRole,
@@ -31,7 +31,6 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.proposal.merging import merge_effect
 from glaucon.core.study import editing
 from glaucon.core.study.study import Study, token_key
-from glaucon.core.study.wearing import wear_of
 
 router = Router(tags=["palette"])
 _MOST_PLACES = 400
@@ -50,7 +49,7 @@ def look_at_proposal(request: HttpRequest, slug: str, wanted: ProposalIn) -> Pro
         colours=effect.colours, joining=effect.joining, become=effect.become,
         harder=effect.harder, easier=effect.easier, shifted=effect.shifted,
         groups=found_groups(known, study), labels=study.labels,
-        preview=preview_root(site, study, wanted.within), wear=wear_of(editing.take_merges(study, tokens), tokens),
+        preview=preview_root(site, study, wanted.within), wear=shown(editing.take_merges(study, tokens), tokens),
     )  # fmt: skip
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from glaucon.apps.api.study_schemas import (
+    FadingOut,
     FindingOut,
     LeftOut,
     MendIn,
@@ -23,9 +24,11 @@ from glaucon.core.colour.value import Colour
 from glaucon.core.mending.mend_all import Left, kept_as_they_are, mend_all
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
 from glaucon.core.reading.findings import Finding, Side
+from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
 from glaucon.core.wording import percent
 
+_MOST_FADINGS = 3  # told of one finding
 _PATIENCE = 400  # boxes looked through for a proof: someone is waiting
 _SECONDS = 7.0  # and a little to set up and to read the outcome: ten in all
 
@@ -128,10 +131,10 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
 def _left_out(site: Site, study: Study, one: Left, asked: MendIn) -> LeftOut:
     known, labels = known_of(site), study.labels
     own = {role.id for role in study.roles if role.locked} | set(asked.locks)
-    faded = min((known.index.fading(pairing) for pairing in one.pairings), default=1.0)
+    faded = min((known.index.fading(pairing, fades_of(study)) for pairing in one.pairings), default=1.0)
     kept = [name for name in one.locks if name not in own]
     if faded < 1:
-        why = f"The page fades this text to {percent(faded)}. Fade it less in the page's own styles."
+        why = f"The page fades this text to {percent(faded)}. Fade it less, in the list of hard-to-read text."
     elif kept:
         why = "Backgrounds and strong colours are kept as they are. Let everything change to fix more."
     else:
@@ -158,11 +161,13 @@ def offers_out(site: Site, study: Study, keys: Iterable[str]) -> list[OffersOut]
         found = [offer for role in free if (offer := mender.offer(role, finding.pairings)) is not None]
         # the text comes first; the background only where it fixes more of the finding
         found.sort(key=lambda offer: offer.left)
+        fadings = mender.fadings(finding)[:_MOST_FADINGS]
         answers.append(
             OffersOut(
                 key=finding.key,
                 offers=[_offer_out(finding, offer, labels) for offer in found],
-                reason="" if found else why_no_offer(study, finding),
+                fadings=[FadingOut(selector=f.selector, opacity=f.opacity, fixes=f.fixes) for f in fadings],
+                reason="" if found or fadings else why_no_offer(study, finding),
             )
         )
     return answers

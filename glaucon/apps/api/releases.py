@@ -5,10 +5,10 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from glaucon.apps.api.answers import current, waiting_roles
+from glaucon.apps.api.answers import current, waiting_fades, waiting_roles
 from glaucon.apps.api.reading import read_study
 from glaucon.apps.api.strips import strip
-from glaucon.apps.api.study_schemas import BaseIn, FindingOut
+from glaucon.apps.api.study_schemas import BaseIn, FadeOut, FindingOut
 from glaucon.apps.releases import services
 from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.access import own_site
@@ -45,6 +45,7 @@ class PlanOut(Schema):
 
     base: int
     changes: list[ChangeOut]
+    fades: list[FadeOut]
     before: dict[str, str]
     texts: int
     readable: int
@@ -83,6 +84,7 @@ def _plan(site: Site) -> PlanOut:
     return PlanOut(
         base=revision.number,
         changes=_changes(study, live, places),
+        fades=[FadeOut(selector=name, opacity=level) for name, level in waiting_fades(study, live).items()],
         before={role.id: role.colour.hex() for role in live.roles if role.is_changed} if live else {},
         texts=now.texts,
         readable=now.texts - now.hard_texts - now.unsure_texts,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
-from glaucon.apps.api.answers import current, waiting_roles
+from glaucon.apps.api.answers import current, waiting
 from glaucon.apps.api.page_names import page_names
 from glaucon.apps.api.reading import read_study
 from glaucon.apps.api.site_schemas import AddressIn, FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
@@ -47,7 +47,7 @@ def _card(site: Site) -> SiteCard:
         texts=reading.texts,
         readable=reading.texts - reading.hard_texts - reading.unsure_texts,
         live_since=live.live_since.isoformat() if live and live.live_since else None,
-        waiting=len(waiting_roles(study, live_study(site))),
+        waiting=waiting(study, live_study(site)),
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from glaucon.apps.api.answers import own_study
+from glaucon.apps.api.answers import own_study, shown
 from glaucon.apps.api.strips import strip
 from glaucon.apps.api.study_schemas import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.apps.sites.access import own_site
@@ -17,7 +17,6 @@ from glaucon.apps.studies.previews import preview_root
 from glaucon.core.making.making import is_dark, with_given
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.study import study as core
-from glaucon.core.study.wearing import wear_of
 
 router = Router(tags=["studies"])
 
@@ -82,7 +81,7 @@ def compare_studies(request: HttpRequest, slug: str, one: int, other: int) -> Co
     sides = [
         ComparedSide(
             number=study.pk, name=study.name, preview=preview_root(site, document, number=study.pk),
-            wear=wear_of(document, known.survey.tokens), texts=reading.texts, hard_texts=reading.hard,
+            wear=shown(document, known.survey.tokens), texts=reading.texts, hard_texts=reading.hard,
             pages=reading.page_counts,
         )
         for study, document, reading in zip(studies, documents, readings, strict=True)

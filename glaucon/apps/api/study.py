@@ -16,6 +16,7 @@ from glaucon.apps.api.study_schemas import (
     ColourIn,
     ColourOut,
     DraftIn,
+    FadeIn,
     MendIn,
     MendOut,
     OffersIn,
@@ -44,6 +45,13 @@ def get_study(request: HttpRequest, slug: str) -> RevisionOut:
 def change_study(request: HttpRequest, slug: str, change: ChangeIn) -> RevisionOut:
     site = own_site(request, slug)
     return revision_out(site, services.change_values(site, change.base, change.values, change.take))
+
+
+@router.post("/sites/{slug}/fade", response=RevisionOut, operation_id="fadeText")
+def fade_text(request: HttpRequest, slug: str, asked: FadeIn) -> RevisionOut:
+    """Fade the text that a rule of the page fades less, or as the page has it."""
+    site = own_site(request, slug)
+    return revision_out(site, services.fade(site, known_of(site), asked.base, asked.selector, asked.opacity))
 
 
 @router.post("/sites/{slug}/undo", response=RevisionOut, operation_id="undo")

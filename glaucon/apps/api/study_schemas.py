@@ -110,8 +110,18 @@ class CoatOut(Schema):
     sections: int
 
 
+class FadeOut(Schema):
+    """What a rule of the page fades, and the opacity, 0 to 1, that a study gives it; None: the page's own."""
+
+    selector: str
+    opacity: float | None
+
+
 class RevisionOut(Schema):
-    """A revision of a study. `mapping` names which places come under which role: previews are made for one."""
+    """A revision of a study. `mapping` names which places come under which role: previews are made for one.
+
+    `extra_css` are the rules it adds to the site, as previews show them.
+    """
 
     number: int
     what: str
@@ -122,6 +132,8 @@ class RevisionOut(Schema):
     mapping: str
     roles: list[RoleOut]
     coats: list[CoatOut]
+    fades: list[FadeOut]
+    extra_css: str
     waiting: int
     reading: ReadingOut
 
@@ -132,6 +144,14 @@ class ChangeIn(Schema):
     base: int
     values: dict[RoleId, ColourText] = Field(max_length=400)
     take: bool = False
+
+
+class FadeIn(Schema):
+    """An opacity, 0 to 1, for all that a selector of the page fades; None: as the page has it."""
+
+    base: int
+    selector: str = Field(min_length=1, max_length=400)
+    opacity: float | None = Field(None, ge=0, le=1)
 
 
 class BaseIn(Schema):
@@ -442,11 +462,20 @@ class OffersIn(Schema):
     keys: list[FindingKey] = Field(max_length=8)
 
 
+class FadingOut(Schema):
+    """The least fading of what a selector of the page fades that is readable, opacity 0 to 1."""
+
+    selector: str
+    opacity: float
+    fixes: int
+
+
 class OffersOut(Schema):
     """What would fix a finding; where nothing would, why not."""
 
     key: str
     offers: list[OfferOut]
+    fadings: list[FadingOut]
     reason: str
 
 

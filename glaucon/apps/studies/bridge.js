@@ -2,9 +2,13 @@
 (() => {
   const root = document.documentElement;
   const tell = (what, more) => parent.postMessage({ glaucon: what, ...more }, "*");
+  // rules that a study adds to the site
+  const added = new CSSStyleSheet();
+  document.adoptedStyleSheets = [added];
   const paint = (values) => {
     for (const [name, value] of Object.entries(values))
-      if (value === null) root.style.removeProperty(name);
+      if (name === "css") added.replaceSync(value ?? "");
+      else if (value === null) root.style.removeProperty(name);
       else root.style.setProperty(name, value);
   };
   const shown = (number) => requestAnimationFrame(() => requestAnimationFrame(() => tell("painted", { number })));

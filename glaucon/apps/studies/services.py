@@ -14,9 +14,11 @@ from glaucon.apps.studies.models import Revision, Study
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.proposal.carry_over import CarriedOver, carry_over
 from glaucon.core.proposal.entries import Proposal
+from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import study as core
+from glaucon.core.study.fading import with_fade
 from glaucon.core.survey.model import Survey
-from glaucon.core.wording import counted, listed, plural
+from glaucon.core.wording import counted, listed, percent, plural
 
 MOST_STUDIES = 60
 
@@ -138,6 +140,17 @@ def change(site: Site, base: int, make: Callable[[core.Study], core.Study], what
         # read anew, so that what `make` built keeps to the schema
         document = core.read_study(make(before).model_dump(mode="json"))
         return study.current if document == before else _advance(study, document, what)
+
+
+def fade(site: Site, known: KnownSite, base: int, selector: str, opacity: float | None) -> Revision:
+    """Return a new revision in which what a selector of the page fades has another opacity, 0 to 1.
+
+    Raises: Refused: 422 where no rule of the site fades text by that selector.
+    """
+    if selector not in known.index.faded_by:
+        raise Refused(422, "no-fading", f"“{selector[:80]}” fades no text on this site. Look at the pages again.")
+    what = f"Faded text at {percent(opacity)}" if opacity is not None else "Fading as the page has it"
+    return change(site, base, lambda study: with_fade(study, selector, opacity), what)
 
 
 def undo(site: Site, base: int) -> Revision:

@@ -182,6 +182,20 @@ class Cascade:
             self._winners[key] = _Winners(len(self._winners), values, unseen.custom)
         return self._winners[key]
 
+    def source_of(
+        self, matcher: PageMatcher, element: Element, state: State, pseudo: str | None, name: str,
+        containers: Containers = (),
+    ) -> str:  # fmt: skip
+        """Return the selector of the rule that gives an element a property, as written; "" where it is no rule's."""
+        best: tuple[SortKey, str] | None = None
+        for number in self._active_rules(matcher, element, state, pseudo, containers):
+            one = self.index.rules[number]
+            key = one.important_key if name in one.rule.block.important else one.normal_key
+            declares = name in one.rule.block.important or name in one.rule.block.normal
+            if declares and (best is None or key > best[0]):
+                best = key, one.rule.selector.text
+        return best[1] if best is not None else ""
+
     def _active_rules(
         self, matcher: PageMatcher, element: Element, state: State, pseudo: str | None, containers: Containers
     ) -> tuple[int, ...]:

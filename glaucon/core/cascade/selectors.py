@@ -12,6 +12,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+import tinycss2
 from cssselect2 import parser as css
 from tinycss2.ast import IdentToken
 from tinycss2.nth import parse_nth
@@ -74,6 +75,7 @@ class Selector:
     key: tuple[str, str]  # ("id"|"class"|"tag"|"", name) that the subject must have
     states: frozenset[str]
     needs: int  # the keys that ancestors must have, as bits
+    text: str = ""  # as written
 
 
 def compile_selectors(tokens: list[Any]) -> list[Selector]:
@@ -100,6 +102,7 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
                             _key(one.parsed_tree),
                             frozenset(used),
                             _needs(one.parsed_tree),
+                            tinycss2.serialize(part).strip(),
                         )
                     )
         except (css.SelectorError, _Invalid):

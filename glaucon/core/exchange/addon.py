@@ -65,8 +65,9 @@ def addon_stylesheet(
             new[token.file, token.start] = worn.text
             touched.append(token)
     if not new and not defaults:
-        return Addon("")
-    return _Maker(site, new, touched, defaults).make(progress)
+        return Addon(f"{_HEAD}{study.extra_css}\n" if study.extra_css else "")
+    made = _Maker(site, new, touched, defaults).make(progress)
+    return Addon(f"{made.css}{study.extra_css}\n", made.unreached) if study.extra_css else made
 
 
 @dataclass(slots=True, eq=False)

@@ -5,12 +5,14 @@ from __future__ import annotations
 import csv
 import io
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from types import MappingProxyType
 from typing import Any
 
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
+from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import ContextKey, Survey
@@ -19,6 +21,7 @@ from glaucon.core.survey.survey import survey_site
 from glaucon.core.wording import counted
 
 FORMAT = 1
+_AS_CAME: Mapping[str, float] = MappingProxyType({})
 
 
 def audit_site(
@@ -33,21 +36,26 @@ def audit_site(
     context = ContextKey(width, state, scheme)
     survey = survey_site(site, [context])
     values = Wearing(survey.tokens).values(study) if study is not None else None
-    return audit_survey(survey, context, level, values)
+    return audit_survey(survey, context, level, values, fades_of(study) if study is not None else {})
 
 
-def audit_survey(survey: Survey, context: ContextKey, level: str, values: Floats | None = None) -> dict[str, Any]:
+def audit_survey(
+    survey: Survey, context: ContextKey, level: str, values: Floats | None = None, fades: Mapping[str, float] = _AS_CAME
+) -> dict[str, Any]:
     """Return the audit report of one context of a survey.
 
     `values` are the tokens' colours, shape (tokens, 4), r, g, b and alpha of 0 to 1; as brought in if left out.
+    `fades` are the opacities given instead of the page's, by the selector of its rule.
     """
-    return context_report(survey, context, level, read_verdicts(survey, level, values))
+    return context_report(survey, context, level, read_verdicts(survey, level, values, fades))
 
 
-def read_verdicts(survey: Survey, level: str, values: Floats | None = None) -> list[Verdict]:
+def read_verdicts(
+    survey: Survey, level: str, values: Floats | None = None, fades: Mapping[str, float] = _AS_CAME
+) -> list[Verdict]:
     """Return the verdict of every pairing of a survey, once for all its contexts: compiling them is costly."""
     values = token_array(survey.tokens) if values is None else values
-    return list(CompiledPairings(survey.pairings, survey.tokens).read(values, level))
+    return list(CompiledPairings(survey.pairings, survey.tokens).faded(fades).read(values, level))
 
 
 def context_report(survey: Survey, context: ContextKey, level: str, verdicts: Sequence[Verdict]) -> dict[str, Any]:

@@ -150,10 +150,11 @@ def _hints(path: str, tokens: Iterable[ColourToken], study: Study, markup: Marku
             value = f"var({one.custom_property.name}, {one.token.colour.hex()})"
             selector = f'[{HINT_ATTRIBUTE}~="{one.token.number}"]{below}'
             rules.append(f":where({selector}) {{ {HINTED.get(prop, prop)}: {value} }}")
-    return edits, " ".join(_with_states(rule) for rule in rules)
+    return edits, " ".join(with_states(rule) for rule in rules)
 
 
-def _with_states(css: str) -> str:
+def with_states(css: str) -> str:
+    """Return CSS whose state pseudo-classes answer to the bench too."""
     return apply_edits(css, state_edits(css, 0))
 
 

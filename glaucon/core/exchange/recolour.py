@@ -78,6 +78,8 @@ def palette_css(
         lines.append("@layer gl-defaults {")
         lines += [f"  {DEFAULT_RULES[w.token.text].format(value=f'var({w.custom_property.name})')}" for w in defaults]
         lines.append("}")
+    if study.extra_css:
+        lines.append(study.extra_css)
     return "\n".join(lines) + "\n"
 
 
@@ -104,7 +106,7 @@ def recolour_site(site: SiteFiles, tokens: list[ColourToken], study: Study, sche
         used.append(worn.token)
         if worn.token.start >= 0:
             by_file.setdefault(worn.token.file, {})[worn.token.start] = token_edit(worn)
-    if not used:
+    if not used and not study.extra_css:
         return Recoloured({}, "")
     css = palette_css(study, used, changed, scheme).encode("utf-8")
     sheet = f"glaucon-{hashlib.sha256(css).hexdigest()[:12]}.css"

@@ -24,7 +24,6 @@ from glaucon.core.mending.rounding import steadied
 from glaucon.core.mending.site_problem import SiteProblem
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import candidates_of
-from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import Progress
 
@@ -210,8 +209,7 @@ class _Mend:
         return {self._names[variable.roles[0]]: variable.roles[0] for variable in problem.variables}
 
     def _failing(self, study: Study) -> set[int]:
-        verdict = self._site.index.compiled.read(self._site.tokens.values(study), study.aim).verdict
-        return {int(n) for n in np.nonzero(verdict == FAIL)[0] if self._site.index.counts(int(n))}
+        return {int(n) for n in np.nonzero(self._site.failing(study))[0] if self._site.index.counts(int(n))}
 
     def _moves(self, study: Study) -> list[Move]:
         found = []

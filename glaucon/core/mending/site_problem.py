@@ -48,7 +48,7 @@ class SiteProblem:
             for pairing in range(len(site.survey.pairings))
         ]
         self.tokens = tokens
-        self._verdict = site.index.compiled.read(site.tokens.values(study), study.aim).verdict
+        self._verdict = site.compiled(study).read(site.tokens.values(study), study.aim).verdict
 
     def problem(self, spots: Spots) -> Problem:
         """Return the problem of some rows, what is held put in."""
@@ -134,7 +134,7 @@ class SiteProblem:
     def spots(self) -> Spots:
         """Return the rows of the site, worked out once for a mapping."""
         alphas = tuple(self.study.role(name).colour.alpha for name in self.names)
-        key = ("spots", tuple(self.names), alphas, self.study.aim)
+        key = ("spots", tuple(self.names), alphas, self.study.aim, self.study.extra_css)
         known = self.site.remembered.get(key)
         if known is None or known[0] != self.study.mapping:
             if len(self.site.remembered) > 6:
@@ -152,7 +152,7 @@ class SiteProblem:
         Source-over is linear in every colour, so black and white in each role give its share; pairings in which that
         does not foretell other colours (mixtures in other spaces, blend modes) are left out.
         """
-        compiled, level = self.site.index.compiled, self.study.aim
+        compiled, level = self.site.compiled(self.study), self.study.aim
         normal, large = LEVELS[level]
         base = self.site.tokens.values_if_changed(self.study)
         own: dict[str, list[int]] = {name: [] for name in self.names}

@@ -7,6 +7,9 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
+
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.covering import covered_share
@@ -17,7 +20,8 @@ from glaucon.core.proposal.proposal import propose
 from glaucon.core.proposal.reproposal import reproposed
 from glaucon.core.proposal.usage import PairingUse, RoleUse, TokenUse, pairing_uses, rest_weights, role_uses, token_uses
 from glaucon.core.reading.findings import SiteReading, SurveyIndex
-from glaucon.core.reading.reading import Readings
+from glaucon.core.reading.reading import FAIL, CompiledPairings, Readings
+from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import Survey
@@ -80,7 +84,15 @@ class KnownSite:
 
     def read(self, study: Study) -> SiteReading:
         """Return the reading of a study on the site."""
-        return self.index.read(self.tokens.values(study), self.tokens.roles(study), study.aim)
+        return self.index.read(self.tokens.values(study), self.tokens.roles(study), study.aim, fades_of(study))
+
+    def compiled(self, study: Study) -> CompiledPairings:
+        """Return the site's pairings ready for reading, what the page fades as a study has it."""
+        return self.index.compiled.faded(fades_of(study))
+
+    def failing(self, study: Study) -> NDArray[np.bool_]:
+        """Return for each pairing whether it is hard to read under a study."""
+        return np.asarray(self.compiled(study).read(self.tokens.values(study), study.aim).verdict == FAIL)
 
     def proposal(self, within: float = 1.0) -> Proposal:
         """Return the palette proposed for the site, remembered for the last few (see `propose`)."""

@@ -56,7 +56,7 @@ def merge_effect(site: KnownSite, study: Study) -> MergeEffect:
 
 
 def _texts_changed(site: KnownSite, study: Study, before: Floats, after: Floats) -> tuple[int, int]:
-    first = site.index.compiled.read(before, study.aim).verdict == FAIL
-    then = site.index.compiled.read(after, study.aim).verdict == FAIL
+    compiled = site.compiled(study)
+    first, then = (compiled.read(values, study.aim).verdict == FAIL for values in (before, after))
     failed, fails = (site.index.runs_of(np.nonzero(some)[0].tolist()) for some in (first, then))
     return len(set(fails.tolist()) - set(failed.tolist())), len(set(failed.tolist()) - set(fails.tolist()))

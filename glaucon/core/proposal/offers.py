@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -14,7 +15,9 @@ from glaucon.core.reading.counterparts import Counterparts, find_counterparts
 from glaucon.core.reading.findings import Finding, Numbers
 from glaucon.core.reading.nearest import Nearest, nearest_readable
 from glaucon.core.reading.reading import FAIL, PASS
+from glaucon.core.study.fading import with_fade
 from glaucon.core.study.study import Study
+from glaucon.core.survey.model import Group
 from glaucon.core.wording import counted, percent
 
 
@@ -35,7 +38,7 @@ def counterparts_of(site: KnownSite, study: Study, role: str) -> tuple[Counterpa
         values[own, 3] = alpha * shares
         return values
 
-    return find_counterparts(site.index.compiled, numbers, values_with, study.aim), numbers
+    return find_counterparts(site.compiled(study), numbers, values_with, study.aim), numbers
 
 
 def readable_among(site: KnownSite, study: Study, role: str, colours: Iterable[Colour]) -> list[bool]:
@@ -82,14 +85,24 @@ class Offer:
     left: int
 
 
+@dataclass(frozen=True, slots=True)
+class Fading:
+    """An opacity, 0 to 1, for what a selector of the page fades, that makes a finding readable and fixes `fixes`."""
+
+    selector: str
+    opacity: float
+    fixes: int
+
+
 class Mender:
     """Finds colours that mend single findings of one study; what is shared between findings is found once."""
 
     def __init__(self, site: KnownSite, study: Study) -> None:
         self._site = site
         self._study = study
-        self._verdicts = site.index.compiled.read(site.tokens.values(study), study.aim).verdict
+        self._verdicts = site.compiled(study).read(site.tokens.values(study), study.aim).verdict
         self._known: dict[str, tuple[Counterparts, list[int], Nearest]] = {}
+        self._counted = set(np.nonzero(site.index.is_used)[0].tolist())
 
     def offer(self, role: str, pairings: Iterable[int]) -> Offer | None:
         """Return the nearest colour of a role under which some pairings read.
@@ -123,6 +136,34 @@ class Mender:
         fixes, breaks, left = self._effect(role, colour, numbers, wanted)
         return Offer(role, colour, found.delta_e_ok, found.other_hue, fixes, breaks, left) if fixes else None
 
+    def fadings(self, finding: Finding) -> list[Fading]:
+        """Return, for each rule of the page that fades text of a finding, the least fading that is readable.
+
+        All that the rule fades is faded alike; what no fading less makes readable is left out, as is what a style
+        attribute fades, since no rule reaches that.
+        """
+        of_selector: dict[str, set[int]] = {}
+        for pairing in finding.pairings:
+            for layer in self._site.survey.pairings[pairing].below:
+                if isinstance(layer, Group) and layer.opacity < 1 and layer.by:
+                    of_selector.setdefault(layer.by, set()).add(pairing)
+        found = (self._least_fading(selector, wanted) for selector, wanted in of_selector.items())
+        return sorted((one for one in found if one is not None), key=lambda one: -one.fixes)
+
+    def _least_fading(self, selector: str, wanted: set[int]) -> Fading | None:
+        if wanted & self._hard_at(selector, 1.0):
+            return None
+        low, high = 0.0, 1.0
+        while high - low > 0.005:
+            middle = (low + high) / 2
+            low, high = (middle, high) if wanted & self._hard_at(selector, middle) else (low, middle)
+        opacity = math.ceil(high * 100 - 1e-9) / 100
+        failed = set(np.nonzero(self._verdicts == FAIL)[0].tolist()) & self._counted
+        return Fading(selector, opacity, len(self._texts(failed - self._hard_at(selector, opacity))))
+
+    def _hard_at(self, selector: str, opacity: float) -> set[int]:
+        return set(np.nonzero(self._site.failing(with_fade(self._study, selector, opacity)))[0].tolist())
+
     def _of(self, role: str) -> tuple[Counterparts, list[int], Nearest]:
         if role not in self._known:
             counterparts, numbers = counterparts_of(self._site, self._study, role)
@@ -133,7 +174,7 @@ class Mender:
     def _effect(self, role: str, colour: Colour, numbers: list[int], wanted: set[int]) -> tuple[int, int, int]:
         """Return how many texts a role's new colour fixes and breaks anywhere, and leaves of those wanted."""
         changed = self._study.with_values({role: css_text(colour)})
-        after = self._site.index.compiled.read(self._site.tokens.values(changed), self._study.aim).verdict
+        after = self._site.compiled(changed).read(self._site.tokens.values(changed), self._study.aim).verdict
         ours = np.array(numbers, dtype=np.int64)
         failed = set(ours[self._verdicts[ours] == FAIL].tolist())
         fails = set(ours[after[ours] == FAIL].tolist())
@@ -149,7 +190,7 @@ def why_no_offer(study: Study, finding: Finding) -> str:
     if not roles:
         return "Neither colour is in the palette. Add one under Site, Colours found."
     if finding.faded < 1:
-        return f"The page fades this text to {percent(finding.faded)}. Fade it less in the page's own styles."
+        return f"The page fades this text to {percent(finding.faded)}, too much for any colour."
     if all(role.locked for role in roles):
         return "The colours are locked. Unlock one to change it."
     if finding.background.role is None:

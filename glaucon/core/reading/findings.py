@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
+from types import MappingProxyType
 
 import numpy as np
 from numpy.typing import NDArray
@@ -257,7 +260,7 @@ class SurveyIndex:
             why=verdict.why,
             characters=use.characters,
             pairings=tuple(telling.tolist()),
-            faded=self.fading(worst),
+            faded=self.fading(worst, readings.fades),
         )
 
     def _use_of(self, pairings: Numbers) -> _Use:
@@ -300,17 +303,28 @@ class SurveyIndex:
         some = (m for m in groups.members if number in (roles.text[m[0]], roles.background[m[0]]))
         return _worst_first(self.finding(readings, roles, members) for members in some)
 
-    def fading(self, pairing: int) -> float:
-        """Return the opacity, 0 to 1, that the page's own `opacity` gives the text of a pairing."""
-        faded = 1.0
-        for layer in self.survey.pairings[pairing].below:
-            if isinstance(layer, Group):
-                faded *= layer.opacity
-        return faded
+    @cached_property
+    def faded_by(self) -> frozenset[str]:
+        """Return the selectors of the page's rules that fade text."""
+        layers = (layer for pairing in self.survey.pairings for layer in pairing.below)
+        return frozenset(layer.by for layer in layers if isinstance(layer, Group) and layer.by)
 
-    def read(self, values: Floats, roles: Mapping[int, str], aim: str) -> SiteReading:
-        """Return the reading of a study: `values` are the tokens' colours under it, shape (tokens, 4)."""
-        readings = self.compiled.read(values, aim)
+    def fading(self, pairing: int, fades: Mapping[str, float] = MappingProxyType({})) -> float:
+        """Return the opacity, 0 to 1, that the page's own `opacity` gives the text of a pairing.
+
+        `fades` are the opacities that a study gives instead, by the selector of the page's rule.
+        """
+        groups = (layer for layer in self.survey.pairings[pairing].below if isinstance(layer, Group))
+        return math.prod(fades.get(group.by, group.opacity) for group in groups)
+
+    def read(
+        self, values: Floats, roles: Mapping[int, str], aim: str, fades: Mapping[str, float] = MappingProxyType({})
+    ) -> SiteReading:
+        """Return the reading of a study.
+
+        `values` are the tokens' colours under it, shape (tokens, 4), `fades` the opacities it gives by selector.
+        """
+        readings = self.compiled.faded(fades).read(values, aim)
         known = self.roles_of(roles)
         groups = self.group(readings, known)
         findings = self.findings_of(readings, groups)

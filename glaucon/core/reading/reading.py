@@ -6,8 +6,9 @@ text a row, and rows of the same build a block. A palette edit is then a few arr
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+import copy
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from itertools import product
 
 import numpy as np
@@ -65,6 +66,7 @@ class Readings(Sequence[Verdict]):
     required: Floats
     verdict: NDArray[np.int8]
     why: list[str]
+    fades: Mapping[str, float]  # opacities other than the page's, by the selector of its rule
 
     def __len__(self) -> int:
         return len(self.verdict)
@@ -118,6 +120,7 @@ class CompiledPairings:
 
     def __init__(self, pairings: Sequence[Pairing], tokens: Sequence[ColourToken]) -> None:
         self.size = len(pairings)
+        self.fades: Mapping[str, float] = {}
         self._tokens = tokens
         self._opacity: dict[Expression, bool] = {}
         self.colours = ColourTable()
@@ -138,6 +141,19 @@ class CompiledPairings:
         # rows of one pairing are brought together, so that its worst is found by one reduction
         self._order = np.argsort(self.owner, kind="stable")
         self._known, self._starts = np.unique(self.owner[self._order], return_index=True)
+
+    def faded(self, fades: Mapping[str, float]) -> CompiledPairings:
+        """Return the pairings with what some selectors fade at other opacities (0 to 1) than the page's."""
+        if not fades:
+            return self
+
+        def step(one: Step) -> Step:
+            return replace(one, opacity=fades[one.by]) if isinstance(one, Group) and one.by in fades else one
+
+        other = copy.copy(self)
+        other.fades = fades
+        other._blocks = [replace(block, steps=tuple(step(one) for one in block.steps)) for block in self._blocks]
+        return other
 
     def _compile(
         self,
@@ -255,7 +271,7 @@ class CompiledPairings:
         blank = np.full((size, 3), np.nan)
         return Readings(
             own, blank.copy(), blank.copy(), blank.copy(), np.zeros(size, dtype=bool), np.full(size, np.nan),
-            required, np.where(self.exempt, EXEMPT, UNSURE).astype(np.int8), list(self.why),
+            required, np.where(self.exempt, EXEMPT, UNSURE).astype(np.int8), list(self.why), self.fades,
         )  # fmt: skip
 
 

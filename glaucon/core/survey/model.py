@@ -48,11 +48,15 @@ class Unseen:
 
 @dataclass(frozen=True, slots=True)
 class Group:
-    """The start of a group: all layers after it, and the text, are filtered, fade and blend together."""
+    """The start of a group: all layers after it, and the text, are filtered, fade and blend together.
+
+    `by` is the selector of the rule that gives the opacity, "" where it is none's.
+    """
 
     opacity: float
     filters: tuple[Filter, ...] = ()
     blend: str = "normal"
+    by: str = ""
 
 
 Paint = Fill | Shade | Photo

@@ -212,7 +212,7 @@ class PageWalk:
         place = Place(frame.place, style, "" if pseudo else element.tag, frame.place.viewport)
         if is_root or (element is self._body and not pseudo):
             place.positioned = None  # as good as the page itself
-        group = self._group(style)
+        group = self._group(element, style, frame, pseudo)
         beside = (*stack, *group) if group else stack
         own = self._own_layers(element, style, place, is_root)
         if own and not pseudo:
@@ -240,7 +240,7 @@ class PageWalk:
             return ()
         return self._layers.background(style, place.area)
 
-    def _group(self, style: Style) -> tuple[Layer, ...]:
+    def _group(self, element: Element, style: Style, frame: _Frame, pseudo: str) -> tuple[Layer, ...]:
         opacity = style.values.get("opacity", 1.0)
         filters = filters_of(style)
         blend = style.keyword("mix-blend-mode") if "mix-blend-mode" in style.values else "normal"
@@ -248,7 +248,14 @@ class PageWalk:
             return ()
         if any(one.name == "unknown" for one in filters):
             return (Unseen("a filter changes the colours as painted"),)
-        return (Group(opacity, filters, blend),)
+        return (Group(opacity, filters, blend, self._faded_by(element, frame, pseudo) if opacity < 1 else ""),)
+
+    def _faded_by(self, element: Element, frame: _Frame, pseudo: str) -> str:
+        """Return the selector that fades an element in this state; "" where its style attribute does."""
+        inline = self._context.inline(element)
+        if inline is not None and not pseudo and ("opacity" in inline.normal or "opacity" in inline.important):
+            return ""
+        return self._cascade.source_of(self._matcher, element, self._state, pseudo or None, "opacity", frame.containers)
 
     def _containers(self, style: Style, place: Place, frame: _Frame) -> Containers:
         if "container-type" not in style.values or style.keyword("container-type") == "normal":
@@ -371,7 +378,9 @@ class PageWalk:
         return ()
 
     def _laid_under(self, element: Element, style: Style, frame: _Frame, depth: int) -> tuple[Layer, ...]:
-        layers = self._layers.background(style, _NOWHERE)
+        # a box further in that holds text, a card in the middle of a hero, does not fill what it lies in
+        fills = depth == 0 or not has_words(element)
+        layers = self._layers.background(style, _NOWHERE) if fills else ()
         if element.tag in PICTURES:
             return (*layers, *self._layers.of_picture(element, self._context.page))
         inner = [c for c in element.children if c.tag not in ("script", "style")]

@@ -19,6 +19,7 @@ const site = useSite();
 const study = useStudy();
 const view = useView();
 const plan = shallowRef<Plan | null>(null);
+const changeCount = computed(() => (plan.value ? plan.value.changes.length + plan.value.fades.length : 0));
 const chosen = ref(site.pages[0]?.path ?? "");
 const trouble = ref("");
 const said = ref("");
@@ -124,8 +125,8 @@ watch(b!, (isHeld) => {
     <section v-if="plan" class="acts" aria-label="What would change">
       <h2>
         {{
-          plan.changes.length
-            ? `${count(plan.changes.length, "change")}, ${count(site.pages.length, "page")}`
+          changeCount
+            ? `${count(changeCount, "change")}, ${count(site.pages.length, "page")}`
             : plan.live
               ? "Nothing differs from what is live"
               : "No colour is changed yet"
@@ -145,6 +146,16 @@ watch(b!, (isHeld) => {
                   : `${change.before.toUpperCase()} to ${change.after.toUpperCase()}`
               }},
               {{ count(change.places, "place") }}
+            </span>
+          </span>
+        </li>
+        <li v-for="fade in plan.fades" :key="fade.selector">
+          <span class="swatches" aria-hidden="true" />
+          <span>
+            <b>Faded text</b><br />
+            <span class="soft">
+              <code>{{ fade.selector }}</code>
+              {{ fade.opacity === null ? "as the page has it" : `at ${Math.round(fade.opacity * 100)} %` }}
             </span>
           </span>
         </li>
@@ -171,7 +182,7 @@ watch(b!, (isHeld) => {
         size="large"
         class="go"
         :loading="isBusy"
-        :disabled="!plan.changes.length && plan.live"
+        :disabled="!changeCount && plan.live"
         @click="release"
       >
         Release to the live site

@@ -48,9 +48,10 @@ export const useStudy = defineStore("study", () => {
     return draft.value[role.id] ?? follows ?? (role.changed ? role.value : null);
   }
 
-  /** Every custom property of the palette: its value, or null where the pages keep their own colour. */
+  /** Every custom property of the palette: its value, or null where the pages keep their own colour; added rules. */
   const wear = computed(() => {
-    const worn: Record<string, string | null> = {};
+    const added = revision.value?.extra_css;
+    const worn: Record<string, string | null> = added ? { css: added } : {};
     for (const role of roles.value) {
       const value = shownOf(role);
       for (const property of role.properties) worn[property.name] = value === null ? null : asProperty(value, property);
@@ -201,6 +202,10 @@ export const useStudy = defineStore("study", () => {
   const swapColour = (keys: string[], to: string) =>
     write((slug, base) => ask(client.POST("/api/sites/{slug}/swap", { ...on(slug), body: { base, keys, to } })));
 
+  /** Fades what a selector of the pages fades less; null: as the pages have it. */
+  const fade = (selector: string, opacity: number | null) =>
+    write((slug, base) => ask(client.POST("/api/sites/{slug}/fade", { ...on(slug), body: { base, selector, opacity } })));
+
   /** Uses the palette proposed within a distance. */
   const takeProposal = (within: number | null, isTaken: boolean) =>
     write((slug, base) =>
@@ -247,6 +252,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeProposal, undo, redo, settle, retry, $reset,
+    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });

@@ -65,12 +65,22 @@ const summary = computed(
         :found="isMoving ? undefined : found.get(finding.key)"
         :is-asked="!isMoving"
         @use="(role, colour) => study.save({ [role]: colour })"
+        @fade="study.fade"
         @open="emit('open', $event)"
       />
     </ul>
     <button v-if="hard.length > FIRST && !isLong" type="button" class="act" @click="isLong = true">
       Show all {{ hard.length }}
     </button>
+    <details v-if="study.revision?.fades.length">
+      <summary>Faded less than the page has it ({{ study.revision.fades.length }})</summary>
+      <ul>
+        <li v-for="one in study.revision.fades" :key="one.selector" class="fade">
+          <code>{{ one.selector }}</code> at {{ Math.round((one.opacity ?? 1) * 100) }} %
+          <button type="button" class="act" @click="study.fade(one.selector, null)">as the page has it</button>
+        </li>
+      </ul>
+    </details>
     <details v-if="unsure.length">
       <summary>Cannot tell ({{ unsure.length }})</summary>
       <ul>

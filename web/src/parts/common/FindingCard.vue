@@ -6,7 +6,11 @@ import { count, sentenceCase, whereText } from "@/logic/words";
 
 /** One colour pair that is hard to read, in the site's own text, with what would fix it or why nothing does. */
 const props = defineProps<{ finding: Finding; found?: Offers; isAsked?: boolean }>();
-const emit = defineEmits<{ use: [role: string, colour: string]; open: [role: string] }>();
+const emit = defineEmits<{
+  use: [role: string, colour: string];
+  fade: [selector: string, opacity: number];
+  open: [role: string];
+}>();
 
 const name = (side: Finding["text"]) => side.label || side.colour.toUpperCase() || "something not read";
 const title = computed(() => `${name(props.finding.text)} on ${name(props.finding.background)}`);
@@ -56,7 +60,19 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
     <p class="soft">{{ where }}</p>
     <p v-if="finding.verdict === 'unsure'" class="soft">{{ sentenceCase(finding.why) }}.</p>
     <template v-else>
-      <p v-if="faded !== null && found?.offers.length" class="soft">The page fades this text to {{ faded }} %.</p>
+      <p v-if="faded !== null" class="soft">The page fades this text to {{ faded }} %.</p>
+      <p v-for="fading in found?.fadings" :key="fading.selector">
+        Fade <code>{{ fading.selector }}</code> to {{ Math.round(fading.opacity * 100) }} % only
+        <button
+          type="button"
+          class="act"
+          :aria-label="`Fade ${fading.selector} to ${Math.round(fading.opacity * 100)} % only`"
+          @click="emit('fade', fading.selector, fading.opacity)"
+        >
+          apply
+        </button>
+        <span class="soft"> · fixes {{ fading.fixes }}</span>
+      </p>
       <template v-for="way in ways" :key="way.role">
         <p>
           Change the {{ way.is_text ? "text" : "background" }} to

@@ -1,0 +1,54 @@
+"""Fading: text that the page itself fades by `opacity`, made readable by a rule of the study's added stylesheet.
+
+Such a rule has the selector of the page's own rule and says `opacity: N !important`, nothing else; the study keeps it
+in `extra_css`. What else stands there is left as it is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import lru_cache
+from typing import Any
+
+import tinycss2
+
+from glaucon.core.study.study import Study
+
+
+def fades_of(study: Study) -> Mapping[str, float]:
+    """Return the opacity, 0 to 1, that a study gives what a selector of the page fades."""
+    return _read(study.extra_css)[0] if study.extra_css else {}
+
+
+def with_fade(study: Study, selector: str, opacity: float | None) -> Study:
+    """Return the study with what a selector fades at an opacity of 0 to 1; None: as the page has it."""
+    fades, rest = _read(study.extra_css)
+    fades = {name: level for name, level in fades.items() if name != selector}
+    if opacity is not None:
+        fades[selector] = opacity
+    rules = [f"{name} {{ opacity: {level:g} !important }}" for name, level in fades.items()]
+    return study.model_copy(update={"extra_css": "\n".join([*([rest] if rest else []), *rules])})
+
+
+@lru_cache(maxsize=64)
+def _read(css: str) -> tuple[dict[str, float], str]:
+    """Return the fading rules of some CSS, and the rest of it."""
+    fades: dict[str, float] = {}
+    rest: list[Any] = []
+    for node in tinycss2.parse_stylesheet(css):
+        level = _opacity(node)
+        if level is None:
+            rest.append(node)
+        else:
+            fades[tinycss2.serialize(node.prelude).strip()] = level
+    return fades, tinycss2.serialize(rest).strip()
+
+
+def _opacity(node: Any) -> float | None:
+    if node.type != "qualified-rule":
+        return None
+    said = [one for one in tinycss2.parse_blocks_contents(node.content) if one.type not in ("whitespace", "comment")]
+    if len(said) != 1 or said[0].type != "declaration" or said[0].lower_name != "opacity" or not said[0].important:
+        return None
+    value = [token for token in said[0].value if token.type != "whitespace"]
+    return float(value[0].value) if len(value) == 1 and value[0].type == "number" else None
