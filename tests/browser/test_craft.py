@@ -34,6 +34,24 @@ def set_colour(page: Page, role: str, label: str, value: str) -> None:
     entry.press("Enter")
 
 
+def test_faded_text_is_faded_less_by_a_rule_that_goes_out(desk: Page, archive: Path) -> None:
+    bring(desk, archive)
+    card = desk.locator(".FindingCard", has_text="Winter painting begins")
+    card.scroll_into_view_if_needed()
+    card.get_by_role("button", name="Fade .ended to 81 % only").click()
+    desk.get_by_text("Faded less than the page has it (1)").click()
+    miniature = desk.locator('.PageMiniature iframe[title*="Notices"]')
+    miniature.scroll_into_view_if_needed()
+    expect(miniature.content_frame.locator(".ended").first).to_have_css("opacity", "0.81")
+    desk.get_by_role("link", name="Release").click()
+    expect(desk.get_by_text(".ended at 81 %")).to_be_visible()
+    desk.get_by_role("button", name="Release to the live site").click()
+    expect(desk.get_by_text("It is live.")).to_be_visible()
+    address = desk.locator(".live a").get_attribute("href")
+    desk.goto(f"{desk.url.split('/sites/')[0]}{address}notices/index.html")
+    expect(desk.locator(".ended").first).to_have_css("opacity", "0.81")
+
+
 @pytest.mark.prove
 def test_picture_to_palette_to_released_site(
     desk: Page, live_server: LiveServer, archive: Path, tmp_path: Path

@@ -28,6 +28,13 @@ from tests.oracle.server import serve
 
 WIDTH = 1280
 MOST_SITE, MOST_COATS = 9, 6
+# roles that the palette before this one had, of forty and more: proposed by commit b982486
+ROLES_BEFORE = {
+    "clean-blog-6": 56, "agency-7": 63, "creative-7": 54, "shop-homepage-5": 56, "freelancer-7": 53,
+    "material-kit-2": 82, "bamboo-css": 12, "landing-page-6": 55, "spectre-docs": 49, "flask-doc": 31,
+    "requests-doc": 30, "sqlite3-doc": 14, "gentelella-1": 87, "modern-business-4": 74, "modern-business-5": 58,
+    "sb-admin-2": 83, "admin-lte-3": 66, "octave-doc": 6, "sqlalchemy-doc": 33, "exim-doc": 14,
+}  # fmt: skip
 DOCUMENT = corpus.ROOT / "docs" / "palette.md"
 
 
@@ -87,7 +94,7 @@ def _seen(run: TrueRun, ground: np.ndarray) -> np.ndarray:
 
 
 HEADINGS = (
-    "site", "colours found", "site colours", "sections", "details", "on no page", "texts painted", "on pictures %",
+    "site", "colours found", "roles before", "site colours", "sections", "details", "on no page", "texts painted", "on pictures %",
     "covered %",
 )  # fmt: skip
 
@@ -95,7 +102,7 @@ HEADINGS = (
 def row_of(cover: Cover) -> tuple[str, ...]:
     """Return a site as a row under HEADINGS."""
     return (
-        cover.name, str(cover.colours), str(cover.site), str(len(cover.coats)), str(cover.details), str(cover.unseen),
+        cover.name, str(cover.colours), str(ROLES_BEFORE[cover.name]), str(cover.site), str(len(cover.coats)), str(cover.details), str(cover.unseen),
         str(cover.texts), f"{100 * cover.on_pictures:.0f}", f"{100 * cover.share:.1f}",
     )  # fmt: skip
 
