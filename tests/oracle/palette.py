@@ -94,15 +94,16 @@ def _seen(run: TrueRun, ground: np.ndarray) -> np.ndarray:
 
 
 HEADINGS = (
-    "site", "colours found", "roles before", "site colours", "sections", "details", "on no page", "texts painted", "on pictures %",
-    "covered %",
+    "site", "colours found", "roles before", "site colours", "sections", "details", "on no page", "texts painted",
+    "on pictures %", "covered %",
 )  # fmt: skip
 
 
 def row_of(cover: Cover) -> tuple[str, ...]:
     """Return a site as a row under HEADINGS."""
     return (
-        cover.name, str(cover.colours), str(ROLES_BEFORE[cover.name]), str(cover.site), str(len(cover.coats)), str(cover.details), str(cover.unseen),
+        cover.name, str(cover.colours), str(ROLES_BEFORE[cover.name]), str(cover.site), str(len(cover.coats)),
+        str(cover.details), str(cover.unseen),
         str(cover.texts), f"{100 * cover.on_pictures:.0f}", f"{100 * cover.share:.1f}",
     )  # fmt: skip
 

@@ -130,7 +130,7 @@ def get_places(request: HttpRequest, slug: str, colour: str, role: str | None = 
     known, study = known_of(site), current(site).read()
     files = files_of(site)
     lines: dict[str, list[str]] = {}
-    found = []
+    found: list[PlaceOut] = []
     for token in known.survey.tokens:
         key = token_key(token)
         if token.colour.hex() != colour or token.kind == "default" or len(found) >= _MOST_PLACES:

@@ -75,13 +75,14 @@ def _check(job: Job) -> None:
 
 def _teller(job: Job) -> Callable[[str, int, int], None]:
     """Return a progress function that writes now and then and stops a cancelled job."""
-    last = ["", 0.0]
+    last: tuple[str, float] = ("", 0.0)
 
     def tell(what: str, done: int, total: int) -> None:
+        nonlocal last
         now = time.monotonic()
-        if what == last[0] and now - float(last[1]) < _TELL_EVERY_SECONDS:
+        if what == last[0] and now - last[1] < _TELL_EVERY_SECONDS:
             return
-        last[0], last[1] = what, now
+        last = what, now
         open_still = Job.objects.filter(pk=job.pk, state=Job.State.RUNNING)
         if not open_still.update(doing=what, done=done, total=total):
             raise Cancelled

@@ -102,15 +102,16 @@ def read_source(job: Job, tell: Progress) -> SiteFiles:
 
 def by_address(url: str, most_pages: int, tell: Progress) -> SiteFiles:
     """Return the site at an address, within the server's own rules of what may be asked."""
-    beat = ["asking for the first page", 0, 1]
+    beat: tuple[str, int, int] = ("asking for the first page", 0, 1)
 
     def heard(what: str, done: int, total: int) -> None:
-        beat[:] = what, done, total
+        nonlocal beat
+        beat = what, done, total
         tell(what, done, total)
 
     def wait() -> None:
         # told again while waiting, so that a cancel is noticed
-        tell(str(beat[0]), int(beat[1]), int(beat[2]))
+        tell(*beat)
 
     fetcher = Fetcher(Guard(settings.GLAUCON_ALLOWED_ADDRESSES), settings.GLAUCON_PACE_SECONDS, wait)
     try:

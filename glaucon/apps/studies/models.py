@@ -54,7 +54,7 @@ class Revision(models.Model):
         """Write a new revision; an old one is never changed."""
         if self.pk is not None:
             raise ValueError("a revision is immutable. Make a new one")
-        super().save(*args, **kwargs)  # type: ignore[arg-type]
+        super().save(*args, **kwargs)
 
     def read(self) -> core.Study:
         """Return the document as the core knows it."""
