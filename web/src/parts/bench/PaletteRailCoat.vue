@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import ReadMark from "@/parts/common/ReadMark.vue";
+import RailSpecimen from "@/parts/bench/RailSpecimen.vue";
 import type { CoatTile } from "@/logic/roles";
 import { count } from "@/logic/words";
 import { useStudy } from "@/stores/study";
@@ -24,60 +24,17 @@ const isDifferent = computed(() =>
 </script>
 
 <template>
-  <button type="button" class="PaletteRailCoat" :data-tile="`coat ${tile.coat.id}`" aria-haspopup="true">
-    <span class="specimen" :style="{ background: fill, color: text }" data-specimen>Aa</span>
-    <span class="label">
-      <b
-        >{{ tile.coat.label }}<i v-if="isDifferent" title="changed"> ∗<span class="unseen"> changed</span></i></b
-      >
-      <span class="soft">{{ count(tile.coat.sections, "section") }}</span>
-      <read-mark v-if="reading" :verdict="reading.verdict" :ratio="reading.lowest" />
-      <span v-else class="soft">no text</span>
-    </span>
-  </button>
+  <rail-specimen
+    :data-tile="`coat ${tile.coat.id}`"
+    aria-haspopup="true"
+    :fill="fill"
+    :text="text"
+    :label="tile.coat.label"
+    :is-different="isDifferent"
+    :reading="reading"
+  >
+    <template #under
+      ><span class="soft">{{ count(tile.coat.sections, "section") }}</span></template
+    >
+  </rail-specimen>
 </template>
-
-<style scoped>
-.PaletteRailCoat {
-  display: flex;
-  flex: 1 1 0;
-  flex-direction: column;
-  min-width: 0;
-  height: 126px;
-  padding: 0;
-  border: 0;
-  background: var(--panel);
-  text-align: left;
-  cursor: pointer;
-}
-.PaletteRailCoat:hover {
-  background: var(--raised);
-}
-.specimen {
-  flex: 1;
-  padding: 8px 10px;
-  font-size: 26px;
-  font-weight: 700;
-  line-height: 1.2;
-}
-.label {
-  display: grid;
-  padding: 5px 8px 7px;
-  font-size: 12px;
-  line-height: 1.36;
-}
-.label > * {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.label i {
-  font-style: normal;
-}
-.PaletteRailCoat:focus-visible {
-  z-index: 2;
-  box-shadow:
-    inset 0 0 0 3px var(--ink),
-    inset 0 0 0 5px var(--paper);
-}
-</style>

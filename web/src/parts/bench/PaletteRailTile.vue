@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useTimeoutFn } from "@vueuse/core";
 import { computed } from "vue";
-import ReadMark from "@/parts/common/ReadMark.vue";
+import RailSpecimen from "@/parts/bench/RailSpecimen.vue";
 import { lookOf, type Tile } from "@/logic/roles";
 import { STATE_LABELS } from "@/logic/words";
 import { useStudy } from "@/stores/study";
@@ -38,70 +38,44 @@ const isDifferent = computed(() =>
 </script>
 
 <template>
-  <button
-    type="button"
-    class="PaletteRailTile"
+  <rail-specimen
     :class="{ chosen }"
     :data-tile="role.id"
     :aria-pressed="chosen"
+    :fill="fill"
+    :text="text"
+    :label="role.label"
+    :is-different="isDifferent"
+    :reading="read"
     @pointerenter="lightSoon"
     @pointerleave="lightNot"
     @click="lightNot"
     @focus="isByKey($event) && (view.lit = role.id)"
     @blur="lightNot"
   >
-    <span class="specimen" :style="{ background: fill, color: text }" data-specimen>
-      <span v-if="look !== 'line'" :class="{ link: role.kind === 'link' }">Aa</span>
-    </span>
-    <span v-if="tile.states.length" class="states">
-      <i
-        v-for="state in tile.states.slice(0, 6)"
-        :key="state.id"
-        :style="{ background: study.colourOf(state.id) }"
-        :title="STATE_LABELS[state.state]"
-        data-specimen
-      />
-    </span>
-    <span class="label">
-      <b
-        >{{ role.label }}<i v-if="isDifferent" title="changed"> ∗<span class="unseen"> changed</span></i></b
-      >
+    <span v-if="look !== 'line'" :class="{ link: role.kind === 'link' }">Aa</span>
+    <template v-if="tile.states.length" #states>
+      <span class="states">
+        <i
+          v-for="state in tile.states.slice(0, 6)"
+          :key="state.id"
+          :style="{ background: study.colourOf(state.id) }"
+          :title="STATE_LABELS[state.state]"
+          data-specimen
+        />
+      </span>
+    </template>
+    <template #under>
       <span class="code">{{ value }}</span>
       <span v-if="role.locked || role.tie" class="signs">
         <i v-if="role.locked" title="locked">⊠<span class="unseen"> locked</span></i>
         <i v-if="role.tie" :title="`follows ${follows}`">⤷ {{ follows }}</i>
       </span>
-      <read-mark v-if="read" :verdict="read.verdict" :ratio="read.lowest" />
-      <span v-else class="soft">no text</span>
-    </span>
-  </button>
+    </template>
+  </rail-specimen>
 </template>
 
 <style scoped>
-.PaletteRailTile {
-  contain: content;
-  position: relative;
-  display: flex;
-  flex: 1 1 0;
-  flex-direction: column;
-  min-width: 0;
-  height: 126px;
-  padding: 0;
-  border: 0;
-  background: var(--panel);
-  text-align: left;
-  cursor: pointer;
-}
-.PaletteRailTile:hover {
-  background: var(--raised);
-}
-.specimen {
-  flex: 1;
-  padding: 8px 10px;
-  font-size: 26px;
-  font-weight: 700;
-  line-height: 1.2;
-}
 .link {
   text-decoration: underline;
   text-decoration-thickness: 2px;
@@ -120,21 +94,6 @@ const isDifferent = computed(() =>
     0 0 0 1px var(--raised),
     0 0 0 2px #0006;
 }
-.label {
-  display: grid;
-  padding: 5px 8px 7px;
-  font-size: 12px;
-  line-height: 1.36;
-}
-.label b {
-  overflow: hidden;
-  font-weight: 700;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.label i {
-  font-style: normal;
-}
 .code {
   text-transform: uppercase;
 }
@@ -143,27 +102,18 @@ const isDifferent = computed(() =>
   top: 5px;
   right: 6px;
   max-width: 90%;
-  overflow: hidden;
   padding: 0 4px;
   border-radius: 2px;
   background: var(--raised);
   color: var(--ink);
   font-size: 11px;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .chosen {
   z-index: 1;
   box-shadow: inset 0 0 0 3px var(--ink);
 }
-.chosen .specimen {
+.chosen :deep(.specimen) {
   margin: 3px 3px 0;
   padding: 5px 7px;
-}
-.PaletteRailTile:focus-visible {
-  z-index: 2;
-  box-shadow:
-    inset 0 0 0 3px var(--ink),
-    inset 0 0 0 5px var(--paper);
 }
 </style>
