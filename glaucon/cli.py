@@ -11,7 +11,7 @@ from pathlib import Path
 from glaucon.core.cascade.selectors import STATES
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import GlauconError, StudyError
-from glaucon.core.exchange import colours, making, mending
+from glaucon.core.exchange import colours, making, mending, sections
 from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site
 from glaucon.core.exchange.hand_back import WAYS, HandedBack, hand_back
 from glaucon.core.making.making import DIRECTIONS, make_studies
@@ -63,6 +63,11 @@ def _parser() -> argparse.ArgumentParser:
     found.add_argument("--format", choices=("table", "json"), default="table", dest="form")
     found.add_argument("--out-study", type=Path, metavar="FILE", help="where the proposed study goes, as JSON")
     found.set_defaults(run=_colours)
+    shown = commands.add_parser("sections", help="show the sections of a site's pages and the parts in them")
+    shown.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
+    shown.add_argument("--study", type=Path, metavar="FILE", help="the study to apply")
+    shown.add_argument("--format", choices=("table", "json"), default="table", dest="form")
+    shown.set_defaults(run=_sections)
     recolour = commands.add_parser("recolour", help="write the site with other colours")
     recolour.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
     recolour.add_argument("--set", action="append", default=[], metavar="ROLE=VALUE", dest="values")
@@ -113,6 +118,13 @@ def _colours(options: argparse.Namespace) -> int:
     if options.out_study is not None:
         _write_out(options.out_study, _document(known.first_study("Proposed")))
     sys.stdout.write(colours.as_json(report) if options.form == "json" else colours.as_table(report))
+    return NOTHING_FAILS
+
+
+def _sections(options: argparse.Namespace) -> int:
+    known = KnownSite(survey_site(read_site(options.path)))
+    report = sections.report_of(known, _study(options, known))
+    sys.stdout.write(sections.as_json(report) if options.form == "json" else sections.as_table(report))
     return NOTHING_FAILS
 
 

@@ -116,7 +116,7 @@ GOOD_PALETTES = {
 }  # fmt: skip
 BAD_PALETTES = {
     "nothing": ("the colour of the water", "No colour was found"),
-    "broken json": ('{"a": {"$value": ', "not whole JSON"),
+    "broken json": ('{"a": {"$value": ', "not complete JSON"),
     "deep json": ('{"a":' * 5000, "not whole JSON"),
     "broken gpl": ("GIMP Palette\n 11 92\n", "Line 2"),
     "a level too many": ("GIMP Palette\n 11 92 300 x\n", "Line 2"),

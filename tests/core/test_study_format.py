@@ -93,8 +93,19 @@ WRONG: dict[str, tuple[dict[str, Any], str]] = {
     ),
     "a coat that is not there": ({"format": 3, "name": "x", "roles": [{**ROLE, "coat": "footer"}]}, "not a coat"),
     "a place under nothing": ({"format": 3, "name": "x", "roles": [ROLE], "mapping": {"a.css@1": "link"}}, "not a c"),
-    "sections, before there are any": (
-        {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"page": "a.html"}}]}, "worn",
+    "a scope on nothing": ({"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {}}]}, "names a page, a section"),
+    "a scope on both": (
+        {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"section": "a", "part": "b"}}]}, "not both",
+    ),
+    "one element of no page": (
+        {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"part": "b", "at": "html"}}]}, "name both",
+    ),
+    "a coat worn that is not there": (
+        {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"page": "a.html"}, "coat": "lamp"}]}, "lamp",
+    ),
+    "a value for nothing": (
+        {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"page": "a"}, "set": {"hull": "#fff"}}]},
+        "nothing that a scope can set",
     ),
     "no document": ([], "cannot be used"),  # type: ignore[dict-item]
 }  # fmt: skip

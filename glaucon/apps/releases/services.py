@@ -54,7 +54,8 @@ def release(site: Site, base: int) -> Release:
 
 
 def _released_blobs(site: Site, study: core.Study) -> tuple[dict[str, str], str]:
-    changed = recolour_site(files_of(site), known_of(site).survey.tokens, study)
+    survey = known_of(site).survey
+    changed = recolour_site(files_of(site), survey.tokens, study, regions=survey.regions)
     blobs = dict(site.files.values_list("path", "blob"))
     blobs.update({path: put_blob(data) for path, data in changed.files.items()})
     return blobs, changed.stylesheet

@@ -73,6 +73,7 @@ class Style:
     absolute_size: bool = False
     heritage: int = 0  # equal where all that children inherit is equal
     traits: Any = None  # what others work out from a style, once
+    says: frozenset[str] = frozenset()  # which of `color` and `background-color` the element's own rules say
 
     def keyword(self, name: str) -> str:
         """Return a keyword value, or an empty text where the value is something else."""
@@ -101,6 +102,7 @@ class _Winners:
 
 
 _INHERIT = Keyword("inherit")
+_TOLD = ("color", "background-color")
 
 
 class Cascade:
@@ -309,7 +311,8 @@ class _Computation:
             if name not in values:
                 values[name] = parent.values[name] if parent else self._initial(name, colour, dark, font_px)
         values.setdefault("background-color", INITIAL["background-color"])
-        return Style(values, custom, font_px, weight, dark, monospace, absolute)
+        says = frozenset(name for name in _TOLD if name in winners.values and winners.values[name] != _INHERIT)
+        return Style(values, custom, font_px, weight, dark, monospace, absolute, says=says)
 
     def _put(
         self, values: dict[str, Any], name: str, value: Any, parent: Style | None, colour: Expression, dark: bool,

@@ -21,9 +21,21 @@ class Literal:
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """A found colour: the token of that number in the site's table."""
+    """A found colour: the token of that number in the site's table.
+
+    `at` is how deep in the regions around a text it is said (0: the page, 1: the outermost section, and so on), from
+    `INHERITED` up for the colour of a text, which what lies deeper may say again.
+    """
 
     token: int
+    at: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Bare:
+    """The background of a region that says none: clear, unless a study gives the region at that depth one."""
+
+    at: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +89,24 @@ class Unknown:
     why: str
 
 
-Expression = Literal | Found | Current | LightDark | Mix | Faded | Relative | Unknown
+Expression = Literal | Found | Bare | Current | LightDark | Mix | Faded | Relative | Unknown
+
+
+INHERITED = 16  # more than regions ever lie within each other
+
+
+def placed(expression: Expression, at: int) -> Expression:
+    """Return a resolved expression with its found colours said at a depth."""
+    if isinstance(expression, Found):
+        return Found(expression.token, at)
+    if isinstance(expression, Faded):
+        return Faded(placed(expression.colour, at), expression.alpha, expression.scale)
+    if isinstance(expression, Mix):
+        one, other = placed(expression.one, at), placed(expression.other, at)
+        return Mix(expression.space, one, other, expression.share_of_other, expression.alpha, expression.hue)
+    if isinstance(expression, Relative):
+        return Relative(expression.space, placed(expression.origin, at), expression.channels, expression.alpha)
+    return expression
 
 
 def resolve(expression: Expression, current: Expression, dark: bool) -> Expression:
@@ -98,12 +127,12 @@ def resolve(expression: Expression, current: Expression, dark: bool) -> Expressi
     return expression
 
 
-def evaluate(expression: Expression, token_value: Callable[[int], Colour]) -> Colour | None:
+def evaluate(expression: Expression, token_value: Callable[[Found], Colour]) -> Colour | None:
     """Return the colour of a resolved expression, or None where it is unknown."""
     if isinstance(expression, Literal):
         return expression.colour
     if isinstance(expression, Found):
-        return token_value(expression.token)
+        return token_value(expression)
     if isinstance(expression, Faded):
         inner = evaluate(expression.colour, token_value)
         if inner is None:
@@ -147,7 +176,7 @@ def colour_of_channels(space: str, channels: list[float], alpha: float) -> Colou
     return Colour(r, g, b, 0.0 if math.isnan(alpha) else max(0.0, min(1.0, alpha)))
 
 
-def _evaluate_relative(relative: Relative, token_value: Callable[[int], Colour]) -> Colour | None:
+def _evaluate_relative(relative: Relative, token_value: Callable[[Found], Colour]) -> Colour | None:
     origin = evaluate(relative.origin, token_value)
     if origin is None:
         return None
@@ -162,7 +191,7 @@ def _evaluate_relative(relative: Relative, token_value: Callable[[int], Colour])
     return colour_of_channels(relative.space, values, evaluate_calculation(relative.alpha, known))
 
 
-def _evaluate_mix(mix: Mix, token_value: Callable[[int], Colour]) -> Colour | None:
+def _evaluate_mix(mix: Mix, token_value: Callable[[Found], Colour]) -> Colour | None:
     one, other = evaluate(mix.one, token_value), evaluate(mix.other, token_value)
     if one is None or other is None:
         return None
@@ -183,15 +212,20 @@ def _evaluate_mix(mix: Mix, token_value: Callable[[int], Colour]) -> Colour | No
 
 def tokens_in(expression: Expression) -> Iterator[int]:
     """Yield the numbers of the found colours an expression is made of."""
+    return (found.token for found in founds_in(expression))
+
+
+def founds_in(expression: Expression) -> Iterator[Found]:
+    """Yield the found colours an expression is made of, with the depths they are said at."""
     if isinstance(expression, Found):
-        yield expression.token
+        yield expression
     elif isinstance(expression, LightDark):
-        yield from tokens_in(expression.light)
-        yield from tokens_in(expression.dark)
+        yield from founds_in(expression.light)
+        yield from founds_in(expression.dark)
     elif isinstance(expression, Mix):
-        yield from tokens_in(expression.one)
-        yield from tokens_in(expression.other)
+        yield from founds_in(expression.one)
+        yield from founds_in(expression.other)
     elif isinstance(expression, Faded):
-        yield from tokens_in(expression.colour)
+        yield from founds_in(expression.colour)
     elif isinstance(expression, Relative):
-        yield from tokens_in(expression.origin)
+        yield from founds_in(expression.origin)

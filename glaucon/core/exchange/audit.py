@@ -11,10 +11,9 @@ from typing import Any
 
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
+from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
-from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
-from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
@@ -35,8 +34,16 @@ def audit_site(
     """Return the audit report of a site in one context, as AUDIT_FORMAT describes it; under a study if one is given."""
     context = ContextKey(width, state, scheme)
     survey = survey_site(site, [context])
-    values = Wearing(survey.tokens).values(study) if study is not None else None
-    return audit_survey(survey, context, level, values, fades_of(study) if study is not None else {})
+    if study is None:
+        return audit_survey(survey, context, level)
+    return audit_study(survey, context, level, study)
+
+
+def audit_study(survey: Survey, context: ContextKey, level: str, study: Study) -> dict[str, Any]:
+    """Return the audit report of one context of a survey under a study, scopes and all."""
+    known = KnownSite(survey)
+    reading = known.read(study.model_copy(update={"aim": level}))
+    return context_report(reading.index.survey, context, level, list(reading.readings))
 
 
 def audit_survey(
@@ -81,8 +88,10 @@ def context_report(survey: Survey, context: ContextKey, level: str, verdicts: Se
 
 def _run_row(survey: Survey, sighting: Any, verdicts: Sequence[Verdict]) -> dict[str, Any]:
     run, verdict = survey.runs[sighting.run], verdicts[sighting.pairing]
+    section = next((r.key for r in map(survey.regions.__getitem__, survey.chains[run.chain]) if r.is_section), None)
     row = {
         "page": run.page,
+        "section": section,
         "path": run.path,
         "text": run.text,
         "size_px": round(sighting.size_px, 4),

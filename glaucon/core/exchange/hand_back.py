@@ -47,7 +47,7 @@ def hand_back(
     """
     scheme = scheme_of(study, other) if other is not None else None
     if way == "site":
-        new = recolour_site(site, survey.tokens, study, scheme).files
+        new = recolour_site(site, survey.tokens, study, scheme, survey.regions).files
         files = new if changed_only else {**site.files, **new}
         return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
     if way == "addon":

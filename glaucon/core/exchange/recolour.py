@@ -10,10 +10,12 @@ from dataclasses import dataclass
 from glaucon.core.cascade.markup import Markup, read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.exchange.dressing import Dressing, dressing_of
 from glaucon.core.exchange.schemes import Scheme
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property, Worn, properties_of, worn_by
+from glaucon.core.survey.model import Region
 from glaucon.core.survey.site import SiteFiles, is_page
 
 Edit = tuple[int, int, str]
@@ -22,6 +24,14 @@ DEFAULT_RULES = {
     "default-text": ":where(:root) {{ color: {value} }}",
     "default-link": ":where(:any-link) {{ color: {value} }}",
     "default-visited": ":where(:visited) {{ color: {value} }}",
+}
+
+
+SYSTEM = {
+    "default-canvas": "transparent",
+    "default-text": "canvastext",
+    "default-link": "linktext",
+    "default-visited": "visitedtext",
 }
 
 
@@ -72,11 +82,15 @@ def palette_css(
         lines += [f"@media (prefers-color-scheme: {scheme.name}) {{", ":root {"]
         lines += _properties([scheme.study.role(id_) for id_ in chosen], properties)
         lines += ["}", "}"]
-    defaults = [w for w in worn_by(study, tokens) if w.token.kind == "default" and w.role.id in chosen]
+    # where a scope alone sets such a colour, it falls back to the browser's own elsewhere
+    defaults = [w for w in worn_by(study, tokens) if w.token.kind == "default" and (w.role.id in chosen or study.worn)]
     if defaults:
         # below every rule of the site's own, as the browser defaults they stand for are
         lines.append("@layer gl-defaults {")
-        lines += [f"  {DEFAULT_RULES[w.token.text].format(value=f'var({w.custom_property.name})')}" for w in defaults]
+        lines += [
+            f"  {DEFAULT_RULES[w.token.text].format(value=f'var({w.custom_property.name}, {SYSTEM[w.token.text]})')}"
+            for w in defaults
+        ]
         lines.append("}")
     if study.extra_css:
         lines.append(study.extra_css)
@@ -91,35 +105,55 @@ def _properties(roles: Iterable[Role], properties: Mapping[str, list[Property]])
     ]
 
 
-def recolour_site(site: SiteFiles, tokens: list[ColourToken], study: Study, scheme: Scheme | None = None) -> Recoloured:
-    """Return the files that a study changes; a token whose role keeps its value keeps its literal.
+def recolour_site(
+    site: SiteFiles, tokens: list[ColourToken], study: Study, scheme: Scheme | None = None,
+    regions: Iterable[Region] = (),
+) -> Recoloured:  # fmt: skip
+    """Return the files that a study changes; a token whose role keeps its value everywhere keeps its literal.
 
-    With a scheme, so does a token only whose role keeps its value in both studies.
+    With a scheme, so does a token only whose role keeps its value in both studies. `regions` are those that the study's
+    scopes are on: pages on which something else is worn have a stylesheet of their own.
     """
     ids = {role.id for one in (study, scheme.study if scheme else study) for role in one.changed_roles()}
+    dressing = site_dressing(site, tokens, study, regions)
+    worn_ids = {role.id for role in study.roles if (role.kind, role.state) in dressing.kinds and role.tier != "unseen"}
     changed = [role for role in study.roles if role.id in ids]
     by_file: dict[str, dict[int, Edit]] = {}
     used: list[ColourToken] = []
     for worn in worn_by(study, tokens):
-        if worn.role.id not in ids:
+        # an attribute holds a literal: only the role's own value reaches it
+        if worn.role.id not in ids and (worn.role.id not in worn_ids or worn.token.kind == "attribute"):
             continue
         used.append(worn.token)
         if worn.token.start >= 0:
             by_file.setdefault(worn.token.file, {})[worn.token.start] = token_edit(worn)
     if not used and not study.extra_css:
         return Recoloured({}, "")
-    css = palette_css(study, used, changed, scheme).encode("utf-8")
-    sheet = f"glaucon-{hashlib.sha256(css).hexdigest()[:12]}.css"
-    files: dict[str, bytes] = {sheet: css}
+    css = palette_css(study, used, changed, scheme)
+    sheet = _sheet_name(css)
+    files: dict[str, bytes] = {sheet: css.encode()}
     for path in site.files:
         edits = list(by_file.get(path, {}).values())
         if not edits and not is_page(path):
             continue
         source = decode_source(site.files[path])
         if is_page(path):
-            edits.append(link_edit(read_markup(source.text), path, sheet))
+            own = css + dressing.css(path)
+            files[_sheet_name(own)] = own.encode()
+            edits.append(link_edit(read_markup(source.text), path, _sheet_name(own)))
         files[path] = source.encode(apply_edits(source.text, edits))
     return Recoloured(files, sheet)
+
+
+def _sheet_name(css: str) -> str:
+    return f"glaucon-{hashlib.sha256(css.encode()).hexdigest()[:12]}.css"
+
+
+def site_dressing(site: SiteFiles, tokens: list[ColourToken], study: Study, regions: Iterable[Region]) -> Dressing:
+    """Return a study's scopes made ready to be written for a site."""
+    files = {token.file for token in tokens if token.property.startswith("--")} if study.worn else set()
+    texts = {file: decode_source(site.files[file]).text for file in files if file in site.files}
+    return dressing_of(study, regions, tokens, texts)
 
 
 def link_edit(markup: Markup, page: str, sheet: str) -> Edit:

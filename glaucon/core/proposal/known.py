@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.covering import covered_share
+from glaucon.core.proposal.dressing import Dressed, dressed, named, read_dressed
 from glaucon.core.proposal.entries import Proposal
 from glaucon.core.proposal.found import FoundColour, found_colours
 from glaucon.core.proposal.grouping import is_section
@@ -22,6 +23,7 @@ from glaucon.core.proposal.usage import PairingUse, RoleUse, TokenUse, pairing_u
 from glaucon.core.reading.findings import SiteReading, SurveyIndex
 from glaucon.core.reading.reading import FAIL, CompiledPairings, Readings
 from glaucon.core.study.fading import fades_of
+from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import Survey
@@ -35,6 +37,7 @@ class KnownSite:
     _proposals: dict[float, Proposal] = field(default_factory=dict)
     # what fixing works out of the site for the last mapping (see `mend_all`)
     remembered: dict[Hashable, Any] = field(default_factory=dict)
+    _dressed: tuple[tuple[Where, ...], Dressed] | None = None
 
     @cached_property
     def index(self) -> SurveyIndex:
@@ -84,7 +87,21 @@ class KnownSite:
 
     def read(self, study: Study) -> SiteReading:
         """Return the reading of a study on the site."""
-        return self.index.read(self.tokens.values(study), self.tokens.roles(study), study.aim, fades_of(study))
+        roles = self.tokens.roles(study)
+        if not study.worn:
+            return self.index.read(self.tokens.values(study), roles, study.aim, fades_of(study))
+        dressing = self.dressed(study)
+        reading = read_dressed(dressing, self.tokens, roles, study)
+        for finding in reading.findings:
+            finding.where = named(dressing, self.survey, study, finding.dress)
+        return reading
+
+    def dressed(self, study: Study) -> Dressed:
+        """Return the site's texts by what they wear, remembered for the last places that something is worn at."""
+        places = tuple(scope.where for scope in study.worn)
+        if self._dressed is None or self._dressed[0] != places:
+            self._dressed = (places, dressed(self.survey, self.index, study))
+        return self._dressed[1]
 
     def compiled(self, study: Study) -> CompiledPairings:
         """Return the site's pairings ready for reading, what the page fades as a study has it."""

@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.survey.model import Painted, Painter
+from glaucon.core.survey.readable import readable
 
 KIND_LABELS = {
     "background": "Background", "panel": "Panel", "text": "Text", "heading": "Heading", "quiet": "Quiet text",
@@ -44,44 +45,7 @@ _TAGS = {
     "h6": "Subheading", "body": "Around the page",
     "li": "List", "ul": "List", "ol": "List", "dl": "List", "img": "Picture",
 }  # fmt: skip
-# words of frameworks and layouts that tell an owner nothing
-_GENERIC = frozenset(
-    "container wrapper wrap row rows col cols column columns section sections content inner outer main block box item "
-    "items clearfix group media body page site root app grid flex cell area part element component module widget view "
-    "layout region holder active current show open default primary secondary large small full left right center "
-    "centered top bottom first last odd even dark light white black alt module hidden visible fade in out the a an and "
-    "with has is js no not bs color colour bg background txt no-js fluid responsive relative absolute sticky "
-    "fixed rounded shadow bordered striped hover "
-    "link links text div span lg md sm xs xl xxl".split()
-)
-_UTILITY = re.compile(
-    r"(?:p|m|px|py|pt|pb|pl|pr|ps|pe|mx|my|mt|mb|ml|mr|ms|me|d|g|w|h|col|row|text|bg|border|rounded|shadow|flex|"
-    r"justify|"
-    r"align|float|font|fw|fs|lh|position|overflow|order|offset|is|has|js|wp|et|u|z|gap|min|max|leading|tracking|space|"
-    r"hover|focus|sm|md|lg|xl|xxl|grid|items|self|object|opacity|sr|no|post|page|tmpl|uk|mdl|pure|w3)"
-    r"(?:-.*)?\d*"
-)
 _STATE_PART = re.compile(r"::?[-\w]+(?:\([^)]*\))?")
-
-
-# what authors of stylesheets shorten
-_IN_FULL = {
-    "btn": "button", "nav": "navigation", "navbar": "navigation bar", "hljs": "code", "pre": "code", "bg": "background",
-    "desc": "description", "img": "picture", "thead": "table head", "tbl": "table", "msg": "message", "lbl": "label",
-    "dropdown": "drop-down", "txt": "text", "cta": "call to action", "hr": "rule", "blockquote": "quotation",
-}  # fmt: skip
-
-
-def readable(name: str) -> str:
-    """Return a class, id or property name as words, "" where it tells nothing: "price-table" → "Price table"."""
-    spaced = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", " ", name.strip("-_"))
-    parts = (part.rstrip("0123456789") for part in re.split(r"[\s\-_.:/]+", spaced))
-    words = [part.lower() for part in parts if part]
-    telling = [word for word in words if word not in _GENERIC]
-    if not telling or _UTILITY.fullmatch(name.lower()) or max(len(word) for word in telling) < 3 or len(words) > 5:
-        return ""
-    text = " ".join(dict.fromkeys(_IN_FULL.get(word, word) for word in telling))
-    return f"{text[:1].upper()}{text[1:40]}"
 
 
 def name_of_painted(painters: Mapping[Painter, Painted], is_wide: bool = True) -> str:

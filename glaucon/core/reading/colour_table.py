@@ -2,18 +2,36 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.cascade.expression import Expression, Faded, Found, Literal, Mix, evaluate, tokens_in
+from glaucon.core.cascade.expression import Bare, Expression, Faded, Found, Literal, Mix, evaluate, founds_in
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import TRANSPARENT, Colour
 
 CLEAR = Literal(TRANSPARENT)
+
+
+@dataclass(frozen=True, slots=True)
+class TokenColours:
+    """The tokens' colours, shape (tokens, 4), where they differ by depth in the regions around a text.
+
+    `at` are those said at a depth, `base` all others; `grounds` the backgrounds, shape (4,), that a study gives the
+    regions at some depths.
+    """
+
+    base: Floats
+    at: Mapping[int, Floats]
+    grounds: Mapping[int, Floats]
+
+    @staticmethod
+    def of(tokens: Floats | TokenColours) -> TokenColours:
+        """Return colours that are the same at all depths as such."""
+        return tokens if isinstance(tokens, TokenColours) else TokenColours(tokens, {}, {})
 
 
 @dataclass(slots=True)
@@ -22,10 +40,11 @@ class ColourTable:
 
     _numbers: dict[Expression, int] = field(default_factory=dict)
     _constants: list[tuple[int, Colour]] = field(default_factory=list)
-    _found: list[tuple[int, int]] = field(default_factory=list)
+    _found: dict[int, list[tuple[int, int]]] = field(default_factory=dict)  # by depth
+    _bare: list[tuple[int, int]] = field(default_factory=list)
     _faded: list[tuple[int, int, float, bool]] = field(default_factory=list)
     _mixed: list[tuple[int, int, int, float, float]] = field(default_factory=list)
-    _others: list[tuple[int, Expression, tuple[int, ...]]] = field(default_factory=list)
+    _others: list[tuple[int, Expression, tuple[Found, ...]]] = field(default_factory=list)
     _remembered: dict[tuple[int, bytes], Floats] = field(default_factory=dict)
 
     def number(self, expression: Expression) -> int:
@@ -47,28 +66,34 @@ class ColourTable:
         if isinstance(expression, Literal):
             self._constants.append((number, expression.colour))
         elif isinstance(expression, Found):
-            self._found.append((number, expression.token))
+            self._found.setdefault(expression.at, []).append((number, expression.token))
+        elif isinstance(expression, Bare):
+            self._bare.append((number, expression.at))
         elif isinstance(expression, Faded) and parts:
             self._faded.append((number, parts[0], expression.alpha, expression.scale))
         elif isinstance(expression, Mix) and parts:
             self._mixed.append((number, parts[0], parts[1], expression.share_of_other, expression.alpha))
         else:
-            self._others.append((number, expression, tuple(sorted(set(tokens_in(expression))))))
+            self._others.append((number, expression, tuple(dict.fromkeys(founds_in(expression)))))
 
-    def values(self, tokens: Floats) -> Floats:
+    def values(self, tokens: Floats | TokenColours) -> Floats:
         """Return every expression's colour given the tokens' colours, shape (tokens, 4)."""
+        tokens = TokenColours.of(tokens)
         colours = np.full((len(self._numbers), 4), np.nan)
         for number, colour in self._constants:
             colours[number] = (*colour.rgb, colour.alpha)
-        if self._found:
-            numbers, found = _columns(self._found)
-            colours[numbers] = tokens[found]
+        for at, rows in self._found.items():
+            numbers, found = _columns(rows)
+            colours[numbers] = tokens.at.get(at, tokens.base)[found]
+        for number, at in self._bare:
+            colours[number] = tokens.grounds.get(at, _CLEAR)
         if self._faded:
             self._fade(colours)
         if self._mixed:
             self._mix(colours)
         for number, expression, used in self._others:
-            colours[number] = self._evaluated(number, expression, tokens[list(used)], used)
+            involved = np.array([tokens.at.get(one.at, tokens.base)[one.token] for one in used]).reshape(-1, 4)
+            colours[number] = self._evaluated(number, expression, involved, used)
         return colours
 
     def _fade(self, colours: Floats) -> None:
@@ -90,16 +115,19 @@ class ColourTable:
         colours[numbers, :3] = mixed / np.where(alpha > 0, alpha, 1.0)
         colours[numbers, 3] = alpha[:, 0] * scale
 
-    def _evaluated(self, number: int, expression: Expression, involved: Floats, used: tuple[int, ...]) -> Floats:
+    def _evaluated(self, number: int, expression: Expression, involved: Floats, used: tuple[Found, ...]) -> Floats:
         key = (number, involved.tobytes())
         if key not in self._remembered:
             if len(self._remembered) > 20_000:
                 self._remembered.clear()
-            values = {token: Colour(*row) for token, row in zip(used, involved.tolist(), strict=True)}
+            values = {found: Colour(*row) for found, row in zip(used, involved.tolist(), strict=True)}
             colour = evaluate(expression, values.__getitem__)
             found = np.full(4, np.nan) if colour is None else np.array((*colour.rgb, colour.alpha))
             self._remembered[key] = found
         return self._remembered[key]
+
+
+_CLEAR = np.zeros(4)
 
 
 def _is_plain(*expressions: Expression) -> bool:

@@ -57,12 +57,14 @@ class Finding:
     characters: int = 0
     pairings: tuple[int, ...] = ()
     faded: float = 1.0
+    dress: int = 0  # what is worn there, of the reading's index
+    where: str = ""  # what the regions are called that wear it
 
     @property
     def key(self) -> str:
-        """Return what names the finding in its reading: the roles of its sides, or their colours."""
+        """Return what names the finding in its reading: the roles of its sides, or their colours, and where."""
         sides = (f"{side.role or side.colour}" for side in (self.text, self.background))
-        return " on ".join(sides)
+        return " on ".join(sides) + (f" in {self.where}" if self.where else "")
 
 
 @dataclass(slots=True)
@@ -129,9 +131,11 @@ class _Use:
 class SurveyIndex:
     """A survey with what each pairing's reading needs, made once and used for every palette edit."""
 
-    def __init__(self, survey: Survey) -> None:
+    def __init__(self, survey: Survey, compiled: CompiledPairings | None = None) -> None:
         self.survey = survey
-        self.compiled = CompiledPairings(survey.pairings, survey.tokens)
+        self.compiled = compiled or CompiledPairings(survey.pairings, survey.tokens)
+        self.pairing: Numbers = np.arange(len(survey.pairings))  # the pairing that each row is
+        self.dress: Numbers = np.zeros(len(survey.pairings), dtype=np.int64)  # and what it wears (see `dressed`)
         self._page_numbers = {page: number for number, page in enumerate(survey.pages)}
         self._run_page = np.array([self._page_numbers[run.page] for run in survey.runs], dtype=np.int64)
         self._run_characters = np.array([run.characters for run in survey.runs], dtype=np.int64)
@@ -173,6 +177,10 @@ class SurveyIndex:
     def tokens_of(self, pairing: int) -> set[int]:
         """Return the found colours that a pairing's colours are made of."""
         return self._all_tokens[pairing]
+
+    def background_tokens(self, pairing: int) -> tuple[int, ...]:
+        """Return the found colours of the layer next to a pairing's text."""
+        return self._background_tokens[pairing]
 
     def counts(self, pairing: int) -> bool:
         """Return whether a pairing shows anywhere and is not exempt."""
@@ -230,6 +238,7 @@ class SurveyIndex:
                 background,
                 np.where(text >= 0, -1, _packed(readings.words[counted])),
                 np.where((background >= 0) & plain, -1, np.where(known, _packed(readings.ground[counted]), -2)),
+                self.dress[counted],
             ],
             axis=1,
         )
@@ -261,6 +270,7 @@ class SurveyIndex:
             characters=use.characters,
             pairings=tuple(telling.tolist()),
             faded=self.fading(worst, readings.fades),
+            dress=int(self.dress[worst]),
         )
 
     def _use_of(self, pairings: Numbers) -> _Use:
@@ -324,7 +334,10 @@ class SurveyIndex:
 
         `values` are the tokens' colours under it, shape (tokens, 4), `fades` the opacities it gives by selector.
         """
-        readings = self.compiled.faded(fades).read(values, aim)
+        return self.reading(self.compiled.faded(fades).read(values, aim), roles)
+
+    def reading(self, readings: Readings, roles: Mapping[int, str]) -> SiteReading:
+        """Return what the verdicts of all rows come to."""
         known = self.roles_of(roles)
         groups = self.group(readings, known)
         findings = self.findings_of(readings, groups)

@@ -10,21 +10,23 @@ import copy
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import product
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.cascade.expression import Expression, Literal, Unknown, evaluate
+from glaucon.core.cascade.expression import Bare, Expression, Literal, Unknown, evaluate
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.contrast import cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
-from glaucon.core.reading.colour_table import CLEAR, ColourTable
+from glaucon.core.reading.colour_table import CLEAR, ColourTable, TokenColours
 from glaucon.core.reading.compositing import Step, stack_up
-from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Photo, Shade, Unseen
+from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Photo, Shade, Unseen
 
 LEVELS = {"AA": (4.5, 3.0), "AAA": (7.0, 4.5)}
 PASS, FAIL, UNSURE, EXEMPT = range(4)
+ARRAYS = ("words", "ground", "darkest", "lightest", "varied", "ratio", "required", "verdict")  # of `Readings`
 VERDICTS = ("pass", "fail", "unsure", "exempt")
 _MAX_COMBINATIONS = 256
 _OPAQUE = 1 - 1e-9
@@ -89,6 +91,13 @@ class Readings(Sequence[Verdict]):
             verdict,
         )
 
+    @staticmethod
+    def joined(parts: Sequence[Readings]) -> Readings:
+        """Return several readings as one, in order."""
+        first = parts[0]
+        arrays: dict[str, Any] = {name: np.concatenate([getattr(part, name) for part in parts]) for name in ARRAYS}
+        return replace(first, why=[why for part in parts for why in part.why], **arrays)
+
     def __iter__(self) -> Iterator[Verdict]:
         return (self[number] for number in range(len(self)))
 
@@ -136,11 +145,31 @@ class CompiledPairings:
             _Block(steps, words_at, np.array(rows, dtype=np.int64).reshape(len(rows), -1), np.array(owners))
             for (steps, words_at), (rows, owners) in gathered.items()
         ]
+        self._bring_together()
+
+    def _bring_together(self) -> None:
+        """Bring the rows of one pairing together, so that its worst is found by one reduction."""
         owners = [block.owner for block in self._blocks]
         self.owner = np.concatenate(owners) if owners else np.zeros(0, dtype=np.int64)
-        # rows of one pairing are brought together, so that its worst is found by one reduction
         self._order = np.argsort(self.owner, kind="stable")
         self._known, self._starts = np.unique(self.owner[self._order], return_index=True)
+
+    def only(self, numbers: NDArray[np.int64]) -> CompiledPairings:
+        """Return some of the pairings, numbered anew in the order given."""
+        place = np.full(self.size, -1)
+        place[numbers] = np.arange(len(numbers))
+        other = copy.copy(self)
+        other.size = len(numbers)
+        other.why = [self.why[number] for number in numbers.tolist()]
+        other.large, other.exempt, other._own = self.large[numbers], self.exempt[numbers], self._own[numbers]
+        other._blocks = []
+        for block in self._blocks:
+            keep = place[block.owner] >= 0
+            if keep.any():
+                owner = place[block.owner[keep]]
+                other._blocks.append(replace(block, layers=block.layers[keep], owner=owner))
+        other._bring_together()
+        return other
 
     def faded(self, fades: Mapping[str, float]) -> CompiledPairings:
         """Return the pairings with what some selectors fade at other opacities (0 to 1) than the page's."""
@@ -200,11 +229,13 @@ class CompiledPairings:
 
     def _is_solid(self, expression: Expression) -> bool:
         if expression not in self._opacity:
-            colour = evaluate(expression, lambda token: self._tokens[token].colour)
+            colour = evaluate(expression, lambda found: self._tokens[found.token].colour)
             self._opacity[expression] = colour is not None and colour.alpha >= _OPAQUE
         return self._opacity[expression]
 
     def _options(self, layer: Layer) -> list[int]:
+        if isinstance(layer, Ground):
+            return [self.colours.number(Bare(layer.at))]
         if isinstance(layer, Fill):
             return [self.colours.number(layer.colour)]
         samples: list[Expression] = []
@@ -216,7 +247,7 @@ class CompiledPairings:
             samples.append(CLEAR)  # something unseen that an opaque layer covers is as good as clear
         return list(dict.fromkeys(self.colours.number(sample) for sample in samples))
 
-    def rows(self, tokens: Floats) -> tuple[NDArray[np.int64], Floats, Floats]:
+    def rows(self, tokens: Floats | TokenColours) -> tuple[NDArray[np.int64], Floats, Floats]:
         """Return, a row for each spot of each pairing, its pairing and the opaque sRGB of words and ground.
 
         Shapes (rows,), (rows, 3), (rows, 3); pairings whose colours cannot be known have no row.
@@ -232,8 +263,8 @@ class CompiledPairings:
             grounds.append(both[len(paints) :])
         return self.owner, np.concatenate(words), np.concatenate(grounds)
 
-    def read(self, tokens: Floats, level: str = "AA") -> Readings:
-        """Return the verdict of every pairing under the given token colours, shape (tokens, 4).
+    def read(self, tokens: Floats | TokenColours, level: str = "AA") -> Readings:
+        """Return the verdict of every pairing under the given token colours, shape (tokens, 4) or by depth.
 
         Raises: ValueError: if `level` is neither AA nor AAA.
         """
@@ -265,7 +296,7 @@ class CompiledPairings:
             found.why[number] = found.why[number] or _NOT_READ
         return found
 
-    def _empty(self, required: Floats, tokens: Floats) -> Readings:
+    def _empty(self, required: Floats, tokens: Floats | TokenColours) -> Readings:
         size = self.size
         own = self.colours.values(tokens)[self._own, :3] if size else np.zeros((0, 3))
         blank = np.full((size, 3), np.nan)
@@ -286,7 +317,7 @@ def _first_at(values: Floats, starts: NDArray[np.int64], reduce: np.ufunc) -> ND
 def _step(layer: Layer) -> Step:
     if isinstance(layer, Group):
         return layer
-    return "normal" if isinstance(layer, Unseen) else layer.blend
+    return "normal" if isinstance(layer, Unseen | Ground) else layer.blend
 
 
 # Plain stacks are filled up with clear layers to one of these depths, so that few builds are left.

@@ -1,8 +1,8 @@
 """A study: one candidate set of colours for a site, as an immutable JSON document.
 
-Format 3: roles and coats with their kind, coat, state and tier as fields; what sections wear (`worn`) and what lies
-behind them (`backdrops`) have their place and are empty so far. Formats 1 and 2 are lifted when read (`lifting`). A
-found colour is known by its place, `file@offset`, or by the name of the browser default that it is.
+Format 3: roles and coats with their kind, coat, state and tier as fields; what sections and parts wear is in `worn`;
+what lies behind them (`backdrops`) has its place and is empty so far. Formats 1 and 2 are lifted when read (`lifting`).
+A found colour is known by its place, `file@offset`, or by the name of the browser default that it is.
 """
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ from glaucon.core.colour.value import css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.study.lifting import lifted
 from glaucon.core.study.roles import Coat, Kind, Role, StateName
+from glaucon.core.study.scopes import Scope
 from glaucon.core.study.ties import RoleId, Tie, in_order, tied_colour
 
 MOST_SITE_ROLES, MOST_COATS = 9, 6  # of the short palette
@@ -34,7 +35,7 @@ class Study(BaseModel):
     roles: tuple[Role, ...] = Field(max_length=400)
     coats: tuple[Coat, ...] = Field(default=(), max_length=60)
     mapping: Mapping[str, RoleId] = Field(default_factory=dict, max_length=20_000)
-    worn: tuple[Mapping[str, object], ...] = Field(default=(), max_length=0)
+    worn: tuple[Scope, ...] = Field(default=(), max_length=400)
     backdrops: tuple[Mapping[str, object], ...] = Field(default=(), max_length=0)
     extra_css: str = Field(default="", max_length=20_000)
 
@@ -49,6 +50,8 @@ class Study(BaseModel):
             raise ValueError("two coats have the same id")
         if unknown := {role.coat for role in self.roles if role.coat is not None} - set(coats):
             raise ValueError(f"a role belongs to the coat “{min(unknown)}”, which is not a coat of this study")
+        if unknown := {scope.coat for scope in self.worn if scope.coat is not None} - set(coats):
+            raise ValueError(f"a section wears the coat “{min(unknown)}”, which is not a coat of this study")
         if lost := set(self.mapping.values()) - set(ids):
             raise ValueError(f"a colour is mapped to “{min(lost)}”, which is not a colour of this study")
         try:

@@ -160,18 +160,20 @@ def wears(study: Study, coat: str, kind: Kind, state: StateName = "rest") -> Coa
         if site is None or site.tie is None or site.tie.on is not None:
             return Coated(rest.colour, "own")
         colours = {**{role.id: role.colour for role in study.roles}, site.tie.to: rest.colour}
-        return Coated(tied_colour(site.tie, colours), "tied")
+        return _kept_readable(study, coat, Coated(tied_colour(site.tie, colours), "tied"), site)
     site = site or study.first(kind)
+    return _kept_readable(study, coat, Coated(site.colour, "site"), site) if site is not None else None
+
+
+def _kept_readable(study: Study, coat: str, worn: Coated, role: Role) -> Coated:
+    """Return what a coat wears, text made readable on the coat's background where it is not."""
     background = study.first("background", coat)
-    if site is None or background is None or not site.is_text:
-        return Coated(site.colour, "site") if site is not None else None
-    return _readable(site.colour, background.colour, LEVELS[study.aim][0])
-
-
-def _readable(text: Colour, background: Colour, ratio: float) -> Coated:
-    ground = np.array(background.rounded().rgb)
+    if background is None or not role.is_text:
+        return worn
+    text, ratio = worn.colour, LEVELS[study.aim][0]
+    ground = np.array(background.colour.rounded().rgb)
     if contrast_ratios(np.array(text.rounded().rgb), ground) >= ratio:
-        return Coated(text, "site")
+        return worn
     some = candidates_of(text.rounded().rgb)
     ratios = contrast_ratios(some.colours, ground)
     fits = ratios >= ratio

@@ -7,7 +7,7 @@ from typing import Any
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.effects import InsetShadow
-from glaucon.core.cascade.expression import Expression, Faded, Literal, evaluate
+from glaucon.core.cascade.expression import Expression, Faded, Literal, evaluate, placed
 from glaucon.core.cascade.images import Gradient, Picture
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Element
@@ -75,15 +75,24 @@ class LayerMaker:
 
     def is_opaque(self, style: Style) -> bool:
         """Return whether a box has a background colour that lets nothing through, as the site came."""
-        colour = evaluate(style.colour("background-color"), lambda token: self._tokens[token].colour)
+        colour = evaluate(style.colour("background-color"), lambda found: self._tokens[found.token].colour)
         return colour is not None and colour.alpha == 1 and style.values.get("opacity", 1.0) == 1
 
     def hides(self, layer: Layer) -> bool:
         """Return whether a layer above words would hide them wholly, as a page's curtain does until it is drawn."""
         if isinstance(layer, Fill):
-            colour = evaluate(layer.colour, lambda token: self._tokens[token].colour)
+            colour = evaluate(layer.colour, lambda found: self._tokens[found.token].colour)
             return colour is not None and colour.alpha == 1
         return isinstance(layer, Unseen) or (isinstance(layer, Photo) and not layer.partial)
+
+
+def placed_layer(layer: Layer, at: int) -> Layer:
+    """Return a layer with its colours said at a depth in the regions around it."""
+    if isinstance(layer, Fill):
+        return Fill(placed(layer.colour, at), layer.blend)
+    if isinstance(layer, Shade):
+        return Shade(tuple(placed(sample, at) for sample in layer.samples), layer.partial, layer.blend)
+    return layer
 
 
 def paints_background(style: Style) -> bool:

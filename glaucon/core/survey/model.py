@@ -22,6 +22,13 @@ class Fill:
 
 
 @dataclass(frozen=True, slots=True)
+class Ground:
+    """Where a region that says no background of its own would paint one that a study gives it."""
+
+    at: int  # how deep the region lies
+
+
+@dataclass(frozen=True, slots=True)
 class Shade:
     """A layer that shows one of several colours behind a text; with `partial` it may also not reach there."""
 
@@ -60,7 +67,7 @@ class Group:
 
 
 Paint = Fill | Shade | Photo
-Layer = Paint | Unseen | Group
+Layer = Paint | Unseen | Group | Ground
 Stack = tuple[Layer, ...]  # from the canvas up
 
 
@@ -105,6 +112,24 @@ class Run:
     is_link: bool
     is_heading: bool
     is_control: bool
+    chain: int = 0  # the regions it lies in: a number of `Survey.chains`
+
+
+@dataclass(frozen=True, slots=True)
+class Region:
+    """A section of a page, or a part in one: what it is, and the selector that finds exactly its elements.
+
+    `pages` are where it is; on others the selector may find something else. `within` is the key of the section that a
+    part mostly lies in, "" for sections.
+    """
+
+    key: str
+    kind: str
+    label: str
+    selector: str
+    pages: frozenset[str]
+    is_section: bool
+    within: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,4 +212,8 @@ class Survey:
     elements: int = 0
     readers: dict[str, set[str]] = field(default_factory=dict)  # custom property → properties that come to read it
     painters: dict[int, dict[Painter, Painted]] = field(default_factory=dict)  # token → what paints it, at rest
+    regions: list[Region] = field(default_factory=list)
+    # the regions around a text by number, outermost first; texts in none are of the first chain
+    chains: list[tuple[int, ...]] = field(default_factory=lambda: [()])
+    grounds: set[int] = field(default_factory=set)  # regions whose own rules say a background, so that they keep it
     reached: set[int] = field(default_factory=set)  # tokens of declarations that hold for an element that is shown

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
+from glaucon.core.cascade.computed import Cascade, Style
+from glaucon.core.cascade.rules import PageMatcher
+from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tree import Element
+from glaucon.core.survey.layers import paints_background
 from glaucon.core.survey.model import Layer, Painted, Painter, Survey, layer_tokens
 
 _LANDMARKS = {
@@ -14,6 +19,7 @@ _LANDMARKS = {
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _MOST_PAINTERS = 60
 _LONG_HEADING = 40
+_REST = State()
 
 
 def note_painters(survey: Survey, page: str, painted: Iterable[tuple[Element, tuple[Layer, ...]]]) -> None:
@@ -34,6 +40,30 @@ def note_painters(survey: Survey, page: str, painted: Iterable[tuple[Element, tu
         known.characters += sizes.get(element.order, 0)
         known.elements += 1
         known.pages.add(page)
+
+
+def painted_by(
+    cascade: Cascade, matcher: PageMatcher, inline: Callable[[Element], Block | None]
+) -> Callable[[Element], bool]:
+    """Return what tells whether an element of a page paints a background colour of its own, at rest."""
+    styles: dict[int, Style] = {}
+
+    def style_of(element: Element) -> Style:
+        chain = [element]
+        while chain[-1].order not in styles and chain[-1].parent is not None:
+            chain.append(chain[-1].parent)
+        style: Style | None = styles.get(chain[-1].order)
+        for one in reversed(chain):
+            if one.order not in styles:
+                styles[one.order] = cascade.style(matcher, one, _REST, style, inline(one), {})
+            style = styles[one.order]
+        assert style is not None
+        return style
+
+    def paints(element: Element) -> bool:
+        return paints_background(style_of(element))
+
+    return paints
 
 
 def _measure(some: Element, sizes: dict[int, int], headings: dict[int, str]) -> None:

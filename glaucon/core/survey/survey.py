@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.computed import Cascade
@@ -16,16 +16,17 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.survey.layers import LayerMaker
-from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
-from glaucon.core.survey.painters import note_painters
+from glaucon.core.survey.model import ContextKey, Pairing, Region, Run, Sightings, Survey
+from glaucon.core.survey.painters import note_painters, painted_by
 from glaucon.core.survey.pictures import PictureShelf
 from glaucon.core.survey.reach import Reach
+from glaucon.core.survey.regions import RegionsOfPage, find_regions
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 11
+ENGINE = 12
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -43,8 +44,9 @@ class _Collector:
 
     survey: Survey
     pairings: dict[Pairing, int] = field(default_factory=dict)
+    chains: dict[tuple[int, ...], int] = field(default_factory=lambda: {(): 0})
 
-    def of_page(self, page: str) -> Register:
+    def of_page(self, page: str, regions: RegionsOfPage) -> Register:
         """Return what notes the texts of one page."""
         runs: dict[tuple[int, str], int] = {}
 
@@ -53,7 +55,7 @@ class _Collector:
             number = runs.get(key)
             if number is None:
                 number = runs[key] = len(self.survey.runs)
-                self.survey.runs.append(_run(page, element, suffix, text))
+                self.survey.runs.append(_run(page, element, suffix, text, self._chain(regions, element)))
             which = self.pairings.get(pairing)
             if which is None:
                 which = self.pairings[pairing] = len(self.survey.pairings)
@@ -62,8 +64,16 @@ class _Collector:
 
         return register
 
+    def _chain(self, regions: RegionsOfPage, element: Element) -> int:
+        chain = regions.chains[element.order] if regions.chains else ()
+        number = self.chains.get(chain)
+        if number is None:
+            number = self.chains[chain] = len(self.survey.chains)
+            self.survey.chains.append(chain)
+        return number
 
-def _run(page: str, element: Element, suffix: str, text: str) -> Run:
+
+def _run(page: str, element: Element, suffix: str, text: str, chain: int) -> Run:
     return Run(
         page=page,
         path=element.path() + suffix,
@@ -73,6 +83,7 @@ def _run(page: str, element: Element, suffix: str, text: str) -> Run:
         is_link=element.is_link,
         is_heading=element.is_heading,
         is_control=element.tag in _CONTROLS,
+        chain=chain,
     )
 
 
@@ -126,10 +137,11 @@ class Surveyor:
         survey = Survey(pages=pages, tokens=self.table.tokens)
         survey.sightings = {key: Sightings() for key in keys}
         collector = _Collector(survey)
+        survey.regions, regions = self._regions(documents)
         for done, (page, document, linked) in enumerate(documents):
             progress("reading pages", done, len(documents))
             survey.elements += len(document.elements)
-            self._page(page, document, linked, keys, collector)
+            self._page(page, document, linked, keys, collector, regions[page])
         self._conclude(survey)
         progress("reading pages", len(documents), len(documents))
         return survey
@@ -138,21 +150,16 @@ class Surveyor:
         return [ContextKey(width, state) for width in width_bands(self._thresholds) for state in STATES]
 
     def _page(
-        self, page: str, document: Document, linked: list[LinkedSheet], keys: list[ContextKey], collector: _Collector
-    ) -> None:
-        blocks: dict[int, Block | None] = {}
-
-        def inline(element: Element) -> Block | None:
-            if not element.attributes:
-                return None
-            if element.order not in blocks:
-                blocks[element.order] = self.library.of_attribute(page, document, element)
-            return blocks[element.order]
-
+        self, page: str, document: Document, linked: list[LinkedSheet], keys: list[ContextKey],
+        collector: _Collector, regions: RegionsOfPage,
+    ) -> None:  # fmt: skip
+        inline = self._inline(page, document)
         _mark(document)
         index = self._index(linked, document.quirks)
         hints = Hints(page, document.markup.source, self.table)
-        context = PageContext(page, document, PageMatcher(index), inline, hints, self.layers, collector.of_page(page))
+        context = PageContext(
+            page, document, PageMatcher(index), inline, hints, self.layers, collector.of_page(page, regions), regions
+        )
         rest: dict[Viewport, Remembered] = {}
         shown: set[int] = set()
         for key in sorted(keys, key=lambda key: key.state != "rest"):
@@ -171,6 +178,35 @@ class Surveyor:
         seen = [document.elements[order] for order in sorted(shown)]
         self._reach.look([one.sheet for one in linked], seen, (inline(element) for element in seen))
         collector.survey.reached |= hints.tokens_of(seen)
+
+    def _inline(self, page: str, document: Document) -> Callable[[Element], Block | None]:
+        """Return what reads the style attributes of a page, each once."""
+        blocks: dict[int, Block | None] = {}
+
+        def inline(element: Element) -> Block | None:
+            if not element.attributes:
+                return None
+            if element.order not in blocks:
+                blocks[element.order] = self.library.of_attribute(page, document, element)
+            return blocks[element.order]
+
+        return inline
+
+    def _regions(
+        self, documents: list[tuple[str, Document, list[LinkedSheet]]]
+    ) -> tuple[list[Region], dict[str, RegionsOfPage]]:
+        """Return the regions of all pages; what paints a background is seen on a wide screen, at rest."""
+        viewport = Viewport(STANDARD_WIDTHS[0])
+        painting: dict[str, Callable[[Element], bool]] = {}
+
+        def paints(page: str, element: Element) -> bool:
+            return painting[page](element)
+
+        for page, document, linked in documents:
+            index = self._index(linked, document.quirks)
+            cascade, matcher = self._cascade(index, viewport), PageMatcher(index)
+            painting[page] = painted_by(cascade, matcher, self._inline(page, document))
+        return find_regions({page: document for page, document, _ in documents}, paints)
 
     def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:
         key = (tuple((id(one.sheet), one.media) for one in linked), quirks)

@@ -15,7 +15,7 @@ from typing import Any
 
 from glaucon.core.cascade.colours import DEFAULT_COLOURS
 from glaucon.core.cascade.computed import Cascade, Style
-from glaucon.core.cascade.expression import Current, Expression, Literal, Unknown, resolve
+from glaucon.core.cascade.expression import INHERITED, Current, Expression, Literal, Unknown, placed, resolve
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Container, Containers, container_for
 from glaucon.core.cascade.rules import PageMatcher
@@ -34,8 +34,9 @@ from glaucon.core.survey.boxes import (
     reach,
     traits_of,
 )
-from glaucon.core.survey.layers import LayerMaker, faded, is_clear, paints_background, partly
-from glaucon.core.survey.model import Fill, Group, Layer, Pairing, Shade, Sighting, Stack, Unseen
+from glaucon.core.survey.layers import LayerMaker, faded, is_clear, paints_background, partly, placed_layer
+from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Shade, Sighting, Stack, Unseen
+from glaucon.core.survey.regions import RegionsOfPage
 from glaucon.core.survey.texts import (
     generated_words,
     has_words,
@@ -82,6 +83,7 @@ class _Frame:
     containers: Containers = ()
     columns: tuple[int, tuple[tuple[Layer, ...], ...]] | None = None  # where in the stack columns go, and theirs
     same: bool = False
+    colour_at: int = 0  # how deep in regions the colour of text is said
 
 
 @dataclass(slots=True)
@@ -109,6 +111,7 @@ class PageContext:
     hints: Hints
     layers: LayerMaker
     register: Register
+    regions: RegionsOfPage
 
 
 class PageWalk:
@@ -128,6 +131,7 @@ class PageWalk:
         self._body_colour: Expression | None = None
         self._known: dict[tuple[int, str, int, int, int], tuple[int, int]] = {}
         self._cells: dict[int, _Cells] = {}
+        self._placed_colours: dict[tuple[int, int], Expression] = {}
         self._kept: list[object] = []  # what is known by identity must outlive the walk
         self._touched = self._find_touched() if rest is not None else set()
         self.result = Remembered([], {}, [], set())
@@ -198,7 +202,8 @@ class PageWalk:
                 source = style
         self._propagated = source
         self.result.painted.append((self._body or root, self._layers.background(source, viewport)))
-        return (base, *self._layers.background(source, viewport))
+        said = self._layers.background(source, viewport)
+        return (base, *said) if "background-color" in source.says else (base, Ground(0), *said)
 
     # frames
 
@@ -217,6 +222,8 @@ class PageWalk:
         own = self._own_layers(element, style, place, is_root)
         if own and not pseudo:
             self.result.painted.append((element, own))
+        if not pseudo and element.order in self._context.regions.starts:
+            own = self._with_ground(element, style, own)
         spans: tuple[_Cover, ...] = ()
         if not pseudo and (traits.is_positioned or is_root):
             spans = self._covers_inside(element, style, place, frame)
@@ -232,13 +239,29 @@ class PageWalk:
             self._containers(style, place, frame),
             self._columns(element, style, len(stack), frame),
             frame.same and element.order not in self._touched,
+            self._depth(element) if "color" in style.says else frame.colour_at,
         )
+
+    def _depth(self, element: Element) -> int:
+        return self._context.regions.depth(element.order)
+
+    def _with_ground(self, element: Element, style: Style, own: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        """Return what a region paints, with the place of a background that a study may give it."""
+        if style is self._propagated or "background-color" in style.says or not traits_of(style).is_shown:
+            return own
+        return (Ground(self._depth(element)), *own)
+
+    def _background(self, element: Element, style: Style, box: Area) -> tuple[Layer, ...]:
+        """Return what a box paints, its colours said at the depth it lies at."""
+        depth = self._depth(element)
+        layers = self._layers.background(style, box)
+        return tuple(placed_layer(layer, depth) for layer in layers) if depth else layers
 
     def _own_layers(self, element: Element, style: Style, place: Place, is_root: bool) -> tuple[Layer, ...]:
         painted = style is not self._propagated and not is_root and traits_of(style).display != "contents"
         if not painted or not traits_of(style).is_shown or not paints_background(style) or _is_drawn(element):
             return ()
-        return self._layers.background(style, place.area)
+        return self._background(element, style, place.area)
 
     def _group(self, element: Element, style: Style, frame: _Frame, pseudo: str) -> tuple[Layer, ...]:
         opacity = style.values.get("opacity", 1.0)
@@ -278,10 +301,10 @@ class PageWalk:
             if child.tag not in ("colgroup", "col"):
                 continue
             outer = self._style(child, style, frame.containers)
-            below = self._layers.background(outer, _NOWHERE)
+            below = self._background(child, outer, _NOWHERE)
             for one in [c for c in child.children if c.tag == "col"] or [child]:
                 own = () if one is child else self._style(one, outer, frame.containers)
-                layers = (*below, *self._layers.background(own, _NOWHERE)) if isinstance(own, Style) else below
+                layers = (*below, *self._background(child, own, _NOWHERE)) if isinstance(own, Style) else below
                 span = one.attributes.get("span", "1")
                 columns.extend([layers] * (min(whole_number(span) or 1, 60)))
         return (depth, tuple(columns)) if any(columns) else None
@@ -326,12 +349,12 @@ class PageWalk:
             return
         share = reach(found, place.area)
         if share and not self._is_gone(found) and traits_of(found).is_shown:
-            layers = faded(self._layers.background(found, _NOWHERE), found.values.get("opacity", 1.0))
+            layers = faded(self._background(element, found, _NOWHERE), found.values.get("opacity", 1.0))
             if layers:
                 covers.append(_Cover(layers if share == 1 else partly(layers), _z(found), order))
 
     def _cover_layers(self, child: Element, style: Style, share: float) -> tuple[Layer, ...]:
-        layers = self._layers.background(style, _NOWHERE)
+        layers = self._background(child, style, _NOWHERE)
         if child.tag in PICTURES:
             layers = (*layers, *self._layers.of_picture(child, self._context.page))
         layers = faded(layers, style.values.get("opacity", 1.0))
@@ -373,14 +396,14 @@ class PageWalk:
             if first is None:
                 return ()
             element, style = first
-            if layers := self._layers.background(style, _NOWHERE):
+            if layers := self._background(element, style, _NOWHERE):
                 return layers
         return ()
 
     def _laid_under(self, element: Element, style: Style, frame: _Frame, depth: int) -> tuple[Layer, ...]:
         # a box further in that holds text, a card in the middle of a hero, does not fill what it lies in
         fills = depth == 0 or not has_words(element)
-        layers = self._layers.background(style, _NOWHERE) if fills else ()
+        layers = self._background(element, style, _NOWHERE) if fills else ()
         if element.tag in PICTURES:
             return (*layers, *self._layers.of_picture(element, self._context.page))
         inner = [c for c in element.children if c.tag not in ("script", "style")]
@@ -513,6 +536,7 @@ class PageWalk:
             # a placeholder may be faded on its own
             if (opacity := style.values.get("opacity", 1.0)) < 1:
                 frame = replace(frame, stack=(*frame.stack, Group(opacity)))
+            frame = replace(frame, colour_at=self._depth(element))
         if not text or not traits_of(style).is_shown or style.font_px == 0:
             return
         if element.foreign and element.tag in ("svg", "g", "switch"):
@@ -526,7 +550,7 @@ class PageWalk:
         drawn = element.foreign and not _in_mathml(element)
         if drawn:
             stack = (*stack, *self._shapes_behind(element, style, frame))
-        colour = self._text_colour(element, style)
+        colour = self._placed(self._text_colour(element, style), INHERITED + frame.colour_at)
         key = (element.order, suffix, id(colour), id(stack), id(covers))
         known = self._known.get(key)
         if known is None:
@@ -536,6 +560,14 @@ class PageWalk:
             known = self._known[key] = self._context.register(element, suffix, text, pairing)
             self._kept.append((colour, stack, covers))
         self.result.sightings.append(Sighting(*known, style.font_px, style.weight))
+
+    def _placed(self, colour: Expression, at: int) -> Expression:
+        """Return a colour said at a depth, the same object for the same colour and depth."""
+        known = self._placed_colours.get((id(colour), at))
+        if known is None:
+            known = self._placed_colours[id(colour), at] = placed(colour, at)
+            self._kept.append(colour)
+        return known
 
     def _doubt(self, element: Element, frame: _Frame, suffix: str) -> str:
         """Return why a text's colours hang on a container whose width is not known, or an empty text."""

@@ -1,0 +1,180 @@
+"""The rules that dress pages, sections and parts: the one place that turns scopes into CSS.
+
+Each scope is a rule on its region's selector. It redefines the custom properties of all roles of the kinds it sets and
+says `color` and `background-color` again on that element, below all rules of the site's own (`:where()` in a layer).
+Custom properties of the site that are made of such roles are said again too, since what the root gave them stays.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.study.dress import values_of
+from glaucon.core.study.roles import Role
+from glaucon.core.study.scopes import Scope, Use
+from glaucon.core.study.study import Study
+from glaucon.core.study.wearing import Property, properties_of, worn_by
+from glaucon.core.survey.model import Region
+
+_ROOTS = frozenset({":root", "html", "body", "*", ":host", "html, body", ":root, :host", "body, html"})
+_LAYER = "gl-scopes"
+
+
+@dataclass(frozen=True, slots=True)
+class Again:
+    """A custom property of the site, as it is to be said again in a scope that sets one of its roles."""
+
+    name: str
+    value: str
+    roles: frozenset[str]
+
+
+@dataclass(slots=True)
+class Dressing:
+    """A study's scopes as rules: what holds on every page, and what on one page only."""
+
+    study: Study
+    regions: Mapping[str, Region]
+    tokens: list[ColourToken]
+    again: list[Again] = field(default_factory=list)
+
+    @property
+    def kinds(self) -> frozenset[Use]:
+        """Return all that some scope sets."""
+        return frozenset(use for scope in self.study.worn for use in values_of(self.study, scope))
+
+    def css(self, page: str, marker: str = ":root") -> str:
+        """Return the rules for one page, "" where it has none; `marker` is a selector of its root element.
+
+        Scopes on what is not on the page are left out.
+        """
+        properties = properties_of(self.study, self.tokens)
+        rules: list[str] = []
+        roots: list[str] = []
+        for scope in _in_order(self.study.worn, page):
+            selector = self._selector(scope, page)
+            if selector is None:
+                continue
+            values = values_of(self.study, scope)
+            said = [*self._redefined(values, properties), *self._said_again(values)]
+            grounds = _grounds(values)
+            if selector == "":
+                roots.append(_rule(marker, said))
+                rules.append(_rule(f":where({marker})", grounds) if grounds else "")
+            else:
+                inside = selector if marker == ":root" else f"{marker} {_without_root(selector)}"
+                rules.append(_rule(f":where({inside})", [*said, *grounds]))
+        inner = "\n".join(rule for rule in rules if rule)
+        layered = f"@layer {_LAYER} {{\n{inner}\n}}" if inner else ""
+        return "\n".join(part for part in (*roots, layered) if part)
+
+    def _selector(self, scope: Scope, page: str) -> str | None:
+        """Return what finds a scope's elements on a page, "" for the page itself, None where it is not there."""
+        where = scope.where
+        if where.at is not None:
+            return where.at.replace(">", " > ").split("::")[0]
+        if where.region is None:
+            return ""
+        region = self.regions.get(where.region)
+        return region.selector if region is not None and page in region.pages else None
+
+    def _redefined(self, values: Mapping[Use, Colour], properties: Mapping[str, list[Property]]) -> list[str]:
+        said = []
+        for role in self.study.roles:
+            colour = values.get((role.kind, role.state))
+            if colour is None or role.tier == "unseen":
+                continue
+            worn = _in_colour(role, colour)
+            said += [f"{one.name}: {one.value(worn)}" for one in properties.get(role.id, [Property(role.id)])]
+        return said
+
+    def _said_again(self, values: Mapping[Use, Colour]) -> list[str]:
+        ids = {role.id for role in self.study.roles if (role.kind, role.state) in values}
+        return [f"{one.name}: {one.value}" for one in self.again if one.roles & ids]
+
+
+def dressing_of(
+    study: Study, regions: Iterable[Region], tokens: list[ColourToken], texts: Mapping[str, str]
+) -> Dressing:
+    """Return a study's scopes made ready to be written; `texts` are the sources of the files with custom properties."""
+    dressing = Dressing(study, {region.key: region for region in regions}, tokens)
+    if study.worn:
+        dressing.again = _said_at_root(study, tokens, texts)
+    return dressing
+
+
+def _said_at_root(study: Study, tokens: Iterable[ColourToken], texts: Mapping[str, str]) -> list[Again]:
+    """Return the site's custom properties said at the root that are made of roles, as they are to be said again."""
+    found: dict[tuple[str, int], list[tuple[int, int, str, str]]] = {}
+    names: dict[tuple[str, int], str] = {}
+    for worn in worn_by(study, tokens):
+        token = worn.token
+        plain = token.property.startswith("--") and token.selector.strip() in _ROOTS and not token.media
+        if not plain or token.start < 0 or token.file not in texts:
+            continue
+        start = _value_start(texts[token.file], token.start)
+        names[token.file, start] = token.property
+        edit = (token.start, token.end, f"var({worn.custom_property.name}, {token.text})", worn.role.id)
+        found.setdefault((token.file, start), []).append(edit)
+    again = []
+    for (file, start), edits in found.items():
+        text = texts[file]
+        value, place = "", start
+        for first, last, new, _ in sorted(edits):
+            value += text[place:first] + new
+            place = last
+        value += text[place : _value_end(text, place)]
+        again.append(Again(names[file, start], value.strip(), frozenset(edit[3] for edit in edits)))
+    return again
+
+
+def _value_start(text: str, at: int) -> int:
+    """Return where the value of the declaration around a place begins: behind its colon."""
+    while at > 0 and text[at - 1] not in ":;{":
+        at -= 1
+    return at
+
+
+def _value_end(text: str, at: int) -> int:
+    """Return where the value of the declaration around a place ends: at a semicolon or brace outside brackets."""
+    depth = 0
+    while at < len(text):
+        if text[at] == "(":
+            depth += 1
+        elif text[at] == ")":
+            depth -= 1
+        elif text[at] in ";}" and depth <= 0:
+            break
+        at += 1
+    return at
+
+
+def _in_order(worn: Iterable[Scope], page: str) -> list[Scope]:
+    """Return the scopes that hold on a page, the weakest first: everywhere, on this page, at one element."""
+    here = [scope for scope in worn if scope.where.page in (None, page)]
+    return sorted(here, key=lambda scope: (scope.where.at is not None, scope.where.page is not None))
+
+
+def _grounds(values: Mapping[Use, Colour]) -> list[str]:
+    said = []
+    if (text := values.get(("text", "rest"))) is not None:
+        said.append(f"color: {css_text(text)}")
+    if (background := values.get(("background", "rest"))) is not None:
+        said.append(f"background-color: {css_text(background)}")
+    return said
+
+
+def _in_colour(role: Role, colour: Colour) -> Role:
+    return role.model_copy(update={"value": css_text(colour)})
+
+
+def _rule(selector: str, said: Iterable[str]) -> str:
+    inner = "; ".join(said)
+    return f"{selector} {{ {inner} }}" if inner else ""
+
+
+def _without_root(selector: str) -> str:
+    return selector.removeprefix("html > ")

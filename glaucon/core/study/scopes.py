@@ -1,0 +1,70 @@
+"""Scopes: where a choice holds (a page, a section, a part, one element), and what is worn there."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import get_args
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+
+from glaucon.core.colour.value import Colour, css_text, read_colour
+from glaucon.core.study.roles import KINDS, CoatId, Kind, StateName
+
+# What a scope sets: a kind of role in a state.
+Use = tuple[Kind, StateName]
+
+
+class Where(BaseModel):
+    """A page; a section or a part, on one page or on all; or one part alone, `at` the path of its element."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    page: str | None = Field(default=None, max_length=400)
+    section: str | None = Field(default=None, max_length=200)
+    part: str | None = Field(default=None, max_length=200)
+    at: str | None = Field(default=None, max_length=2000)
+
+    @model_validator(mode="after")
+    def _is_one_of_those(self) -> Where:
+        if self.section is not None and self.part is not None:
+            raise ValueError("a scope is a section or a part, not both")
+        if self.at is not None and (self.part is None or self.page is None):
+            raise ValueError("one element is a part on a page: name both")
+        if self.section is None and self.part is None and self.page is None:
+            raise ValueError("a scope names a page, a section or a part")
+        return self
+
+    @property
+    def region(self) -> str | None:
+        """Return the key of the section or part; None for a whole page."""
+        return self.section if self.section is not None else self.part
+
+
+class Scope(BaseModel):
+    """What is worn somewhere: a coat, or values by kind ("link") or kind and state ("link.hover"), or both."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, serialize_by_alias=True)
+
+    where: Where = Field(alias="in")
+    coat: CoatId | None = None
+    set: Mapping[str, str] = Field(default_factory=dict, max_length=80)
+
+    @field_validator("set")
+    @classmethod
+    def _is_of_kinds(cls, values: Mapping[str, str]) -> Mapping[str, str]:
+        for name in values:
+            use_of(name)
+        return {name: css_text(read_colour(value)) for name, value in values.items()}
+
+    @property
+    def values(self) -> dict[Use, Colour]:
+        """Return its own values by what they are for."""
+        return {use_of(name): read_colour(value) for name, value in self.set.items()}
+
+
+def use_of(name: str) -> Use:
+    """Return the kind and state that a name in a scope says. Raises: ValueError: it says none."""
+    kind, _, state = name.partition(".")
+    if kind not in KINDS or (state or "rest") not in get_args(StateName):
+        raise ValueError(f"“{name[:40]}” is nothing that a scope can set. Use one of {', '.join(KINDS)}")
+    return kind, state or "rest"  # type: ignore[return-value]

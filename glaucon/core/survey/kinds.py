@@ -1,0 +1,146 @@
+"""What an element is: which kind of section or part, by its tag, its role, and the words in its id and classes."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+
+from glaucon.core.cascade.tree import Element
+
+KIND_LABELS = {
+    "header": "Header", "navigation": "Navigation", "footer": "Footer", "sidebar": "Sidebar", "content": "Content",
+    "welcome": "Welcome area", "search": "Search", "region": "Section", "article": "Article", "band": "Band",
+    "card": "Card", "table": "Table", "list": "List", "form": "Form", "field": "Form field", "button": "Button",
+    "quote": "Quote", "notice": "Notice", "breadcrumb": "Breadcrumb", "pagination": "Pagination", "tag": "Tag",
+    "menu": "Menu", "submenu": "Submenu", "current": "Current menu item", "details": "Fold-out", "figure": "Figure",
+}  # fmt: skip
+_BY_TAG = {
+    "header": "header", "nav": "navigation", "main": "content", "aside": "sidebar", "footer": "footer",
+    "section": "region", "article": "article", "form": "form", "search": "search",
+}  # fmt: skip
+_BY_ROLE = {
+    "banner": "header", "navigation": "navigation", "main": "content", "complementary": "sidebar",
+    "contentinfo": "footer", "region": "region", "form": "form", "search": "search",
+}  # fmt: skip
+# pages without landmarks say in ids and classes what their boxes are
+_BY_WORD = (
+    ("header", frozenset("header masthead topbar banner sitehead pagehead".split())),
+    ("navigation", frozenset("nav navbar navigation menubar menu mainnav topnav".split())),
+    ("footer", frozenset("footer foot sitefoot colophon bottombar pagefoot".split())),
+    ("sidebar", frozenset("sidebar aside sidenav rail leftcol rightcol sphinxsidebar".split())),
+    ("welcome", frozenset("hero welcome jumbotron intro masthead splash cover".split())),
+    ("content", frozenset("main content maincontent documentwrapper".split())),
+)
+_WELCOME = _BY_WORD[4][1]
+_BOXES = frozenset({"div", "td", "table", "ul", "center"})
+_SECTIONING = ("article", "section", "aside", "main", "nav")
+
+
+def words_of(*names: str) -> set[str]:
+    """Return the words in ids and classes, lower case: "site-Header_2" gives site and header."""
+    spaced = (re.sub(r"(?<=[a-z0-9])(?=[A-Z])", " ", name) for name in names)
+    return {word.rstrip("0123456789").lower() for name in spaced for word in re.split(r"[^A-Za-z0-9]+", name) if word}
+
+
+class Siblings:
+    """How many of an element's siblings have its tag and classes, counted once for each parent."""
+
+    def __init__(self) -> None:
+        self._known: dict[int, Counter[tuple[str, frozenset[str]]]] = {}
+
+    def count(self, element: Element) -> int:
+        """Return how many are alike, the element itself counted; 0 where it has no class to tell by."""
+        parent = element.parent
+        if parent is None or not element.classes:
+            return 0
+        if parent.order not in self._known:
+            self._known[parent.order] = Counter((one.tag, one.classes) for one in parent.children)
+        return self._known[parent.order][element.tag, element.classes]
+
+
+def is_sectioning(element: Element) -> bool:
+    """Return whether a header or footer within an element belongs to that and not to the page."""
+    return element.tag in _SECTIONING
+
+
+def section_kind(element: Element, is_inside: bool) -> str:
+    """Return which kind of section an element is, "" where it is none by itself.
+
+    `is_inside` tells whether it stands in an article, a section or the like.
+    """
+    role = element.attributes.get("role", "").strip().lower()
+    if role in _BY_ROLE:
+        return _BY_ROLE[role]
+    words = words_of(element.ident, *element.classes)
+    kind = _BY_TAG.get(element.tag, "") if not role else ""
+    if kind in ("header", "footer") and is_inside:
+        return ""  # it belongs to the article or section that it stands in
+    if kind in ("region", "header", "article") and words & _WELCOME - {"masthead"}:
+        return "welcome"
+    if kind or element.tag not in _BOXES:
+        return kind
+    for kind, known in _BY_WORD:
+        # the one word that a box has, or its last: "page-header", not "header-image"
+        if any(name and words_of(name) <= known | {"site", "page", "top", "main", "the"} and words_of(name) & known
+               for name in (element.ident, *element.classes)):  # fmt: skip
+            return kind
+    return ""
+
+
+_PART_WORDS = (
+    ("breadcrumb", frozenset("breadcrumb breadcrumbs crumbs".split())),
+    ("pagination", frozenset("pagination pager paginate".split())),
+    ("notice", frozenset("alert notice callout message admonition warning note flash".split())),
+    ("tag", frozenset("badge tag chip pill label category".split())),
+    ("card", frozenset("card tile teaser".split())),
+    ("button", frozenset("btn button".split())),
+    ("submenu", frozenset("submenu dropdown".split())),
+    ("menu", frozenset("menu nav".split())),
+)
+_PART_TAGS = {
+    "table": "table", "form": "form", "blockquote": "quote", "button": "button", "select": "field",
+    "textarea": "field", "details": "details", "figure": "figure", "nav": "menu",
+}  # fmt: skip
+_WORDED = {
+    "button": frozenset({"a", "button", "input", "span", "label"}),
+    "tag": frozenset({"span", "a", "em", "small", "b", "strong"}),
+    "card": frozenset({"div", "article", "li", "section", "a"}), "notice": frozenset({"div", "p", "aside", "section"}),
+    "menu": frozenset({"ul", "ol", "nav", "div"}), "submenu": frozenset({"ul", "ol", "div"}),
+}  # fmt: skip
+_BUTTONS = frozenset({"submit", "button", "reset"})
+_NO_FIELDS = frozenset({"hidden", "checkbox", "radio", "range", "color", "file", "image", *_BUTTONS})
+_CURRENT = frozenset("active current selected".split())
+
+
+def part_kind(element: Element, alike: Siblings) -> tuple[str, str]:
+    """Return which kind of part an element is and the class that tells it; "" and "" where it is none."""
+    role = element.attributes.get("role", "").strip().lower()
+    if role in ("alert", "note", "status"):
+        return "notice", _any_class(element)
+    if element.tag == "input":
+        type_ = element.attributes.get("type", "text").lower()
+        return ("button", _any_class(element)) if type_ in _BUTTONS else ("", "") if type_ in _NO_FIELDS else (
+            "field", _any_class(element))  # fmt: skip
+    for name in sorted(element.classes):
+        words = words_of(name)
+        for kind, known in _PART_WORDS:
+            if words & known and len(words) <= 2 and element.tag in _WORDED.get(kind, _ANY_BOX):
+                return kind, name
+    if element.tag in ("a", "li") and element.classes & _CURRENT:
+        return "current", next(iter(sorted(element.classes & _CURRENT)))
+    if element.tag in _PART_TAGS:
+        return _PART_TAGS[element.tag], _any_class(element)
+    if element.tag == "article" or (
+        element.tag in ("div", "li") and len(element.children) >= 2 and alike.count(element) >= 3
+    ):
+        return "card", _any_class(element)
+    if element.tag in ("ul", "ol", "dl") and len(element.children) >= 3 and element.classes:
+        return "list", _any_class(element)
+    return "", ""
+
+
+_ANY_BOX = frozenset({"div", "ul", "ol", "nav", "p", "span", "a", "aside", "section"})
+
+
+def _any_class(element: Element) -> str:
+    return min(element.classes, key=lambda name: (len(name), name), default="")

@@ -1,0 +1,42 @@
+"""Class names, ids and custom properties as words that a person would say."""
+
+from __future__ import annotations
+
+import re
+
+# words of frameworks and layouts that tell an owner nothing
+_GENERIC = frozenset(
+    "container wrapper wrap row rows col cols column columns section sections content inner outer main block box item "
+    "items clearfix group media body page site root app grid flex cell area part element component module widget view "
+    "layout region holder active current show open default primary secondary large small full left right center "
+    "centered top bottom first last odd even dark light white black alt module hidden visible fade in out the a an and "
+    "with has is js no not bs color colour bg background txt no-js fluid responsive relative absolute sticky "
+    "fixed rounded shadow bordered striped hover "
+    "link links text div span lg md sm xs xl xxl".split()
+)
+_UTILITY = re.compile(
+    r"(?:p|m|px|py|pt|pb|pl|pr|ps|pe|mx|my|mt|mb|ml|mr|ms|me|d|g|w|h|col|row|text|bg|border|rounded|shadow|flex|"
+    r"justify|"
+    r"align|float|font|fw|fs|lh|position|overflow|order|offset|is|has|js|wp|et|u|z|gap|min|max|leading|tracking|space|"
+    r"hover|focus|sm|md|lg|xl|xxl|grid|items|self|object|opacity|sr|no|post|page|tmpl|uk|mdl|pure|w3)"
+    r"(?:-.*)?\d*"
+)
+
+# what authors of stylesheets shorten
+_IN_FULL = {
+    "btn": "button", "nav": "navigation", "navbar": "navigation bar", "hljs": "code", "pre": "code", "bg": "background",
+    "desc": "description", "img": "picture", "thead": "table head", "tbl": "table", "msg": "message", "lbl": "label",
+    "dropdown": "drop-down", "txt": "text", "cta": "call to action", "hr": "rule", "blockquote": "quotation",
+}  # fmt: skip
+
+
+def readable(name: str) -> str:
+    """Return a class, id or property name as words, "" where it tells nothing: "price-table" → "Price table"."""
+    spaced = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", " ", name.strip("-_"))
+    parts = (part.rstrip("0123456789") for part in re.split(r"[\s\-_.:/]+", spaced))
+    words = [part.lower() for part in parts if part]
+    telling = [word for word in words if word not in _GENERIC]
+    if not telling or _UTILITY.fullmatch(name.lower()) or max(len(word) for word in telling) < 3 or len(words) > 5:
+        return ""
+    text = " ".join(dict.fromkeys(_IN_FULL.get(word, word) for word in telling))
+    return f"{text[:1].upper()}{text[1:40]}"
