@@ -47,6 +47,12 @@ export const router = createRouter({
           meta: { title: "Bench" },
         },
         {
+          path: "sections",
+          name: "sections",
+          component: () => import("@/screens/SectionsScreen.vue"),
+          meta: { title: "Sections" },
+        },
+        {
           path: "studies",
           name: "studies",
           component: () => import("@/screens/StudiesScreen.vue"),

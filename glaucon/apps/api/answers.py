@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-
 from django.http import Http404
 
 from glaucon.apps.api.reading import read_study
 from glaucon.apps.api.study_schemas import CoatOut, FadeOut, PropertyOut, RevisionOut, RoleOut
 from glaucon.apps.releases.services import live_study
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.models import Study as StudyRow
 from glaucon.apps.studies.previews import mapping_name
-from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import read_colour
-from glaucon.core.exchange.preview import with_states
+from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, with_states
+from glaucon.core.exchange.recolour import site_dressing
 from glaucon.core.study.fading import fades_of
+from glaucon.core.study.scopes import Scope
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import properties_of, wear_of
 
@@ -52,20 +51,37 @@ def revision_out(site: Site, revision: Revision) -> RevisionOut:
         roles=_roles_out(site, study),
         coats=_coats_out(site, study),
         fades=[FadeOut(selector=name, opacity=level) for name, level in fades_of(study).items()],
-        extra_css=with_states(study.extra_css),
+        extra_css=added_css(site, study),
         waiting=waiting(study, live_study(site)),
         reading=read_study(site, study),
     )
 
 
-def shown(study: Study, tokens: Iterable[ColourToken]) -> dict[str, str | None]:
-    """Return what shows a study on its previews: custom properties, and under "css" the rules it adds."""
-    return {**wear_of(study, tokens), "css": with_states(study.extra_css) or None}
+def shown(site: Site, study: Study) -> dict[str, str | None]:
+    """Return what shows a study on a site's previews: custom properties, and under "css" the rules it adds."""
+    return {**wear_of(study, known_of(site).survey.tokens), "css": added_css(site, study) or None}
+
+
+def added_css(site: Site, study: Study) -> str:
+    """Return the rules that a study adds to a site, as its previews take them: what scopes wear, its own CSS."""
+    if not study.worn:
+        return with_states(study.extra_css)
+    survey = known_of(site).survey
+    dressing = site_dressing(files_of(site), survey.tokens, study, survey.regions)
+    return f"{dressing.for_previews(survey.pages, PAGE_ATTRIBUTE)}\n{with_states(study.extra_css)}"
 
 
 def waiting(study: Study, live: Study | None) -> int:
     """Return how many changes wait to be released: colours, and fadings of the page."""
-    return len(waiting_roles(study, live)) + len(waiting_fades(study, live))
+    return len(waiting_roles(study, live)) + len(waiting_fades(study, live)) + len(waiting_places(study, live))
+
+
+def waiting_places(study: Study, live: Study | None) -> list[Scope]:
+    """Return the scopes that differ from what is live; those that are gone are told as wearing nothing."""
+    before = {scope.where: scope for scope in live.worn} if live is not None else {}
+    now = {scope.where: scope for scope in study.worn}
+    changed = [scope for where, scope in now.items() if before.get(where) != scope]
+    return changed + [Scope.model_validate({"in": where}) for where in before if where not in now]
 
 
 def waiting_fades(study: Study, live: Study | None) -> dict[str, float | None]:

@@ -14,6 +14,7 @@ from glaucon.apps.api.craft import router as craft_router
 from glaucon.apps.api.hand_back import router as hand_back_router
 from glaucon.apps.api.palette import router as palette_router
 from glaucon.apps.api.releases import router as releases_router
+from glaucon.apps.api.sections import router as sections_router
 from glaucon.apps.api.sites import router as sites_router
 from glaucon.apps.api.studies import router as several_studies_router
 from glaucon.apps.api.study import router as studies_router
@@ -27,6 +28,7 @@ api.add_router("", studies_router)
 api.add_router("", palette_router)
 api.add_router("", several_studies_router)
 api.add_router("", craft_router)
+api.add_router("", sections_router)
 api.add_router("", releases_router)
 api.add_router("", hand_back_router)
 

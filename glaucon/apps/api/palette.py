@@ -49,7 +49,7 @@ def look_at_proposal(request: HttpRequest, slug: str, wanted: ProposalIn) -> Pro
         colours=effect.colours, joining=effect.joining, become=effect.become,
         harder=effect.harder, easier=effect.easier, shifted=effect.shifted,
         groups=found_groups(known, study), labels=study.labels,
-        preview=preview_root(site, study, wanted.within), wear=shown(editing.take_merges(study, tokens), tokens),
+        preview=preview_root(site, study, wanted.within), wear=shown(site, editing.take_merges(study, tokens)),
     )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from glaucon.apps.api.answers import current, waiting_fades, waiting_roles
+from glaucon.apps.api.answers import current, waiting_fades, waiting_places, waiting_roles
 from glaucon.apps.api.reading import read_study
 from glaucon.apps.api.strips import strip
 from glaucon.apps.api.study_schemas import BaseIn, FadeOut, FindingOut
@@ -14,7 +14,11 @@ from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
+from glaucon.core.proposal.dressing import place_name
+from glaucon.core.study.scopes import Scope
 from glaucon.core.study.study import Study
+from glaucon.core.survey.model import Survey
+from glaucon.core.wording import counted
 
 router = Router(tags=["release"])
 
@@ -28,6 +32,14 @@ class ChangeOut(Schema):
     after: str
     places: int
     merges: bool
+
+
+class PlaceChangeOut(Schema):
+    """Where something else is worn from now on: a coat's label, or how many colours of its own, "" for nothing."""
+
+    place: str
+    page: str | None
+    wears: str
 
 
 class ReleaseOut(Schema):
@@ -46,6 +58,7 @@ class PlanOut(Schema):
     base: int
     changes: list[ChangeOut]
     fades: list[FadeOut]
+    places: list[PlaceChangeOut]
     before: dict[str, str]
     texts: int
     readable: int
@@ -85,6 +98,7 @@ def _plan(site: Site) -> PlanOut:
         base=revision.number,
         changes=_changes(study, live, places),
         fades=[FadeOut(selector=name, opacity=level) for name, level in waiting_fades(study, live).items()],
+        places=[_place_out(known_of(site).survey, study, scope) for scope in waiting_places(study, live)],
         before={role.id: role.colour.hex() for role in live.roles if role.is_changed} if live else {},
         texts=now.texts,
         readable=now.texts - now.hard_texts - now.unsure_texts,
@@ -106,6 +120,12 @@ def _changes(study: Study, live: Study | None, places: dict[str, int]) -> list[C
         )
         for id_ in waiting_roles(study, live)
     ]  # fmt: skip
+
+
+def _place_out(survey: Survey, study: Study, scope: Scope) -> PlaceChangeOut:
+    coat = next((coat.label for coat in study.coats if coat.id == scope.coat), "")
+    wears = coat or (counted(len(scope.set), "colour") + " of its own" if scope.set else "")
+    return PlaceChangeOut(place=place_name(survey, scope.where), page=scope.where.page, wears=wears)
 
 
 def _release_out(site: Site, one: Release) -> ReleaseOut:

@@ -81,7 +81,7 @@ def compare_studies(request: HttpRequest, slug: str, one: int, other: int) -> Co
     sides = [
         ComparedSide(
             number=study.pk, name=study.name, preview=preview_root(site, document, number=study.pk),
-            wear=shown(document, known.survey.tokens), texts=reading.texts, hard_texts=reading.hard,
+            wear=shown(site, document), texts=reading.texts, hard_texts=reading.hard,
             pages=reading.page_counts,
         )
         for study, document, reading in zip(studies, documents, readings, strict=True)

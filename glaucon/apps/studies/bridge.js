@@ -2,14 +2,17 @@
 (() => {
   const root = document.documentElement;
   const tell = (what, more) => parent.postMessage({ glaucon: what, ...more }, "*");
-  // rules that a study adds to the site
+  // the palette, and the rules that a study adds to the site, which come after it
+  const palette = new CSSStyleSheet();
+  palette.replaceSync(":root {}");
+  const worn = palette.cssRules[0].style;
   const added = new CSSStyleSheet();
-  document.adoptedStyleSheets = [added];
+  document.adoptedStyleSheets = [palette, added];
   const paint = (values) => {
     for (const [name, value] of Object.entries(values))
       if (name === "css") added.replaceSync(value ?? "");
-      else if (value === null) root.style.removeProperty(name);
-      else root.style.setProperty(name, value);
+      else if (value === null) worn.removeProperty(name);
+      else worn.setProperty(name, value);
   };
   const shown = (number) => requestAnimationFrame(() => requestAnimationFrame(() => tell("painted", { number })));
   const LOOKS = ["color", "background-color", "background-image", "border-top-color", "border-bottom-color", "fill", "stroke"];

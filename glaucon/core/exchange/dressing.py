@@ -7,7 +7,7 @@ Custom properties of the site that are made of such roles are said again too, si
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.tokens import ColourToken
@@ -70,6 +70,30 @@ class Dressing:
         inner = "\n".join(rule for rule in rules if rule)
         layered = f"@layer {_LAYER} {{\n{inner}\n}}" if inner else ""
         return "\n".join(part for part in (*roots, layered) if part)
+
+    def for_previews(self, pages: Collection[str], attribute: str) -> str:
+        """Return the rules for all pages at once, each page told by an attribute of its root element."""
+        rules: list[str] = []
+        properties = properties_of(self.study, self.tokens)
+        for scope in _in_order(self.study.worn, None):
+            where = scope.where
+            region = self.regions.get(where.region or "")
+            on = {where.page} if where.page is not None else region.pages if region is not None else set()
+            names = sorted(page for page in on if page is not None and page in pages)
+            if not names or (where.region is not None and region is None):
+                continue
+            told = ", ".join(f'[{attribute}="{_quoted(name)}"]' for name in names)
+            # everywhere: nothing has to be told apart
+            root = ":root" if len(names) == len(pages) else f":root:is({told})"
+            values = values_of(self.study, scope)
+            said, grounds = [*self._redefined(values, properties), *self._said_again(values)], _grounds(values)
+            selector = self._selector(scope, names[0])
+            if selector == "":
+                rules += [_rule(root, said), f"@layer {_LAYER} {{ {_rule(f':where({root})', grounds)} }}"]
+            elif selector is not None:
+                inside = f"{root} {_without_root(selector)}"
+                rules.append(f"@layer {_LAYER} {{ {_rule(f':where({inside})', [*said, *grounds])} }}")
+        return "\n".join(rules)
 
     def _selector(self, scope: Scope, page: str) -> str | None:
         """Return what finds a scope's elements on a page, "" for the page itself, None where it is not there."""
@@ -152,9 +176,9 @@ def _value_end(text: str, at: int) -> int:
     return at
 
 
-def _in_order(worn: Iterable[Scope], page: str) -> list[Scope]:
-    """Return the scopes that hold on a page, the weakest first: everywhere, on this page, at one element."""
-    here = [scope for scope in worn if scope.where.page in (None, page)]
+def _in_order(worn: Iterable[Scope], page: str | None) -> list[Scope]:
+    """Return the scopes that hold on a page, or all, the weakest first: everywhere, on one page, at one element."""
+    here = [scope for scope in worn if page is None or scope.where.page in (None, page)]
     return sorted(here, key=lambda scope: (scope.where.at is not None, scope.where.page is not None))
 
 
@@ -174,6 +198,10 @@ def _in_colour(role: Role, colour: Colour) -> Role:
 def _rule(selector: str, said: Iterable[str]) -> str:
     inner = "; ".join(said)
     return f"{selector} {{ {inner} }}" if inner else ""
+
+
+def _quoted(text: str) -> str:
+    return text.replace("\\", "\\\\").replace('"', '\\"').replace("\n", " ")
 
 
 def _without_root(selector: str) -> str:

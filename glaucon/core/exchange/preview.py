@@ -6,6 +6,7 @@ custom properties. State pseudo-classes also answer to an attribute on the root,
 
 from __future__ import annotations
 
+import html
 import posixpath
 import re
 from collections.abc import Iterable
@@ -21,7 +22,7 @@ from glaucon.core.exchange.recolour import Edit, apply_edits, token_edit
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import worn_by
 
-STATE_ATTRIBUTE, HINT_ATTRIBUTE = "data-gl-state", "data-gl-hint"
+STATE_ATTRIBUTE, HINT_ATTRIBUTE, PAGE_ATTRIBUTE = "data-gl-state", "data-gl-hint", "data-gl-page"
 _ADDRESS_ATTRIBUTES = frozenset({"href", "src", "poster", "background", "action", "data"})
 _UNWANTED_META = frozenset({"refresh", "content-security-policy", "x-frame-options", "set-cookie"})
 
@@ -90,8 +91,10 @@ class PreviewMaker:
         marks, hinted = _hints(self._path, self._tokens, self._study, markup)
         edits.extend(marks)
         defaults = _default_layer(self._tokens, self._study)
-        layers = f"@layer gl-defaults, gl-hints; {defaults} @layer gl-hints {{ {hinted} }}"
-        edits.append((at, at, f"{bridge}<style>{layers}</style>"))
+        layers = f"@layer gl-defaults, gl-hints, gl-scopes; {defaults} @layer gl-hints {{ {hinted} }}"
+        # a second <html> gives the first its attributes
+        name = f'<html {PAGE_ATTRIBUTE}="{html.escape(self._path)}">'
+        edits.append((at, at, f"{name}{bridge}<style>{layers}</style>"))
         return apply_edits(source.text, edits)
 
     def _inside_base(self, markup: Markup) -> Root:
@@ -222,9 +225,9 @@ def _first_place(markup: Markup) -> int:
     head = next((t for t in markup.tags if t.name == "head"), None)
     if head is not None:
         return head.end
-    html = next((t for t in markup.tags if t.name == "html"), None)
-    if html is not None:
-        return html.end
+    top = next((t for t in markup.tags if t.name == "html"), None)
+    if top is not None:
+        return top.end
     start = markup.source.lower().find("<!doctype")
     end = markup.source.find(">", start) if start >= 0 else -1
     return end + 1 if end >= 0 else 0

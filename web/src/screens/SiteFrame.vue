@@ -25,6 +25,7 @@ const SAVED = { saved: "saved", saving: "saving…", unsaved: "not saved" };
 const SCREENS = [
   { name: "came-in", label: "Site", also: ["found", "palette"] },
   { name: "bench", label: "Bench" },
+  { name: "sections", label: "Sections" },
   { name: "studies", label: "Studies", also: ["compare", "sheet"] },
   { name: "release", label: "Release" },
 ];

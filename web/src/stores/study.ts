@@ -204,7 +204,19 @@ export const useStudy = defineStore("study", () => {
 
   /** Fades what a selector of the pages fades less; null: as the pages have it. */
   const fade = (selector: string, opacity: number | null) =>
-    write((slug, base) => ask(client.POST("/api/sites/{slug}/fade", { ...on(slug), body: { base, selector, opacity } })));
+    write((slug, base) =>
+      ask(client.POST("/api/sites/{slug}/fade", { ...on(slug), body: { base, selector, opacity } })),
+    );
+
+  /** Gives places a coat, several by turns, or values of their own; null takes it off. */
+  const wearThere = (places: Schemas["WhereIn"][], coats: (string | null)[], values: Values = {}) =>
+    write((slug, base) =>
+      ask(client.POST("/api/sites/{slug}/worn", { ...on(slug), body: { base, places, coats, values } })),
+    );
+
+  /** Makes, renames or deletes a coat. */
+  const changeCoat = (change: Schemas["CoatChangeIn"]["change"]) =>
+    write((slug, base) => ask(client.POST("/api/sites/{slug}/coats", { ...on(slug), body: { base, change } })));
 
   /** Uses the palette proposed within a distance. */
   const takeProposal = (within: number | null, isTaken: boolean) =>
@@ -252,6 +264,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, takeProposal, undo, redo, settle, retry, $reset,
+    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });

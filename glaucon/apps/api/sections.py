@@ -1,0 +1,316 @@
+"""The section map: pages as stacks of sections, coats and who wears them, and what is done with both."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+import numpy as np
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import Field
+
+from glaucon.apps.api.answers import current, revision_out
+from glaucon.apps.api.site_schemas import ColourText
+from glaucon.apps.api.study_schemas import RevisionOut
+from glaucon.apps.errors import Refused
+from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.studies import services
+from glaucon.core.colour.contrast import contrast_ratio, cut_ratio
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.colour.value import Colour, read_colour
+from glaucon.core.exchange.sections import coats_worn, runs_in
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.reading import LEVELS
+from glaucon.core.study import coats
+from glaucon.core.study.dress import coat_values
+from glaucon.core.study.roles import Kind
+from glaucon.core.study.scopes import Where
+from glaucon.core.study.study import Study
+from glaucon.core.survey.model import ContextKey
+
+router = Router(tags=["sections"])
+_CONTENT = frozenset({"region", "article", "band", "content", "welcome"})
+_SAMPLED: tuple[Kind, ...] = ("background", "text", "heading", "link")
+
+
+class WhereIn(Schema):
+    """A page; a section or part, on one page or on all; one part alone, `at` the path of its element."""
+
+    page: str | None = Field(None, max_length=400)
+    section: str | None = Field(None, max_length=200)
+    part: str | None = Field(None, max_length=200)
+    at: str | None = Field(None, max_length=2000)
+
+
+class RegionOut(Schema):
+    """A section or a part: what it is, where, how many texts lie in it, and which coat it wears."""
+
+    key: str
+    label: str
+    kind: str
+    selector: str
+    is_section: bool
+    within: str
+    pages: list[str]
+    texts: int
+    coat: str | None
+
+
+class BlockOut(Schema):
+    """A section as it stands on a page, in order: how much text it holds, its colours, what is worn there.
+
+    `key` is "" for what lies in no section. `scope` says what is worn here: on every page or on this page alone.
+    """
+
+    key: str
+    label: str
+    texts: int
+    characters: int
+    background: str
+    text: str
+    coat: str | None
+    scope: Literal["", "everywhere", "here"]
+    hard: int
+
+
+class StackOut(Schema):
+    """A page as its stack of sections; `coat` is what the whole page wears."""
+
+    path: str
+    blocks: list[BlockOut]
+    coat: str | None
+
+
+class WornCoatOut(Schema):
+    """A coat with what it gives a section, and how many places wear it."""
+
+    id: str
+    label: str
+    came: bool
+    wearers: int
+    pages: int
+    background: str
+    heading: str
+    text: str
+    link: str
+    lowest: float
+    verdict: str
+
+
+class SampleWordsOut(Schema):
+    """Words of the owner's own to show a coat with."""
+
+    heading: str
+    text: str
+    link: str
+
+
+class MapOut(Schema):
+    """The whole map: pages, regions, and coats, the site's own colours first (id "")."""
+
+    revision: int
+    sample: SampleWordsOut
+    pages: list[StackOut]
+    regions: list[RegionOut]
+    coats: list[WornCoatOut]
+
+
+class WearIn(Schema):
+    """Places that wear a coat, or several by turns in their order; null: the site's own colours. Or values by kind."""
+
+    base: int
+    places: list[WhereIn] = Field(min_length=1, max_length=400)
+    coats: list[str | None] = Field([None], min_length=1, max_length=12)
+    values: dict[Annotated[str, Field(max_length=40)], ColourText] = Field({}, max_length=80)
+
+
+class NewCoatIn(Schema):
+    """A coat to be made from a background, or as a copy of another."""
+
+    what: Literal["new"]
+    label: str = Field(max_length=200)
+    background: ColourText = "#ffffff"
+    like: str | None = Field(None, max_length=60)
+
+
+class RenameCoatIn(Schema):
+    """A coat called otherwise."""
+
+    what: Literal["rename"]
+    coat: str = Field(max_length=60)
+    label: str = Field(max_length=200)
+
+
+class DeleteCoatIn(Schema):
+    """A coat to be deleted; with `is_answered` its wearers wear `to`, or the site's own colours."""
+
+    what: Literal["delete"]
+    coat: str = Field(max_length=60)
+    to: str | None = Field(None, max_length=60)
+    is_answered: bool = False
+
+
+class CoatChangeIn(Schema):
+    """One change to the coats, from the revision the writer has seen."""
+
+    base: int
+    change: Annotated[NewCoatIn | RenameCoatIn | DeleteCoatIn, Field(discriminator="what")]
+
+
+@router.get("/sites/{slug}/sections", response=MapOut, operation_id="getSections")
+def get_sections(request: HttpRequest, slug: str) -> MapOut:
+    site = own_site(request, slug)
+    revision = current(site)
+    return _map(known_of(site), revision.read(), revision.number)
+
+
+@router.post("/sites/{slug}/worn", response=RevisionOut, operation_id="wearThere")
+def wear_there(request: HttpRequest, slug: str, asked: WearIn) -> RevisionOut:
+    """Give some places a coat, several by turns, or values of their own; or take it off again."""
+    site = own_site(request, slug)
+    places = [Where(**place.dict()) for place in asked.places]
+    known = known_of(site)
+    for place in places:
+        _hold_to_the_site(known, place)
+
+    def change(study: Study) -> Study:
+        if asked.values:
+            return coats.wear(study, places, asked.coats[0], asked.values)
+        return coats.take_turns(study, places, asked.coats)
+
+    what = "A section changed" if len(places) == 1 else f"{len(places)} sections changed"
+    return revision_out(site, services.change(site, asked.base, change, what))
+
+
+@router.post("/sites/{slug}/coats", response=RevisionOut, operation_id="changeCoat")
+def change_coat(request: HttpRequest, slug: str, asked: CoatChangeIn) -> RevisionOut:
+    site = own_site(request, slug)
+    change = asked.change
+
+    def step(study: Study) -> Study:
+        if isinstance(change, NewCoatIn):
+            return coats.add_coat(study, change.label, change.background, change.like)[0]
+        if isinstance(change, RenameCoatIn):
+            return coats.rename_coat(study, change.coat, change.label)
+        return coats.delete_coat(study, change.coat, change.to, change.is_answered)
+
+    said = {"new": "Coat added", "rename": "Coat renamed", "delete": "Coat deleted"}[change.what]
+    return revision_out(site, services.change(site, asked.base, step, said))
+
+
+def _hold_to_the_site(known: KnownSite, place: Where) -> None:
+    """Raises: Refused: 422 where a place is on nothing that the site has."""
+    if place.page is not None and place.page not in known.survey.pages:
+        raise Refused(422, "no-page", f"The page “{place.page[:80]}” is not there any more. Look at the map again.")
+    region = next((one for one in known.survey.regions if one.key == place.region), None)
+    if place.region is not None and (region is None or (place.page is not None and place.page not in region.pages)):
+        raise Refused(422, "no-section", f"“{place.region[:80]}” is not there any more. Look at the map again.")
+
+
+def _map(known: KnownSite, study: Study, revision: int) -> MapOut:
+    survey = known.survey
+    runs, worn = runs_in(known), coats_worn(known, study)
+    return MapOut(
+        revision=revision,
+        sample=_sample(known),
+        pages=_stacks(known, study, worn),
+        regions=[
+            RegionOut(
+                key=r.key, label=r.label, kind=r.kind, selector=r.selector, is_section=r.is_section, within=r.within,
+                pages=sorted(r.pages), texts=runs[n], coat=worn.get(n),
+            )
+            for n, r in enumerate(survey.regions)
+        ],
+        coats=list(_coats(known, study, worn)),
+    )  # fmt: skip
+
+
+def _stacks(known: KnownSite, study: Study, worn: dict[int, str | None]) -> list[StackOut]:
+    survey, reading = known.survey, known.read(study)
+    widest = max((key.width for key in survey.sightings), default=0)
+    blocks: dict[str, dict[int, Counter[str]]] = {page: {} for page in survey.pages}
+    counts: dict[tuple[str, int], list[int]] = {}
+    rest = reading.index.survey.sightings.get(ContextKey(widest, "rest"), ())
+    verdicts, grounds, words = reading.readings.verdict, reading.readings.ground, reading.readings.words
+    for sighting in rest:
+        run = survey.runs[sighting.run]
+        section = next((n for n in reversed(survey.chains[run.chain]) if survey.regions[n].is_section), -1)
+        seen = blocks[run.page].setdefault(section, Counter())
+        count = counts.setdefault((run.page, section), [0, 0, 0])
+        count[0] += 1
+        count[1] += run.characters
+        count[2] += int(verdicts[sighting.pairing] == 1)
+        if not np.isnan(grounds[sighting.pairing][0]):
+            seen[f"{_hex(grounds[sighting.pairing])} {_hex(words[sighting.pairing])}"] += run.characters
+    return [
+        StackOut(
+            path=page,
+            blocks=[_block(known, study, page, n, seen, counts[page, n], worn) for n, seen in of_page.items()],
+            coat=next((s.coat for s in study.worn if s.where.region is None and s.where.page == page), None),
+        )
+        for page, of_page in blocks.items()
+    ]
+
+
+def _block(
+    known: KnownSite, study: Study, page: str, number: int, seen: Counter[str], count: list[int],
+    worn: dict[int, str | None],
+) -> BlockOut:  # fmt: skip
+    region = known.survey.regions[number] if number >= 0 else None
+    background, text = (seen.most_common(1)[0][0] if seen else "#ffffff #000000").split()
+    key = region.key if region is not None else None
+    here = [s for s in study.worn if key is not None and s.where.region == key and s.where.page in (None, page)]
+    last = max(here, key=lambda scope: scope.where.page is not None, default=None)
+    coat = last.coat if last is not None else worn.get(number)
+    return BlockOut(
+        key=region.key if region else "", label=region.label if region else "The rest of the page", texts=count[0],
+        characters=count[1], background=background, text=text, coat=coat, hard=count[2],
+        scope="" if last is None else "here" if last.where.page is not None else "everywhere",
+    )  # fmt: skip
+
+
+def _sample(known: KnownSite) -> SampleWordsOut:
+    """Return words of the owner's own: of the first section with a heading, some text and a link."""
+    survey = known.survey
+    inside = [r for r in survey.runs if any(survey.regions[n].kind in _CONTENT for n in survey.chains[r.chain])]
+    runs = inside or survey.runs
+    return SampleWordsOut(
+        heading=next((r.text for r in runs if r.is_heading), "A heading"),
+        text=next((r.text for r in runs if not (r.is_heading or r.is_link) and r.characters > 40), "Some text"),
+        link=next((r.text for r in runs if r.is_link and not r.is_heading), "a link"),
+    )
+
+
+def _hex(srgb: Floats) -> str:
+    red, green, blue = (float(channel) for channel in np.clip(srgb, 0, 1))
+    return Colour(red, green, blue).hex()
+
+
+def _coats(known: KnownSite, study: Study, worn: dict[int, str | None]) -> Iterator[WornCoatOut]:
+    regions = known.survey.regions
+
+    def colours(values: dict[str, str]) -> dict[str, str]:
+        text = values.get("text", "#000000")
+        return {
+            "background": values.get("background", "#ffffff"), "text": text, "heading": values.get("heading", text),
+            "link": values.get("link", text),
+        }  # fmt: skip
+
+    for id_, label, came in (("", "Plain", True), *((c.id, c.label, c.came) for c in study.coats)):
+        wearers = [r for n, r in enumerate(regions) if r.is_section and (worn.get(n) or "") == id_]
+        own = {kind: study.first(kind) for kind in _SAMPLED}
+        values = {str(kind): role.colour.hex() for kind, role in own.items() if role is not None}
+        if id_:
+            values.update({k: c.hex() for (k, state), c in coat_values(study, id_).items() if state == "rest"})
+        pages = {page for region in wearers for page in region.pages}
+        shown = colours(values)
+        ground = read_colour(shown["background"])
+        lowest = min(contrast_ratio(read_colour(shown[kind]), ground) for kind in ("text", "heading", "link"))
+        verdict = "pass" if lowest >= LEVELS[study.aim][0] else "half" if lowest >= LEVELS[study.aim][1] else "fail"
+        yield WornCoatOut(
+            id=id_, label=label, came=came, wearers=len(wearers), pages=len(pages), lowest=cut_ratio(lowest),
+            verdict=verdict, **shown,
+        )  # fmt: skip

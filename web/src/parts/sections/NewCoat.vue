@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { ElButton } from "element-plus";
+import { computed, nextTick, ref, useTemplateRef } from "vue";
+import ValueEntry from "@/parts/common/ValueEntry.vue";
+
+/** A new coat from a background: its text is made readable on it. */
+const props = defineProps<{ taken: string[] }>();
+const emit = defineEmits<{ make: [label: string, background: string] }>();
+const isOpen = ref(false);
+const label = ref("");
+const background = ref("#e8ddc4");
+const field = useTemplateRef<HTMLInputElement>("field");
+const isTaken = computed(() => props.taken.some((one) => one.toLowerCase() === label.value.trim().toLowerCase()));
+
+async function open(): Promise<void> {
+  isOpen.value = true;
+  label.value = "";
+  await nextTick();
+  field.value?.focus();
+}
+function make(): void {
+  if (!label.value.trim() || isTaken.value) return;
+  emit("make", label.value.trim(), background.value);
+  isOpen.value = false;
+}
+</script>
+
+<template>
+  <li class="NewCoat">
+    <button v-if="!isOpen" type="button" class="ask" @click="open">New coat…</button>
+    <form v-else @submit.prevent="make" @keydown.esc="isOpen = false">
+      <label>Name <input ref="field" v-model="label" maxlength="80" /></label>
+      <value-entry :value="background" label="Background of the new coat" @change="background = $event" />
+      <span class="patch" :style="{ background }" data-specimen />
+      <p v-if="isTaken" role="alert">That name is taken.</p>
+      <p class="acts">
+        <el-button size="small" type="primary" native-type="submit" :disabled="!label.trim() || isTaken">Add</el-button>
+        <el-button size="small" @click="isOpen = false">Cancel</el-button>
+      </p>
+    </form>
+  </li>
+</template>
+
+<style scoped>
+.NewCoat {
+  flex: 0 0 168px;
+  border: 1px dashed var(--edge);
+}
+.ask {
+  width: 100%;
+  height: 100%;
+  min-height: 84px;
+  border: 0;
+  background: none;
+  cursor: pointer;
+}
+form {
+  display: grid;
+  gap: 6px;
+  padding: 8px 10px;
+  font-size: 12px;
+}
+form input {
+  width: 100%;
+}
+.patch {
+  height: 16px;
+  border: 1px solid var(--edge);
+}
+.acts {
+  display: flex;
+  gap: 6px;
+}
+.acts > * {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import type { Schemas } from "@/api/client";
+import { count } from "@/logic/words";
+
+/** A page as its stack of sections, in their true colours and order, in proportion to the text they hold. */
+const props = defineProps<{
+  stack: Schemas["StackOut"];
+  name: string;
+  coats: Map<string, string>;
+  chosen: Set<string>;
+}>();
+const emit = defineEmits<{
+  choose: [key: string, how: "only" | "add" | "to"];
+  drag: [key: string];
+  drop: [key: string, coat: string];
+}>();
+
+const height = (block: Schemas["BlockOut"]) => `${Math.round(34 + 5.5 * Math.sqrt(block.characters))}px`;
+const worn = (block: Schemas["BlockOut"]) => props.coats.get(block.coat ?? "") ?? "";
+const spoken = (block: Schemas["BlockOut"]) =>
+  [
+    `${block.label} on ${props.name}`,
+    block.coat ? `wears ${worn(block)}` : "plain",
+    count(block.texts, "text"),
+    block.hard ? `${block.hard} hard to read` : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
+
+function choose(event: MouseEvent, key: string): void {
+  emit("choose", key, event.shiftKey ? "to" : event.ctrlKey || event.metaKey ? "add" : "only");
+}
+function enter(event: PointerEvent, key: string): void {
+  if (event.buttons === 1) emit("drag", key);
+}
+function drop(event: DragEvent, key: string): void {
+  emit("drop", key, event.dataTransfer?.getData("text/plain") ?? "");
+}
+</script>
+
+<template>
+  <section class="PageStack">
+    <header>
+      <b>{{ name }}</b>
+      <button type="button" class="act" :aria-pressed="chosen.has('')" @click="choose($event, '')">whole page</button>
+    </header>
+    <ul :class="{ whole: chosen.has('') }">
+      <li v-for="block in stack.blocks" :key="block.key">
+        <button
+          type="button"
+          class="block"
+          :class="{ chosen: block.key && chosen.has(block.key) }"
+          :style="{ height: height(block), background: block.background, color: block.text }"
+          :data-block="`${stack.path} ${block.key}`"
+          :aria-pressed="chosen.has(block.key)"
+          :aria-label="spoken(block)"
+          data-specimen
+          @click="choose($event, block.key)"
+          @pointerdown="($event.target as HTMLElement).releasePointerCapture?.($event.pointerId)"
+          @pointerenter="enter($event, block.key)"
+          @dragover.prevent
+          @drop.prevent="drop($event, block.key)"
+        >
+          <b>{{ block.label }}</b>
+          <span>{{ block.scope === "here" ? `${worn(block) || "own"}, here` : worn(block) || "plain" }}</span>
+        </button>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.PageStack {
+  flex: 0 0 196px;
+  min-width: 0;
+}
+header {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  justify-content: space-between;
+  margin-bottom: 5px;
+}
+header b {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+header button {
+  flex: none;
+  font-size: 12px;
+}
+header button[aria-pressed="true"] {
+  background: var(--ink);
+  color: var(--paper);
+}
+ul {
+  margin: 0;
+  padding: 0;
+  border: 1px solid var(--edge);
+  list-style: none;
+}
+ul.whole {
+  outline: 3px solid var(--ink);
+}
+li + li {
+  border-top: 1px solid var(--edge);
+}
+.block {
+  display: flex;
+  gap: 8px;
+  align-items: flex-start;
+  justify-content: space-between;
+  width: 100%;
+  padding: 7px 9px;
+  border: 0;
+  font-size: 12.5px;
+  line-height: 1.3;
+  text-align: left;
+  cursor: pointer;
+  touch-action: none;
+  user-select: none;
+}
+.block > * {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.block span {
+  flex: none;
+  max-width: 50%;
+}
+.chosen {
+  box-shadow:
+    inset 0 0 0 3px var(--ink),
+    inset 0 0 0 5px var(--paper);
+}
+</style>

@@ -1,0 +1,290 @@
+<script setup lang="ts">
+import { ElButton, ElRadioButton, ElRadioGroup } from "element-plus";
+import { computed, ref, shallowRef, watch } from "vue";
+import client, { ask, type Schemas, sentence } from "@/api/client";
+import CoatCard from "@/parts/sections/CoatCard.vue";
+import DeleteCoat from "@/parts/sections/DeleteCoat.vue";
+import NewCoat from "@/parts/sections/NewCoat.vue";
+import PageStack from "@/parts/sections/PageStack.vue";
+import { count, pageNames } from "@/logic/words";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+
+/** The section map: every page as its stack of sections; coats below are given to what is chosen. */
+const site = useSite();
+const study = useStudy();
+const map = shallowRef<Schemas["MapOut"] | null>(null);
+const trouble = ref("");
+/** What is chosen: a page's path and a section's key, parted by a line feed; no key for the whole page. */
+const chosen = ref(new Set<string>());
+const last = ref("");
+const reach = ref<"everywhere" | "here">("everywhere");
+const turns = ref<string[] | null>(null);
+const leaving = shallowRef<Schemas["WornCoatOut"] | null>(null);
+
+watch(
+  () => [site.slug, study.revision?.number] as const,
+  async ([slug]) => {
+    if (!slug) return;
+    try {
+      map.value = await ask(client.GET("/api/sites/{slug}/sections", { params: { path: { slug } } }));
+      trouble.value = "";
+    } catch (refusal) {
+      trouble.value = sentence(refusal);
+    }
+  },
+  { immediate: true },
+);
+
+const names = computed(() => pageNames(site.pages));
+const coats = computed(() => new Map((map.value?.coats ?? []).map((coat) => [coat.id, coat.label])));
+const regions = computed(() => new Map((map.value?.regions ?? []).map((region) => [region.key, region])));
+const id = (path: string, key: string) => `${path}\n${key}`;
+const parted = (one: string): [string, string] => one.split("\n") as [string, string];
+const ofPage = (path: string) =>
+  new Set([...chosen.value].map(parted).flatMap(([page, key]) => (page === path ? [key] : [])));
+
+/** The sections chosen that are on other pages too: those may be changed there as well. */
+const shared = computed(() => {
+  const keys = new Set([...chosen.value].map((one) => parted(one)[1]).filter(Boolean));
+  return [...keys].map((key) => regions.value.get(key)!).filter((region) => region && region.pages.length > 1);
+});
+const title = computed(() => {
+  const some = [...chosen.value].map(parted);
+  const pages = some.filter(([, key]) => !key).length;
+  const sections = some.length - pages;
+  return [sections ? count(sections, "section") : "", pages ? `${count(pages, "whole page")}` : ""]
+    .filter(Boolean)
+    .join(" and ");
+});
+const places = computed<Schemas["WhereIn"][]>(() => {
+  const found = new Map<string, Schemas["WhereIn"]>();
+  for (const [page, key] of [...chosen.value].map(parted)) {
+    const isWide = key && reach.value === "everywhere" && (regions.value.get(key)?.pages.length ?? 0) > 1;
+    const place = !key
+      ? { page, section: null, part: null, at: null }
+      : {
+          section: key,
+          page: isWide || regions.value.get(key)?.pages.length === 1 ? null : page,
+          part: null,
+          at: null,
+        };
+    found.set(JSON.stringify(place), place);
+  }
+  return [...found.values()];
+});
+
+function choose(path: string, key: string, how: "only" | "add" | "to"): void {
+  const one = id(path, key);
+  const [lastPath, lastKey] = parted(last.value || "\n");
+  const keys = map.value?.pages.find((page) => page.path === path)?.blocks.map((block) => block.key) ?? [];
+  // what lies in no section is reached through the whole page
+  const target = keys.includes(key) && key ? one : id(path, "");
+  if (how === "to" && lastPath === path) {
+    const [from, to] = [keys.indexOf(lastKey), keys.indexOf(key)].sort((a, b) => a - b) as [number, number];
+    chosen.value = new Set([
+      ...chosen.value,
+      ...keys
+        .slice(from, to + 1)
+        .filter(Boolean)
+        .map((k) => id(path, k)),
+    ]);
+  } else if (how === "add") {
+    const next = new Set(chosen.value);
+    if (!next.delete(target)) next.add(target);
+    chosen.value = next;
+  } else chosen.value = chosen.value.size === 1 && chosen.value.has(target) ? new Set() : new Set([target]);
+  last.value = target;
+}
+function drag(path: string, key: string): void {
+  if (key) chosen.value = new Set([...chosen.value, id(path, key)]);
+}
+function chooseAlike(): void {
+  const [, key] = parted([...chosen.value][0]!);
+  const kind = regions.value.get(key)?.kind;
+  const next = new Set<string>();
+  for (const page of map.value?.pages ?? [])
+    for (const block of page.blocks)
+      if (block.key && regions.value.get(block.key)?.kind === kind) next.add(id(page.path, block.key));
+  chosen.value = next;
+}
+const alike = computed(() => {
+  const [one, ...others] = [...chosen.value];
+  const region = one && !others.length ? regions.value.get(parted(one)[1]) : undefined;
+  return region ? `All: ${region.kind}` : "";
+});
+
+async function give(coat: string): Promise<void> {
+  if (turns.value) turns.value = [...turns.value, coat];
+  else if (places.value.length) await study.wearThere(places.value, [coat || null]);
+}
+async function finishTurns(): Promise<void> {
+  if (turns.value?.length)
+    await study.wearThere(
+      places.value,
+      turns.value.map((coat) => coat || null),
+    );
+  turns.value = null;
+}
+async function dropped(path: string, key: string, coat: string): Promise<void> {
+  if (!coat || !key) return;
+  chosen.value = new Set([id(path, key)]);
+  await study.wearThere(places.value, [coat === "plain" ? null : coat]);
+}
+function remove(coat: Schemas["WornCoatOut"]): void {
+  if (coat.wearers) leaving.value = coat;
+  else void study.changeCoat({ what: "delete", coat: coat.id, to: null, is_answered: true });
+}
+
+/** Arrow keys go along the map: up and down in a page, left and right between pages. */
+function move(event: KeyboardEvent): void {
+  const own = (event.target as HTMLElement).closest<HTMLElement>("[data-block]");
+  if (event.key === "Escape") chosen.value = new Set();
+  if (!own || !event.key.startsWith("Arrow")) return;
+  const columns = [...document.querySelectorAll(".PageStack")].map((one) => [
+    ...one.querySelectorAll<HTMLElement>("[data-block]"),
+  ]);
+  const column = columns.findIndex((blocks) => blocks.includes(own));
+  const row = columns[column]!.indexOf(own);
+  const [over, down] = { ArrowUp: [0, -1], ArrowDown: [0, 1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] }[event.key]!;
+  const next = columns[column + over!];
+  next?.[Math.min(next.length - 1, Math.max(0, row + down!))]?.focus();
+  event.preventDefault();
+}
+</script>
+
+<template>
+  <main class="SectionsScreen" tabindex="-1" @keydown="move">
+    <h1 class="unseen">Sections</h1>
+    <p v-if="trouble" role="alert">{{ trouble }}</p>
+    <div class="map" aria-label="Pages as their sections" role="group">
+      <page-stack
+        v-for="stack in map?.pages ?? []"
+        :key="stack.path"
+        :stack="stack"
+        :name="names.get(stack.path) ?? stack.path"
+        :coats="coats"
+        :chosen="ofPage(stack.path)"
+        @choose="(key, how) => choose(stack.path, key, how)"
+        @drag="drag(stack.path, $event)"
+        @drop="(key, coat) => dropped(stack.path, key, coat)"
+      />
+    </div>
+    <section v-if="map" class="below" aria-label="Coats">
+      <div class="says">
+        <h2>{{ title ? `${title} chosen` : "Choose a section" }}</h2>
+        <p v-if="!chosen.size" class="soft">
+          Click a section, or drag over several. A coat is a set of colours for a section: its background and its text.
+        </p>
+        <template v-else>
+          <el-radio-group v-if="shared.length" v-model="reach" size="small" aria-label="On which pages">
+            <el-radio-button value="everywhere">{{
+              shared.length === 1 ? `On all ${shared[0]!.pages.length} pages` : "On every page"
+            }}</el-radio-button>
+            <el-radio-button value="here">On this page only</el-radio-button>
+          </el-radio-group>
+          <p v-if="turns" class="soft">Click the coats in the order they take turns.</p>
+          <p v-else class="soft">Click a coat to give it. Plain takes it off.</p>
+          <p class="acts">
+            <template v-if="turns">
+              <el-button size="small" type="primary" :disabled="turns.length < 2" @click="finishTurns">Apply</el-button>
+              <el-button size="small" @click="turns = null">Cancel</el-button>
+            </template>
+            <el-button v-else-if="places.length > 1" size="small" @click="turns = []">Take turns…</el-button>
+            <el-button v-if="alike && !turns" size="small" @click="chooseAlike">{{ alike }}</el-button>
+          </p>
+        </template>
+      </div>
+      <ul>
+        <coat-card
+          v-for="coat in map.coats"
+          :key="coat.id"
+          :coat="coat"
+          :sample="map.sample"
+          :turns="(turns ?? []).flatMap((one, place) => (one === coat.id ? [place + 1] : []))"
+          @give="give(coat.id)"
+          @rename="study.changeCoat({ what: 'rename', coat: coat.id, label: $event })"
+          @copy="
+            study.changeCoat({ what: 'new', label: `${coat.label} copy`, background: coat.background, like: coat.id })
+          "
+          @remove="remove(coat)"
+        />
+        <new-coat
+          :taken="[...coats.values()]"
+          @make="(label, background) => study.changeCoat({ what: 'new', label, background, like: null })"
+        />
+      </ul>
+    </section>
+    <delete-coat
+      v-if="leaving"
+      :coat="leaving"
+      :others="(map?.coats ?? []).filter((coat) => coat.id !== leaving!.id)"
+      @close="leaving = null"
+      @remove="
+        (to) => {
+          study.changeCoat({ what: 'delete', coat: leaving!.id, to: to || null, is_answered: true });
+          leaving = null;
+        }
+      "
+    />
+  </main>
+</template>
+
+<style scoped>
+.SectionsScreen {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  min-height: 0;
+}
+.map {
+  display: flex;
+  flex: 1;
+  gap: 14px;
+  align-items: flex-start;
+  min-height: 0;
+  overflow: auto;
+  padding: 14px 18px;
+  background: var(--paper);
+}
+.below {
+  display: flex;
+  flex: none;
+  gap: 16px;
+  padding: 14px 18px;
+  border-top: 2px solid var(--ink);
+  background: var(--panel);
+}
+.says {
+  display: flex;
+  flex: 0 0 210px;
+  flex-direction: column;
+  gap: 7px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.acts > * {
+  margin: 0;
+}
+ul {
+  display: flex;
+  gap: 12px;
+  overflow-x: auto;
+  margin: 0;
+  padding: 3px;
+  list-style: none;
+}
+@media (max-width: 700px) {
+  .below {
+    flex-direction: column;
+    max-height: 55%;
+    overflow-y: auto;
+  }
+  .says {
+    flex: none;
+  }
+}
+</style>
