@@ -243,7 +243,8 @@ def _stacks(known: KnownSite, study: Study, worn: dict[int, str | None]) -> list
         count[0] += 1
         count[1] += run.characters
         count[2] += int(verdicts[sighting.pairing] == 1)
-        if not np.isnan(grounds[sighting.pairing][0]):
+        # what stands in fields and buttons tells nothing of the section around them
+        if not np.isnan(grounds[sighting.pairing][0]) and not run.is_control:
             seen[f"{_hex(grounds[sighting.pairing])} {_hex(words[sighting.pairing])}"] += run.characters
     return [
         StackOut(
@@ -300,7 +301,7 @@ def _coats(known: KnownSite, study: Study, worn: dict[int, str | None]) -> Itera
         }  # fmt: skip
 
     for id_, label, came in (("", "Plain", True), *((c.id, c.label, c.came) for c in study.coats)):
-        wearers = [r for n, r in enumerate(regions) if r.is_section and (worn.get(n) or "") == id_]
+        wearers = [r for n, r in enumerate(regions) if (r.is_section or id_) and (worn.get(n) or "") == id_]
         own = {kind: study.first(kind) for kind in _SAMPLED}
         values = {str(kind): role.colour.hex() for kind, role in own.items() if role is not None}
         if id_:

@@ -1,5 +1,14 @@
 /** Colour sums for what must follow the hand at once; every figure that stays comes from the server. */
-import { converter, differenceEuclidean, formatHex, formatHex8, parse, toGamut, type Oklch } from "culori";
+import {
+  converter,
+  differenceEuclidean,
+  formatHex,
+  formatHex8,
+  parse,
+  toGamut,
+  type Oklch,
+  wcagContrast,
+} from "culori";
 
 export interface Lch {
   lightness: number;
@@ -31,6 +40,10 @@ export function isInSrgb({ lightness, chroma, hue }: Lch): boolean {
   const rgb = toRgb({ mode: "oklch", l: lightness, c: chroma, h: hue } as Oklch);
   return [rgb.r, rgb.g, rgb.b].every((channel) => channel > -0.002 && channel < 1.002);
 }
+
+/** Black or white, whichever stands out more from a background: for words of ours on the owner's colours. */
+export const inkOn = (background: string): string =>
+  wcagContrast(background, "#ffffff") >= wcagContrast(background, "#000000") ? "#ffffff" : "#000000";
 
 const apartInOklab = differenceEuclidean("oklab");
 

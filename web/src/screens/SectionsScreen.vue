@@ -36,6 +36,11 @@ watch(
   { immediate: true },
 );
 
+/** The pages in the order of the bench. */
+const stacks = computed(() => {
+  const order = new Map(site.pages.map((page, place) => [page.path, place]));
+  return [...(map.value?.pages ?? [])].sort((a, b) => (order.get(a.path) ?? 0) - (order.get(b.path) ?? 0));
+});
 const names = computed(() => pageNames(site.pages));
 const coats = computed(() => new Map((map.value?.coats ?? []).map((coat) => [coat.id, coat.label])));
 const regions = computed(() => new Map((map.value?.regions ?? []).map((region) => [region.key, region])));
@@ -159,7 +164,7 @@ function move(event: KeyboardEvent): void {
     <p v-if="trouble" role="alert">{{ trouble }}</p>
     <div class="map" aria-label="Pages as their sections" role="group">
       <page-stack
-        v-for="stack in map?.pages ?? []"
+        v-for="stack in stacks"
         :key="stack.path"
         :stack="stack"
         :name="names.get(stack.path) ?? stack.path"

@@ -62,7 +62,7 @@ function rename(): void {
       </template>
     </p>
     <p class="soft">
-      {{ coat.wearers ? `${count(coat.wearers, "section")} · ${count(coat.pages, "page")}` : "no section" }}
+      {{ coat.wearers ? `${count(coat.wearers, "place")} · ${count(coat.pages, "page")}` : "worn nowhere" }}
     </p>
     <p v-if="coat.id" class="acts">
       <button type="button" class="act" :aria-label="`Rename ${coat.label}`" @click="edit">rename</button>

@@ -18,7 +18,7 @@ const to = ref("");
     append-to="#dialogs"
     @update:model-value="emit('close')"
   >
-    <p>{{ count(coat.wearers, "section") }} on {{ count(coat.pages, "page") }} wear it. What do they wear then?</p>
+    <p>{{ count(coat.wearers, "place") }} on {{ count(coat.pages, "page") }} wear it. What do they wear then?</p>
     <el-select
       v-model="to"
       aria-label="What they wear then"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from "@/api/client";
+import { inkOn } from "@/logic/colour";
 import { count } from "@/logic/words";
 
 /** A page as its stack of sections, in their true colours and order, in proportion to the text they hold. */
@@ -50,7 +51,7 @@ function drop(event: DragEvent, key: string): void {
           type="button"
           class="block"
           :class="{ chosen: block.key && chosen.has(block.key) }"
-          :style="{ height: height(block), background: block.background, color: block.text }"
+          :style="{ height: height(block), background: block.background, color: inkOn(block.background) }"
           :data-block="`${stack.path} ${block.key}`"
           :aria-pressed="chosen.has(block.key)"
           :aria-label="spoken(block)"
