@@ -1,5 +1,10 @@
 import { createRouter, createWebHistory } from "vue-router";
+// the bench and what is around it come with the start: one wait less until the pages are shown
+import BenchScreen from "@/screens/BenchScreen.vue";
+import SiteFrame from "@/screens/SiteFrame.vue";
 import { useSession } from "@/stores/session";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
 
 export const router = createRouter({
   history: createWebHistory("/"),
@@ -19,7 +24,7 @@ export const router = createRouter({
     },
     {
       path: "/sites/:slug",
-      component: () => import("@/screens/SiteFrame.vue"),
+      component: SiteFrame,
       children: [
         { path: "", redirect: { name: "bench" } },
         {
@@ -43,7 +48,7 @@ export const router = createRouter({
         {
           path: "bench",
           name: "bench",
-          component: () => import("@/screens/BenchScreen.vue"),
+          component: BenchScreen,
           meta: { title: "Bench" },
         },
         {
@@ -84,6 +89,8 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
   const session = useSession();
+  const slug = to.params.slug as string | undefined;
+  if (slug && slug !== useSite().slug && (!session.isKnown || session.name)) useStudy().fetchAhead(slug);
   if (!session.isKnown) await session.load();
   if (!to.meta.open && !session.name) return { name: "sign-in", query: { to: to.fullPath } };
   if (to.name === "sign-in" && session.name) return { name: "shelf" };

@@ -64,13 +64,25 @@ export const useStudy = defineStore("study", () => {
     return role ? (shownOf(role) ?? role.value) : "#000000";
   };
 
-  async function load(name: string): Promise<void> {
-    $reset();
-    const mine = site.visit;
-    const [gotSite, gotRevision] = await Promise.all([
+  const fetchBoth = (name: string) =>
+    Promise.all([
       site.fetchSite(name),
       ask(client.GET("/api/sites/{slug}/study", { params: { path: { slug: name } } })),
     ]);
+  let ahead: { name: string; both: ReturnType<typeof fetchBoth> } | null = null;
+
+  /** Asks for a site while the screens for it are still being made. */
+  function fetchAhead(name: string): void {
+    ahead = { name, both: fetchBoth(name) };
+    ahead.both.catch(() => {}); // whoever loads it is told
+  }
+
+  async function load(name: string): Promise<void> {
+    $reset();
+    const mine = site.visit;
+    const both = ahead?.name === name ? ahead.both : fetchBoth(name);
+    ahead = null;
+    const [gotSite, gotRevision] = await both;
     if (mine !== site.visit) return;
     site.site = gotSite;
     line = { slug: gotSite.slug, base: gotRevision.number, last: Promise.resolve() };
@@ -264,6 +276,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, takeProposal, undo, redo, settle, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });
