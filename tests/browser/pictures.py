@@ -70,6 +70,12 @@ def coat(page: Page) -> None:
     page.locator(".MixTray canvas").wait_for()
 
 
+def sections(page: Page) -> None:
+    page.goto(f"{SITE}/sections")
+    page.locator('[data-block="index.html from-the-towpath"]').click()
+    page.locator('[data-block="index.html boats-at-the-yard"]').click(modifiers=["Control"])
+
+
 def release(page: Page) -> None:
     page.goto(f"{SITE}/release")
     page.get_by_role("button", name="Release to the live site").wait_for()
@@ -105,8 +111,8 @@ def sheet(page: Page) -> None:
 
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
-    "bench-coat": coat, "release": release, "ways-out": ways_out, "studies": studies, "compare": compare,
-    "sheet": sheet,
+    "bench-coat": coat, "sections": sections, "release": release, "ways-out": ways_out, "studies": studies,
+    "compare": compare, "sheet": sheet,
 }  # fmt: skip
 
 

@@ -93,7 +93,7 @@ WRONG: dict[str, tuple[dict[str, Any], str]] = {
     ),
     "a coat that is not there": ({"format": 3, "name": "x", "roles": [{**ROLE, "coat": "footer"}]}, "not a coat"),
     "a place under nothing": ({"format": 3, "name": "x", "roles": [ROLE], "mapping": {"a.css@1": "link"}}, "not a c"),
-    "a scope on nothing": ({"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {}}]}, "names a page, a section"),
+    "a scope on nothing": ({"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {}}]}, "names a page"),
     "a scope on both": (
         {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"section": "a", "part": "b"}}]}, "not both",
     ),

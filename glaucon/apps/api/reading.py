@@ -69,6 +69,7 @@ def finding_out(finding: Finding, labels: Mapping[str, str]) -> FindingOut:
         sample=finding.sample,
         why=finding.why,
         faded=finding.faded if finding.faded < 1 else None,
+        where=finding.where,
     )
 
 
@@ -156,6 +157,9 @@ def offers_out(site: Site, study: Study, keys: Iterable[str]) -> list[OffersOut]
     labels = study.labels
     answers = []
     for finding in findings:
+        if finding.dress:
+            answers.append(OffersOut(key=finding.key, offers=[], fadings=[], reason=why_no_offer(study, finding)))
+            continue
         sides = dict.fromkeys(side.role for side in (finding.text, finding.background) if side.role is not None)
         free = [role for role in sides if not study.role(role).locked]
         found = [offer for role in free if (offer := mender.offer(role, finding.pairings)) is not None]

@@ -24,7 +24,10 @@ class SideOut(Schema):
 
 
 class FindingOut(Schema):
-    """One text colour on one background; `key` names it, `faded` is the opacity the page gives the text if below 1."""
+    """One text colour on one background; `key` names it, `faded` is the opacity the page gives the text if below 1.
+
+    `where` is what a section or page is called that wears something of its own there, "" for the site's own colours.
+    """
 
     key: str
     text: SideOut
@@ -39,6 +42,7 @@ class FindingOut(Schema):
     sample: str
     why: str
     faded: float | None
+    where: str
 
 
 class RoleReadingOut(Schema):

@@ -92,8 +92,20 @@ def carry_over_studies(site: Site, before: list[ColourToken], survey: Survey, pr
         what = "Updated from the site"
         revision = Revision.objects.create(study=study, number=last + 1, document=document, what=what)
         _move(study, revision)
-        said = _colours_in_words(carried)
+        said = _colours_in_words(carried) + _places_gone(carried.study, survey)
     return said
+
+
+def _places_gone(document: core.Study, survey: Survey) -> list[str]:
+    """Return what is worn where nothing is any more, as a sentence: it is kept, should the place come back."""
+    regions = {region.key: region.pages for region in survey.regions}
+    gone = [
+        where.region or str(where.page)
+        for where in (scope.where for scope in document.worn)
+        if (where.region is not None and where.region not in regions)
+        or (where.page is not None and where.page not in regions.get(where.region or "", survey.pages))
+    ]
+    return [f"Not there any more, its colours are kept: {listed(gone)}."] if gone else []
 
 
 def _colours_in_words(carried: CarriedOver) -> list[str]:

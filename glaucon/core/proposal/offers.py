@@ -186,6 +186,8 @@ class Mender:
 
 def why_no_offer(study: Study, finding: Finding) -> str:
     """Return why no colour of either side would make a finding readable, as a sentence with the way out."""
+    if finding.dress:
+        return f"“{finding.where}” has colours of its own. Change them under Sections."
     roles = [study.role(side.role) for side in (finding.text, finding.background) if side.role is not None]
     if not roles:
         return "Neither colour is in the palette. Add one under Site, Colours found."

@@ -16,7 +16,15 @@ def reproposed(study: Study, proposal: Proposal, survey: Survey) -> Study:
         if old is not None and old.value != old.found and old.tie is None:
             role = role.model_copy(update={"value": old.value, "label": old.label, "tie": None})
         roles.append(role)
+    # coats that were made, and those that something wears, stay
+    proposed = {coat.id for coat in proposal.coats}
+    worn = {scope.coat for scope in study.worn}
+    coats = [coat for coat in study.coats if coat.id not in proposed and (not coat.came or coat.id in worn)]
+    ids = {role.id for role in roles}
+    roles += [role for coat in coats for role in study.roles_of(coat.id) if role.id not in ids]
     changed = study.model_copy(
-        update={"roles": tuple(roles), "coats": tuple(proposal.coats), "mapping": proposal.mapping(survey)}
-    )
+        update={
+            "roles": tuple(roles), "coats": (*proposal.coats, *coats), "mapping": proposal.mapping(survey),
+        }
+    )  # fmt: skip
     return changed.settled()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 
 from glaucon.core.cascade.computed import Cascade, Style
+from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.rules import PageMatcher
 from glaucon.core.cascade.selectors import State
 from glaucon.core.cascade.stylesheet import Block
@@ -43,7 +44,7 @@ def note_painters(survey: Survey, page: str, painted: Iterable[tuple[Element, tu
 
 
 def painted_by(
-    cascade: Cascade, matcher: PageMatcher, inline: Callable[[Element], Block | None]
+    cascade: Cascade, matcher: PageMatcher, inline: Callable[[Element], Block | None], hints: Hints
 ) -> Callable[[Element], bool]:
     """Return what tells whether an element of a page paints a background colour of its own, at rest."""
     styles: dict[int, Style] = {}
@@ -55,7 +56,9 @@ def painted_by(
         style: Style | None = styles.get(chain[-1].order)
         for one in reversed(chain):
             if one.order not in styles:
-                styles[one.order] = cascade.style(matcher, one, _REST, style, inline(one), {})
+                styles[one.order] = cascade.style(
+                    matcher, one, _REST, style, inline(one), hints.of(one, _REST, None, None)
+                )
             style = styles[one.order]
         assert style is not None
         return style

@@ -205,7 +205,8 @@ class Surveyor:
         for page, document, linked in documents:
             index = self._index(linked, document.quirks)
             cascade, matcher = self._cascade(index, viewport), PageMatcher(index)
-            painting[page] = painted_by(cascade, matcher, self._inline(page, document))
+            hints = Hints(page, document.markup.source, self.table)
+            painting[page] = painted_by(cascade, matcher, self._inline(page, document), hints)
         return find_regions({page: document for page, document, _ in documents}, paints)
 
     def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:

@@ -19,7 +19,9 @@ const site = useSite();
 const study = useStudy();
 const view = useView();
 const plan = shallowRef<Plan | null>(null);
-const changeCount = computed(() => (plan.value ? plan.value.changes.length + plan.value.fades.length : 0));
+const changeCount = computed(() =>
+  plan.value ? plan.value.changes.length + plan.value.fades.length + plan.value.places.length : 0,
+);
 const chosen = ref(site.pages[0]?.path ?? "");
 const trouble = ref("");
 const said = ref("");
@@ -147,6 +149,16 @@ watch(b!, (isHeld) => {
               }},
               {{ count(change.places, "place") }}
             </span>
+          </span>
+        </li>
+        <li v-for="(one, place) in plan.places" :key="place">
+          <span class="swatches" aria-hidden="true" />
+          <span>
+            <b>{{ one.place }}</b><br />
+            <span class="soft"
+              >{{ one.wears ? `wears ${one.wears}` : "as the site has it"
+              }}{{ one.page && one.page !== one.place ? `, on ${one.page} only` : "" }}</span
+            >
           </span>
         </li>
         <li v-for="fade in plan.fades" :key="fade.selector">

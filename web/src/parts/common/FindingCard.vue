@@ -13,7 +13,11 @@ const emit = defineEmits<{
 }>();
 
 const name = (side: Finding["text"]) => side.label || side.colour.toUpperCase() || "something not read";
-const title = computed(() => `${name(props.finding.text)} on ${name(props.finding.background)}`);
+const title = computed(
+  () =>
+    `${name(props.finding.text)} on ${name(props.finding.background)}` +
+    (props.finding.where ? `, in ${props.finding.where}` : ""),
+);
 const where = computed(() => whereText(props.finding.places, props.finding.pages.length, props.finding.states));
 const ways = computed(() =>
   (props.found?.offers ?? []).map((offer) => ({

@@ -1,0 +1,211 @@
+"""Sections, parts and what is worn there: found by name and selector, read as set, refused where they cannot be."""
+
+from __future__ import annotations
+
+from itertools import product
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from glaucon.core.cascade.tree import parse_document
+from glaucon.core.colour.contrast import contrast_ratio
+from glaucon.core.colour.value import read_colour
+from glaucon.core.errors import StudyError
+from glaucon.core.exchange.dressing import dressing_of
+from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study import coats
+from glaucon.core.study.dress import coat_values
+from glaucon.core.study.roles import TEXT_KINDS
+from glaucon.core.study.scopes import Where
+from glaucon.core.study.study import Study, read_study
+from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.pointing import pointing_at
+from glaucon.core.survey.site import SiteFiles, read_site
+from glaucon.core.survey.survey import survey_site
+from tests.oracle import corpus
+
+WORDS = "Forty quiet miles of water and two locks to the basin, and a kettle on the stove for whoever comes by. "
+
+
+@pytest.fixture(scope="module")
+def yard(otterlock: Path) -> KnownSite:
+    return KnownSite(survey_site(read_site(otterlock), [ContextKey(1280, "rest"), ContextKey(1280, "hover")]))
+
+
+def page(body: str, css: str = "") -> KnownSite:
+    html = f"<!doctype html><title>Yard</title><style>{css}</style>{body}"
+    return KnownSite(survey_site(SiteFiles({"index.html": html.encode()}), [ContextKey(1280, "rest")]))
+
+
+# pages of every make, and the sections a person would name on them
+MADE = {
+    "landmarks": (
+        f"<header><h1>Yard</h1><p>{WORDS}</p></header><main><section><h2>Boats</h2>{WORDS}</section>"
+        f"<section><h2>Locks</h2>{WORDS}</section></main><footer>{WORDS}</footer>",
+        "", ["Header", "Boats", "Locks", "Footer"],
+    ),
+    "boxes with classes": (
+        f"<div id=wrap><div id=header>{WORDS}</div><div class=sidebar>{WORDS}</div><div id=content>{WORDS}</div>"
+        f"<div class=footer>{WORDS}</div></div>",
+        "", ["Header", "Sidebar", "Content", "Footer"],
+    ),
+    "a table for layout": (
+        f"<table><tr><td bgcolor=#dde>{WORDS}</td><td class=news><h2>News</h2>{WORDS * 3}</td></tr></table>",
+        ".news { background: #eef }", ["Band", "News"],
+    ),
+    "bands that paint": (
+        f"<div class=a>{WORDS}</div><div class=price-band><h2>Prices</h2>{WORDS}</div><div class=c>{WORDS}</div>",
+        ".price-band { background: #fe9 }", ["Prices"],
+    ),
+    "cards are parts": (
+        "<main><h2>Fleet</h2>" + f"<div class=card><h3>Heron</h3><p>{WORDS}</p></div>" * 3 + "</main>",
+        ".card { background: #eee }", ["Content"],
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", MADE)
+def test_sections_are_what_a_person_would_name(name: str) -> None:
+    body, css, labels = MADE[name]
+    found = [region.label for region in page(body, css).survey.regions if region.is_section]
+    assert found == labels
+
+
+def test_selectors_find_exactly_their_elements(yard: KnownSite, otterlock: Path) -> None:
+    """Each on the pages its region is on, as another parser's selectors say."""
+    from selectolax.lexbor import LexborHTMLParser
+
+    files = read_site(otterlock).files
+    trees = {path: LexborHTMLParser(data) for path, data in files.items() if path.endswith(".html")}
+    for number, region in enumerate(yard.survey.regions):
+        own = {r.page for r in yard.survey.runs if number in yard.survey.chains[r.chain]}
+        assert own <= region.pages
+        counts = {page: len(trees[page].css(region.selector)) for page in region.pages}
+        assert all(count == 1 if region.is_section else count >= 1 for count in counts.values()), (region, counts)
+
+
+def test_a_selector_by_place_only_where_nothing_else_tells() -> None:
+    text = f"<main><div>{WORDS}</div><div>{WORDS}</div></main>"
+    document = parse_document(text)
+    second = [one for one in document.elements if one.tag == "div"][1]
+    assert list(pointing_at([("a", second)], {"a": document})) == [("main > div:nth-child(2)", [("a", second)])]
+
+
+def test_any_coat_on_any_section_is_readable(yard: KnownSite) -> None:
+    """Text of all kinds, on the coat's own background and panel (the coats that came may fail by themselves)."""
+    study = coats.add_coat(yard.first_study("x"), "Night", "#0d1b2a")[0]
+    study = coats.add_coat(study, "Noon", "#f7d046")[0]
+    for coat in ("night", "noon"):
+        values = coat_values(study, coat)
+        grounds = [values["background", "rest"], values.get(("panel", "rest"), values["background", "rest"])]
+        text = {use: colour for use, colour in values.items() if use[0] in TEXT_KINDS - {"accent-text"}}
+        assert {"text", "link", "quiet", "heading"} <= {kind for kind, _ in text}
+        assert all(contrast_ratio(c, ground) >= 4.5 - 1e-9 for c, ground in product(text.values(), grounds))
+
+
+def test_deeper_wins_and_one_page_over_all(yard: KnownSite) -> None:
+    study = yard.first_study("x")
+    worn = [
+        {"in": {"page": "index.html"}, "set": {"text": "#111111", "background": "#fafafa"}},
+        {"in": {"section": "from-the-towpath"}, "set": {"text": "#222222"}},
+        {"in": {"section": "footer"}, "set": {"text": "#333333"}},
+        {"in": {"section": "footer", "page": "index.html"}, "set": {"text": "#444444"}},
+    ]
+    scoped = read_study({**study.model_dump(mode="json"), "worn": worn})
+    seen = colours_of(yard, scoped)
+    assert seen["index.html", "The yard keeps"] == "#111111"
+    assert seen["index.html", "Two herons"] == "#222222"
+    assert seen["index.html", "Otterlock Boats, the top"] == "#444444"
+    assert seen["prices.html", "Otterlock Boats, the top"] == "#333333"
+    # what no scope is on is as it was
+    before = colours_of(yard, study)
+    assert {key: seen[key] for key in seen if key[0] == "book.html" and "Otterlock" not in key[1]} == {
+        key: before[key] for key in before if key[0] == "book.html" and "Otterlock" not in key[1]
+    }
+
+
+def colours_of(yard: KnownSite, study: Study) -> dict[tuple[str, str], str]:
+    """Return the colour of some texts at rest, by page and the first words."""
+    reading = yard.read(study)
+    found = {}
+    for sighting in reading.index.survey.sightings[ContextKey(1280, "rest")]:
+        run = yard.survey.runs[sighting.run]
+        words = reading.readings.words[sighting.pairing]
+        for start in ("The yard keeps", "Two herons", "Otterlock Boats, the top"):
+            if run.text.startswith(start):
+                found[run.page, start] = "#" + "".join(f"{round(float(c) * 255):02x}" for c in np.clip(words, 0, 1))
+    return found
+
+
+def test_only_tokens_and_the_link_change(yard: KnownSite, otterlock: Path) -> None:
+    from tests.oracle.handing_back import _strays
+
+    site, study = read_site(otterlock), yard.first_study("x")
+    scoped = coats.wear(study, [Where(section="footer"), Where(page="prices.html")], "sand", {})
+    out = recolour_site(site, yard.survey.tokens, scoped, regions=yard.survey.regions)
+    assert _strays(site, out.files) == 0
+    sheets = [path for path in out.files if path.startswith("glaucon-")]
+    # the price page has a stylesheet of its own, all others share one
+    assert len(sheets) == 3 and b":where(footer.foot)" in out.files[max(sheets, key=lambda s: len(out.files[s]))]
+
+
+def test_custom_properties_of_the_site_are_said_again() -> None:
+    css = ":root { --brand: #c8452b; --edge: 1px solid #123456 } a { color: var(--brand) } p { border: var(--edge) }"
+    known = page(f"<header><p>{WORDS}<a href=#>Boats</a></p></header>", css)
+    study = known.first_study("x")
+    scoped = coats.wear(study, [Where(section="header")], None, {"link": "#00ff00", "line": "#0000ff"})
+    said = dressing_of(scoped, known.survey.regions, known.survey.tokens, {"index.html": source_of(known, css)})
+    css_out = said.css("index.html")
+    assert "--brand: var(--gl-link, #c8452b)" in css_out and "--edge: 1px solid var(--gl-line, #123456)" in css_out
+
+
+def source_of(known: KnownSite, css: str) -> str:
+    return f"<!doctype html><title>Yard</title><style>{css}</style>"
+
+
+REFUSED = {
+    "a coat nobody has": (lambda s: coats.wear(s, [Where(page="a")], "lamp", {}), "no coat “lamp”"),
+    "a coat that came": (lambda s: coats.delete_coat(s, "footer", None, True), "came with the site"),
+    "a name that is taken": (lambda s: coats.add_coat(s, "footer", "#fff"), "called “footer” already"),
+    "no name": (lambda s: coats.add_coat(s, "  ", "#fff"), "needs a name"),
+    "wearers nobody answered for": (
+        lambda s: coats.delete_coat(
+            coats.wear(coats.add_coat(s, "N", "#000")[0], [Where(page="a")], "n", {}), "n", None, False
+        ),
+        "Say what they wear instead",
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", REFUSED)
+def test_what_cannot_be_is_refused(name: str, yard: KnownSite) -> None:
+    act, words = REFUSED[name]
+    with pytest.raises(StudyError, match=words):
+        act(yard.first_study("x"))
+
+
+def test_coats_are_copied_renamed_deleted_and_worn_by_turns(yard: KnownSite) -> None:
+    study = coats.add_coat(yard.first_study("x"), "Lock gate", "#000", like="hull")[0]
+    assert study.first("background", "lock-gate").value == study.first("background", "hull").value  # type: ignore[union-attr]
+    places = [Where(section=name) for name in ("header", "boats-at-the-yard", "from-the-towpath", "footer")]
+    study = coats.take_turns(study, places, ["lock-gate", None])
+    assert [(scope.where.section, scope.coat) for scope in study.worn] == [
+        ("header", "lock-gate"), ("from-the-towpath", "lock-gate"),
+    ]  # fmt: skip
+    study = coats.rename_coat(study, "lock-gate", "Gate")
+    gone = coats.delete_coat(study, "lock-gate", "sand", True)
+    assert [scope.coat for scope in gone.worn] == ["sand", "sand"] and not gone.roles_of("lock-gate")
+
+
+@pytest.mark.parametrize("folder", [corpus.OWN / "variables", corpus.OWN / "stacks"], ids=lambda path: path.name)
+def test_without_scopes_nothing_is_dressed(folder: Path) -> None:
+    known = KnownSite(survey_site(read_site(folder), [ContextKey(1280, "rest")]))
+    study = known.first_study("x")
+    plain = known.read(study)
+    far = study.model_copy(update={"worn": read_study(
+        {**study.model_dump(mode="json"), "worn": [{"in": {"section": "gone"}, "set": {"text": "#ff0000"}}]}
+    ).worn})  # fmt: skip
+    assert (known.read(far).readings.verdict == plain.readings.verdict).all()
+    assert read_colour("#ff0000")
