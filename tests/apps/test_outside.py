@@ -172,10 +172,10 @@ def test_limits_scripts_and_robots_are_told(wren: Api, tmp_path: Path, settings:
         assert bring_address(wren, "http://127.0.0.1:1/")["message"].count("private network") == 1  # type: ignore[attr-defined]
     first = wren.get(f"/sites/{few['site']}").json()
     assert len(first["pages"]) == 3
-    assert any("limit of 3" in note for note in first["notes"])
+    assert any("first 3 pages" in note for note in first["notes"])
     notes = " ".join(wren.get(f"/sites/{all_['site']}").json()["notes"])
     for says in ("gone.css answers with an error", "elsewhere.example", "robots.txt", "until its scripts run",
-                 "had come in already", "Words inside pictures"):  # fmt: skip
+                 "had come in already", "Text inside pictures"):  # fmt: skip
         assert says in notes, notes
 
 

@@ -53,7 +53,7 @@ STEPS = {
     "add": ({"what": "add", "label": "Lamp", "value": "#f2c14e"}, 200, ""),
     "order": ({"what": "order", "order": ["accent", "background"]}, 200, ""),
     "remove, answered": ({"what": "remove", "role": "quiet", "to": "text", "is_answered": True}, 200, ""),
-    "remove, not answered": ({"what": "remove", "role": "quiet", "is_answered": False}, 422, "Say which colour"),
+    "remove, not answered": ({"what": "remove", "role": "quiet", "is_answered": False}, 422, "Choose the colour"),
     "remove what is not there": ({"what": "remove", "role": "nowhere"}, 422, "no role “nowhere”"),
     "add nothing": ({"what": "add", "label": " "}, 422, "needs a name"),
     "something else": ({"what": "explode"}, 422, "cannot be used"),

@@ -117,7 +117,7 @@ GOOD_PALETTES = {
 BAD_PALETTES = {
     "nothing": ("the colour of the water", "No colour was found"),
     "broken json": ('{"a": {"$value": ', "not complete JSON"),
-    "deep json": ('{"a":' * 5000, "not whole JSON"),
+    "deep json": ('{"a":' * 5000, "not complete JSON"),
     "broken gpl": ("GIMP Palette\n 11 92\n", "Line 2"),
     "a level too many": ("GIMP Palette\n 11 92 300 x\n", "Line 2"),
     "10,000 colours": ("GIMP Palette\n" + "1 2 3 x\n" * 10_000, "10,000 colours. Glaucon takes up to 256"),

@@ -189,7 +189,7 @@ def test_colours_from_the_command_line(capsys: pytest.CaptureFixture[str], otter
     assert set(report["short"]["roles"]) <= {id_ for id_, one in roles.items() if one["tier"] == "main"}
     assert set(report["short"]["coats"]) <= {one["id"] for one in report["coats"]} and report["covers"] > 0.9
     table = run(capsys, "colours", str(otterlock))[1]
-    assert table.startswith("62 colours. Nine would do, and five for sections") and "in no group" not in table
+    assert table.startswith("62 colours. Nine would do, and six for sections") and "in no group" not in table
     assert run(capsys, "colours", str(otterlock), "--format", "json")[1] == out
     document = json.loads(kept.read_text())
     jsonschema.validate(document, schema("study"))

@@ -242,8 +242,11 @@ REFUSED: dict[str, tuple[Callable[[Study], object], str]] = {
     "add no colour": (lambda s: editing.add_role(s, "Own", "blurple"), "blurple"),
     "rename what is not there": (lambda s: editing.rename_role(s, "nowhere", "x"), "no role"),
     "rename to nothing": (lambda s: editing.rename_role(s, "text", ""), "needs a name"),
-    "remove in use without an answer": (lambda s: editing.remove_role(s, "text", None, False), "Say which colour"),
-    "remove into itself": (lambda s: editing.remove_role(s, "text", "text", True), "of itself"),
+    "remove in use without an answer": (
+        lambda s: editing.remove_role(s, "text", None, False),
+        "Choose the colour they take",
+    ),
+    "remove into itself": (lambda s: editing.remove_role(s, "text", "text", True), "replace itself"),
 }
 
 

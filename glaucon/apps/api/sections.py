@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 import numpy as np
 from django.http import HttpRequest
 from ninja import Router, Schema
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from glaucon.apps.api.answers import current, revision_out
 from glaucon.apps.api.site_schemas import ColourText
@@ -122,8 +122,8 @@ class WearIn(Schema):
     """Places that wear a coat, or several by turns in their order; null: the site's own colours. Or values by kind."""
 
     base: int
-    places: list[WhereIn] = Field(min_length=1, max_length=400)
-    coats: list[str | None] = Field([None], min_length=1, max_length=12)
+    places: list[WhereIn] = Field([], max_length=400)
+    coats: list[str | None] = Field([None], max_length=12)
     values: dict[Annotated[str, Field(max_length=40)], ColourText] = Field({}, max_length=80)
 
 
@@ -171,15 +171,18 @@ def get_sections(request: HttpRequest, slug: str) -> MapOut:
 def wear_there(request: HttpRequest, slug: str, asked: WearIn) -> RevisionOut:
     """Give some places a coat, several by turns, or values of their own; or take it off again."""
     site = own_site(request, slug)
-    places = [Where(**place.dict()) for place in asked.places]
+    places = [_where(place) for place in asked.places]
+    if not places:
+        raise Refused(422, "no-place", "Nothing is chosen. Choose a section or a page first.")
     known = known_of(site)
     for place in places:
         _hold_to_the_site(known, place)
 
     def change(study: Study) -> Study:
+        given = asked.coats or [None]
         if asked.values:
-            return coats.wear(study, places, asked.coats[0], asked.values)
-        return coats.take_turns(study, places, asked.coats)
+            return coats.wear(study, places, given[0], asked.values)
+        return coats.take_turns(study, places, given)
 
     what = "A section changed" if len(places) == 1 else f"{len(places)} sections changed"
     return revision_out(site, services.change(site, asked.base, change, what))
@@ -199,6 +202,15 @@ def change_coat(request: HttpRequest, slug: str, asked: CoatChangeIn) -> Revisio
 
     said = {"new": "Coat added", "rename": "Coat renamed", "delete": "Coat deleted"}[change.what]
     return revision_out(site, services.change(site, asked.base, step, said))
+
+
+def _where(place: WhereIn) -> Where:
+    """Raises: Refused: 422 where it names nothing, or two things at once."""
+    try:
+        return Where(**place.dict())
+    except ValidationError as error:
+        said = str(error.errors()[0]["msg"]).removeprefix("Value error, ")
+        raise Refused(422, "no-place", f"That is no place: {said}. Look at the map again.") from error
 
 
 def _hold_to_the_site(known: KnownSite, place: Where) -> None:

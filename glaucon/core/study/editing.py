@@ -11,6 +11,7 @@ from glaucon.core.errors import StudyError
 from glaucon.core.study.roles import Kind, Role
 from glaucon.core.study.study import Aim, Study, token_key
 from glaucon.core.study.ties import Tie, in_order
+from glaucon.core.wording import counted
 
 MOST_ROLES = 200
 _NO_LABEL = "A colour needs a name. Type what it is for, such as “Lamp yellow”."
@@ -112,7 +113,7 @@ def remove_role(study: Study, id_: str, to: str | None, is_answered: bool) -> St
     role = study.role(id_)
     uses = sum(1 for one in study.mapping.values() if one == id_)
     if uses and not is_answered:
-        raise StudyError(f"“{role.label}” colours {uses} places. Choose the colour they take, or none.")
+        raise StudyError(f"“{role.label}” colours {counted(uses, 'place')}. Choose the colour they take, or none.")
     if to == id_:
         raise StudyError("A colour cannot replace itself. Choose another one, or none.")
     moved = move_tokens(study, [key for key, one in study.mapping.items() if one == id_], to)
