@@ -100,6 +100,13 @@ def swap(page: Page) -> None:
     page.wait_for_timeout(400)
 
 
+def sections(page: Page) -> None:
+    page.get_by_role("link", name="Sections").click()
+    page.locator('[data-block="index.html footer"]').click()
+    page.get_by_role("button", name="New coat…").click()
+    page.get_by_label("Background of the new coat").wait_for()
+
+
 def tie(page: Page) -> None:
     page.locator('[data-tile="heading"]').click()
     page.get_by_role("button", name="Follow…").click()
@@ -118,7 +125,7 @@ def sign_in(page: Page) -> None:
 VIEWS = {
     "bringing in": [came_in, found, palette],
     "the bench": [bench, tray, mend_all, swap, tie],
-    "studies": [studies, compare, sheet],
+    "studies": [sections, studies, compare, sheet],
     "release and around": [release, ways_out, shelf, sign_in],
 }
 

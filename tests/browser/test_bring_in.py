@@ -33,7 +33,7 @@ def test_three_looks_end_on_the_bench(desk: Page, archive: Path) -> None:
     places = desk.get_by_role("complementary", name="#22302B")
     expect(places.get_by_text("css/site.css, line 4")).to_be_visible()
     expect(places.get_by_text("body { margin: 0; background: #fbf7ef; color: #22302b;")).to_be_visible()
-    slider = desk.get_by_role("slider", name=re.compile("^How alike"))
+    slider = desk.get_by_role("slider", name=re.compile("^How similar"))
     slider.focus()
     for _ in range(3):
         slider.press("ArrowLeft")
@@ -94,7 +94,9 @@ def test_handed_back_in_four_ways_and_read_again(desk: Page, archive: Path) -> N
     for way in ("The whole site", "An add-on stylesheet"):
         dialog.get_by_text(way, exact=True).click()
         dialog.get_by_role("button", name="Check this download").click()
-        expect(dialog.get_by_text(re.compile(r"^All [\d,]+ texts on 9 pages are as promised"))).to_be_visible()
+        expect(
+            dialog.get_by_text(re.compile(r"^All [\d,]+ texts on 9 pages have the colours you chose"))
+        ).to_be_visible()
     expect(dialog.locator("pre")).to_contain_text("Keep it after everything else")
     dialog.get_by_text("CSS variables only").click()
     expect(dialog.locator("pre")).to_contain_text("--gl-quiet: #8c8a78;")
@@ -124,7 +126,7 @@ def test_by_address_and_again(desk: Page, outside: str) -> None:
     desk.get_by_role("link", name="Release", exact=True).click()
     desk.get_by_role("button", name="Download for my own host").click()
     desk.get_by_role("button", name="Check my live site").click()
-    expect(desk.get_by_text("are as promised")).to_be_visible()
+    expect(desk.get_by_text("have the colours you chose")).to_be_visible()
 
 
 CANARY = """<!doctype html><title>Canary</title><meta http-equiv=refresh content="0;url=/canary-refresh">

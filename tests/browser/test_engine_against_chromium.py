@@ -25,7 +25,7 @@ TEXT_TOLERANCE, GROUND_TOLERANCE = 1, 2  # of 255
 
 
 # how wide, and how many of the pages: all of them are for the long proofs
-LOOKS = [(1280, 2), pytest.param((1280, 99), marks=pytest.mark.prove), pytest.param((390, 99), marks=pytest.mark.prove)]
+LOOKS = [(1280, 4), pytest.param((1280, 99), marks=pytest.mark.prove), pytest.param((390, 99), marks=pytest.mark.prove)]
 
 
 @pytest.fixture(scope="module", params=LOOKS, ids=lambda look: f"{look[0]} px, {look[1]} pages at most")
@@ -72,7 +72,7 @@ def test_every_run_of_the_sample_site_is_as_chromium_paints_it(
                 wrong.append(f"{where} is not rendered")
                 continue
             counts["compared"] += 1
-            colour = evaluate(pairing.colour, lambda n: survey.tokens[n].colour)
+            colour = evaluate(pairing.colour, lambda found: survey.tokens[found.token].colour)
             assert colour is not None
             mine = np.array([*(channel * 255 for channel in colour.rgb), colour.alpha * 255])
             if np.abs(mine - np.array([*true.colour[:3], true.colour[3] * 255])).max() > TEXT_TOLERANCE + 1e-6:

@@ -108,7 +108,7 @@ def test_two_windows_the_stale_one_is_told(desk: Page, archive: Path) -> None:
     bring(desk, archive)
     other = desk.context.new_page()
     other.goto(desk.url)
-    for page, role, value in ((other, "Background", "#ffeedd"), (desk, "Panel", "#ddeeff")):
+    for page, role, value in ((other, "Background", "#ffeedd"), (desk, "Line", "#ddeeff")):
         page.get_by_role("group", name="Site colours").get_by_role("button", name=role).click()
         entry = page.get_by_label(f"Colour of {role}")
         entry.fill(value)
@@ -118,7 +118,7 @@ def test_two_windows_the_stale_one_is_told(desk: Page, archive: Path) -> None:
     dialog.get_by_role("button", name="Keep mine").click()
     expect(dialog).to_be_hidden()
     expect(desk.locator('[data-tile="background"] .code')).to_have_text("#ffeedd")
-    expect(desk.locator('[data-tile="panel"] .code')).to_have_text("#ddeeff")
+    expect(desk.locator('[data-tile="line"] .code')).to_have_text("#ddeeff")
 
 
 def test_what_is_refused_says_so_and_loses_nothing(desk: Page, archive: Path, tmp_path: Path) -> None:

@@ -50,7 +50,7 @@ function read(archive: File): void {
         <label for="address">Web address</label>
         <el-input id="address" v-model="address" placeholder="https://your-site.example" autocomplete="off" />
         <label class="few"
-          >Page limit <input v-model="mostPages" inputmode="numeric" aria-label="Page limit for a web address"
+          >Page limit <input v-model="mostPages" inputmode="numeric" aria-label="Page limit for this address"
         /></label>
         <el-button native-type="submit" :disabled="!address.trim()">Bring it in</el-button>
       </form>

@@ -1,0 +1,102 @@
+"""Sections in a real browser: coats given, by turns, here only, dragged, undone, released; a whole page at once."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import FrameLocator, Locator, Page, expect
+
+from tests.browser.conftest import bring
+
+HOME = ("welcome-area", "strip", "boats-at-the-yard", "from-the-towpath", "before-you-cast-off", "what-people-say")
+
+
+def block(page: Page, key: str, path: str = "index.html") -> Locator:
+    return page.locator(f'[data-block="{path} {key}"]')
+
+
+def coat(page: Page, id_: str) -> Locator:
+    return page.locator(f'[data-coat="{id_}"] .crop')
+
+
+def shown(page: Page, title: str) -> FrameLocator:
+    """Return the inside of a page's miniature on the bench."""
+    frame = page.locator(f'.PageMiniature iframe[title*="{title}"]')
+    frame.scroll_into_view_if_needed()
+    return frame.content_frame
+
+
+def test_a_coat_everywhere_here_only_and_back(desk: Page, archive: Path) -> None:
+    bring(desk, archive)
+    desk.get_by_role("link", name="Sections").click()
+    block(desk, "footer").click()
+    expect(desk.get_by_text("On all 9 pages")).to_be_visible()
+    coat(desk, "lamp-evenings").click()
+    for path in ("index.html", "prices.html"):
+        expect(block(desk, "footer", path)).to_contain_text("Lamp evenings")
+    desk.get_by_text("On this page only").click()
+    coat(desk, "sand").click()
+    expect(block(desk, "footer")).to_contain_text("Sand, here")
+    expect(block(desk, "footer", "prices.html")).to_contain_text("Lamp evenings")
+    desk.get_by_role("link", name="Bench").click()
+    for title, colour in (("Otterlock Boats", "rgb(228, 211, 176)"), ("Prices", "rgb(242, 193, 78)")):
+        expect(shown(desk, title).locator("footer.foot")).to_have_css("background-color", colour)
+        # what came on it is as it was, or made readable: never its own pale grey on a light coat
+        expect(shown(desk, title).locator("footer.foot .fine")).not_to_have_css("color", "rgb(93, 122, 112)")
+    desk.get_by_role("link", name="Sections").click()
+    desk.get_by_role("button", name="Undo").click()
+    expect(block(desk, "footer")).not_to_contain_text("here")
+    desk.get_by_role("link", name="Release").click()
+    expect(desk.get_by_text("wears Lamp evenings")).to_be_visible()
+    desk.get_by_role("button", name="Release to the live site").click()
+    expect(desk.get_by_text("It is live.")).to_be_visible()
+    address = desk.locator(".live a").get_attribute("href")
+    desk.goto(f"{desk.url.split('/sites/')[0]}{address}prices.html")
+    expect(desk.locator("footer.foot")).to_have_css("background-color", "rgb(242, 193, 78)")
+
+
+def test_every_second_section_of_a_page_and_a_whole_page(desk: Page, archive: Path) -> None:
+    """Give every second section of the home page the sand coat; put the price page on white: counted in clicks."""
+    bring(desk, archive)
+    desk.get_by_role("link", name="Sections").click()
+    block(desk, HOME[0]).click()
+    block(desk, HOME[-1]).click(modifiers=["Shift"])
+    expect(desk.get_by_role("heading", name="6 sections chosen")).to_be_visible()
+    desk.get_by_role("button", name="Take turns…").click()
+    coat(desk, "sand").click()
+    coat(desk, "").click()
+    desk.get_by_role("button", name="Apply").click()
+    for place, key in enumerate(HOME):
+        if place % 2 == 0:
+            expect(block(desk, key)).to_contain_text("Sand")
+    # a new coat from a background, given to a whole page
+    desk.get_by_role("button", name="New coat…").click()
+    desk.get_by_role("textbox", name="Name", exact=True).fill("White")
+    entry = desk.get_by_label("Background of the new coat")
+    entry.fill("#ffffff")
+    entry.press("Enter")
+    desk.get_by_role("button", name="Add", exact=True).click()
+    expect(coat(desk, "white")).to_be_visible()
+    desk.locator(".PageStack", has_text="Prices").get_by_role("button", name="whole page").click()
+    coat(desk, "white").click()
+    desk.get_by_role("link", name="Bench").click()
+    expect(shown(desk, "Prices").locator("body")).to_have_css("background-color", "rgb(255, 255, 255)")
+    expect(shown(desk, "Routes").locator("body")).not_to_have_css("background-color", "rgb(255, 255, 255)")
+
+
+def test_by_keyboard_and_by_dragging_a_coat(desk: Page, archive: Path) -> None:
+    bring(desk, archive)
+    desk.get_by_role("link", name="Sections").click()
+    coat(desk, "sand").drag_to(block(desk, "boats-at-the-yard"))
+    expect(block(desk, "boats-at-the-yard")).to_contain_text("Sand")
+    block(desk, "header").focus()
+    desk.keyboard.press("ArrowDown")
+    expect(block(desk, "welcome-area")).to_be_focused()
+    desk.keyboard.press("ArrowRight")
+    expect(desk.locator("[data-block]:focus")).not_to_have_attribute("data-block", re.compile("^index.html"))
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_role("heading", name="1 section chosen")).to_be_visible()
+    coat(desk, "").focus()
+    desk.keyboard.press("Escape")
+    expect(desk.get_by_role("heading", name="Choose a section")).to_be_visible()
