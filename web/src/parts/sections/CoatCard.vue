@@ -33,12 +33,12 @@ function rename(): void {
       type="button"
       class="crop"
       :style="{ background: coat.background, color: coat.text }"
-      :aria-label="`Give the chosen sections ${coat.label}`"
       draggable="true"
       data-specimen
       @click="emit('give')"
       @dragstart="$event.dataTransfer?.setData('text/plain', coat.id || 'plain')"
     >
+      <span class="unseen">Give the chosen sections {{ coat.label }}: </span>
       <b :style="{ color: coat.heading }">{{ sample.heading }}</b>
       <span
         >{{ sample.text }} <u :style="{ color: coat.link }">{{ sample.link }}</u></span

@@ -28,16 +28,16 @@ function make(): void {
 <template>
   <li class="NewCoat">
     <button v-if="!isOpen" type="button" class="ask" @click="open">New coat…</button>
-    <form v-else @submit.prevent="make" @keydown.esc="isOpen = false">
-      <label>Name <input ref="field" v-model="label" maxlength="80" /></label>
+    <div v-else class="form" @keydown.esc.stop="isOpen = false">
+      <label>Name <input ref="field" v-model="label" maxlength="80" @keydown.enter="make" /></label>
       <value-entry :value="background" label="Background of the new coat" @change="background = $event" />
       <span class="patch" :style="{ background }" data-specimen />
       <p v-if="isTaken" role="alert">That name is taken.</p>
       <p class="acts">
-        <el-button size="small" type="primary" native-type="submit" :disabled="!label.trim() || isTaken">Add</el-button>
+        <el-button size="small" type="primary" :disabled="!label.trim() || isTaken" @click="make">Add</el-button>
         <el-button size="small" @click="isOpen = false">Cancel</el-button>
       </p>
-    </form>
+    </div>
   </li>
 </template>
 
@@ -54,13 +54,13 @@ function make(): void {
   background: none;
   cursor: pointer;
 }
-form {
+.form {
   display: grid;
   gap: 6px;
   padding: 8px 10px;
   font-size: 12px;
 }
-form input {
+.form input {
   width: 100%;
 }
 .patch {

@@ -18,13 +18,10 @@ const emit = defineEmits<{
 
 const height = (block: Schemas["BlockOut"]) => `${Math.round(34 + 5.5 * Math.sqrt(block.characters))}px`;
 const worn = (block: Schemas["BlockOut"]) => props.coats.get(block.coat ?? "") ?? "";
+const wears = (block: Schemas["BlockOut"]) =>
+  block.scope === "here" ? `${worn(block) || "own"}, here` : worn(block) || "plain";
 const spoken = (block: Schemas["BlockOut"]) =>
-  [
-    `${block.label} on ${props.name}`,
-    block.coat ? `wears ${worn(block)}` : "plain",
-    count(block.texts, "text"),
-    block.hard ? `${block.hard} hard to read` : "",
-  ]
+  [` on ${props.name}`, count(block.texts, "text"), block.hard ? `${block.hard} hard to read` : ""]
     .filter(Boolean)
     .join(", ");
 
@@ -54,7 +51,6 @@ function drop(event: DragEvent, key: string): void {
           :style="{ height: height(block), background: block.background, color: inkOn(block.background) }"
           :data-block="`${stack.path} ${block.key}`"
           :aria-pressed="chosen.has(block.key)"
-          :aria-label="spoken(block)"
           data-specimen
           @click="choose($event, block.key)"
           @pointerdown="($event.target as HTMLElement).releasePointerCapture?.($event.pointerId)"
@@ -63,7 +59,8 @@ function drop(event: DragEvent, key: string): void {
           @drop.prevent="drop($event, block.key)"
         >
           <b>{{ block.label }}</b>
-          <span>{{ block.scope === "here" ? `${worn(block) || "own"}, here` : worn(block) || "plain" }}</span>
+          <span class="wears">{{ wears(block) }}</span>
+          <span class="unseen">{{ spoken(block) }}</span>
         </button>
       </li>
     </ul>
@@ -122,12 +119,13 @@ li + li {
   touch-action: none;
   user-select: none;
 }
-.block > * {
+.block b,
+.wears {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.block span {
+.wears {
   flex: none;
   max-width: 50%;
 }
