@@ -15,6 +15,7 @@ from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.colour.value import Colour
 from glaucon.core.exchange.audit import context_report
+from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.roles import Coat, Role
@@ -29,6 +30,7 @@ from tests.oracle.agreement import Example, Tally, compare_page
 from tests.oracle.chromium_truth import true_runs
 from tests.oracle.fresh import FRESH
 from tests.oracle.handing_back import as_folder
+from tests.oracle.server import serve
 
 WIDTH = 1280
 STATES = ("rest", "hover")
@@ -110,15 +112,19 @@ def prove(browser: Browser, folder: Path, count: int, seed: int, most_pages: int
         reading = known.read(scoped)
         verdicts, shown = list(reading.readings), reading.index.survey
         reports = {s: context_report(shown, ContextKey(WIDTH, s), "AA", verdicts)["runs"] for s in STATES}
+        addon = hand_back(site, survey, scoped, "addon").data.decode()
         outcome.scopes += 1
-        with as_folder(folder, new.files) as address:
+        said = scope.model_dump(mode="json", exclude_defaults=True)
+        with serve(folder) as before, as_folder(folder, new.files) as after:
             for page in pages:
-                truth = true_runs(browser, address + page, WIDTH, STATES)
-                for state in STATES:
-                    compared = compare_page(reports[state], truth[state], page)
-                    outcome.tally.add(compared)
-                    said = scope.model_dump(mode="json", exclude_defaults=True)
-                    outcome.examples += [f"{state} {said}: {example}" for example in wrong(compared)]
+                for way, address, css in (("site", after, ""), ("add-on", before, addon)):
+                    if "is not reached" in css:
+                        continue
+                    truth = true_runs(browser, address + page, WIDTH, STATES, css)
+                    for state in STATES:
+                        compared = compare_page(reports[state], truth[state], page)
+                        outcome.tally.add(compared)
+                        outcome.examples += [f"{way} {state} {said}: {example}" for example in wrong(compared)]
     return outcome
 
 

@@ -23,7 +23,8 @@ from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.exchange.addon_attributes import AttributeRules
 from glaucon.core.exchange.addon_text import Place, Unreached, changed_places, overlap, rendered, scoped, wrapped
 from glaucon.core.exchange.page_markers import markers_of, telling
-from glaucon.core.exchange.recolour import DEFAULT_RULES
+from glaucon.core.exchange.recolour import DEFAULT_RULES, SYSTEM
+from glaucon.core.study.scopes import Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import worn_by
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of
@@ -47,22 +48,29 @@ def addon_stylesheet(
     tokens: Iterable[ColourToken],
     study: Study,
     progress: Progress = lambda what, done, total: None,
+    worn: frozenset[Use] = frozenset(),
 ) -> Addon:
-    """Return the add-on stylesheet of a study; empty where it changes nothing.
+    """Return the add-on stylesheet of a study; empty where it changes nothing. `worn` is all that scopes set.
 
     `progress` is told ("matching rules", pages done, pages in all) and may raise to cancel.
     """
     new: dict[Place, str] = {}
     touched: list[ColourToken] = []
     defaults: dict[str, str] = {}
-    for worn in worn_by(study, tokens):
-        if not worn.role.is_changed:
+    for one in worn_by(study, tokens):
+        token, role = one.token, one.role
+        is_worn = (role.kind, role.state) in worn and token.kind != "attribute"
+        if not role.is_changed and not is_worn:
             continue
-        token = worn.token
+        text = one.text if role.is_changed else token.text
         if token.kind == "default":
-            defaults[token.text] = worn.text
+            text = one.text if role.is_changed else SYSTEM[token.text]
+        # what some section sets comes from the property that it sets, elsewhere from what the site has
+        text = f"var({one.custom_property.name}, {text})" if is_worn else text
+        if token.kind == "default":
+            defaults[token.text] = text
         else:
-            new[token.file, token.start] = worn.text
+            new[token.file, token.start] = text
             touched.append(token)
     if not new and not defaults:
         return Addon(f"{_HEAD}{study.extra_css}\n" if study.extra_css else "")

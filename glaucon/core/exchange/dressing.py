@@ -7,7 +7,7 @@ Custom properties of the site that are made of such roles are said again too, si
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.tokens import ColourToken
@@ -73,6 +73,20 @@ class Dressing:
 
     def for_previews(self, pages: Collection[str], attribute: str) -> str:
         """Return the rules for all pages at once, each page told by an attribute of its root element."""
+
+        def root(names: Sequence[str], selector: str) -> str:
+            # everywhere: nothing has to be told apart
+            told = ", ".join(f'[{attribute}="{_quoted(name)}"]' for name in names)
+            return ":root" if len(names) == len(pages) else f":root:is({told})"
+
+        return self.for_all(pages, root)
+
+    def for_all(self, pages: Collection[str], root_of: Callable[[Sequence[str], str], str | None]) -> str:
+        """Return the rules for all pages in one stylesheet.
+
+        `root_of` gives a selector of the root element that holds on some pages, and on no other one on which a scope's
+        selector finds anything; where it gives None, a comment says what is not reached.
+        """
         rules: list[str] = []
         properties = properties_of(self.study, self.tokens)
         for scope in _in_order(self.study.worn, None):
@@ -82,15 +96,19 @@ class Dressing:
             names = sorted(page for page in on if page is not None and page in pages)
             if not names or (where.region is not None and region is None):
                 continue
-            told = ", ".join(f'[{attribute}="{_quoted(name)}"]' for name in names)
-            # everywhere: nothing has to be told apart
-            root = ":root" if len(names) == len(pages) else f":root:is({told})"
+            selector = self._selector(scope, names[0])
+            if selector is None:
+                continue
+            root = root_of(names, selector)
+            if root is None:
+                place = region.label if region is not None else "The page"
+                rules.append(f"/* {_plain(place)} is not reached on {_plain(names[0])}: nothing tells it apart. */")
+                continue
             values = values_of(self.study, scope)
             said, grounds = [*self._redefined(values, properties), *self._said_again(values)], _grounds(values)
-            selector = self._selector(scope, names[0])
             if selector == "":
                 rules += [_rule(root, said), f"@layer {_LAYER} {{ {_rule(f':where({root})', grounds)} }}"]
-            elif selector is not None:
+            else:
                 inside = f"{root} {_without_root(selector)}"
                 rules.append(f"@layer {_LAYER} {{ {_rule(f':where({inside})', [*said, *grounds])} }}")
         return "\n".join(rules)
@@ -198,6 +216,10 @@ def _in_colour(role: Role, colour: Colour) -> Role:
 def _rule(selector: str, said: Iterable[str]) -> str:
     inner = "; ".join(said)
     return f"{selector} {{ {inner} }}" if inner else ""
+
+
+def _plain(text: str) -> str:
+    return text.replace("*/", "* /")
 
 
 def _quoted(text: str) -> str:

@@ -8,9 +8,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from glaucon.core.exchange.addon import addon_stylesheet
+from glaucon.core.exchange.addon_scopes import scopes_css
 from glaucon.core.exchange.addon_text import Unreached
 from glaucon.core.exchange.design_tokens import design_tokens
-from glaucon.core.exchange.recolour import palette_css, recolour_site
+from glaucon.core.exchange.recolour import palette_css, recolour_site, site_dressing
 from glaucon.core.exchange.schemes import scheme_of
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
@@ -51,15 +52,17 @@ def hand_back(
         files = new if changed_only else {**site.files, **new}
         return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
     if way == "addon":
-        addon = addon_stylesheet(site, survey.tokens, study, progress)
-        css, unreached = addon.css, addon.unreached
+        kinds = site_dressing(site, survey.tokens, study, survey.regions).kinds
+        addon = addon_stylesheet(site, survey.tokens, study, progress, kinds)
+        css, unreached = addon.css + scopes_css(site, survey.tokens, study, survey.regions), addon.unreached
         if scheme is not None:
             second = addon_stylesheet(site, survey.tokens, _all_said(scheme.study, study), progress)
             css += f"@media (prefers-color-scheme: {scheme.name}) {{\n{second.css}}}\n" if second.css else ""
             unreached = second.unreached
         return HandedBack(css.encode(), "glaucon-addon.css", [], unreached)
     if way == "variables":
-        return HandedBack(palette_css(study, (), study.roles, scheme).encode(), "palette.css")
+        css = palette_css(study, (), study.roles, scheme) + scopes_css(site, survey.tokens, study, survey.regions)
+        return HandedBack(css.encode(), "palette.css")
     return HandedBack(design_tokens(study).encode(), "palette.tokens.json")
 
 

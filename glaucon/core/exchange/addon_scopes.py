@@ -1,0 +1,44 @@
+"""What sections wear, in a stylesheet that stands after a site whose pages cannot be told apart by a link of ours."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+import tinycss2
+
+from glaucon.core.cascade.selectors import Selector, State, compile_selectors
+from glaucon.core.cascade.text import decode_source
+from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.cascade.tree import Document, parse_document
+from glaucon.core.exchange.page_markers import markers_of, telling
+from glaucon.core.exchange.recolour import site_dressing
+from glaucon.core.study.study import Study
+from glaucon.core.survey.model import Region
+from glaucon.core.survey.site import SiteFiles
+
+_REST = State()
+
+
+def scopes_css(site: SiteFiles, tokens: list[ColourToken], study: Study, regions: Iterable[Region]) -> str:
+    """Return the rules of a study's scopes for all pages of a site; what cannot be told apart is said in a comment."""
+    if not study.worn:
+        return ""
+    documents = {page: parse_document(decode_source(site.files[page]).text) for page in site.pages}
+    markers = {page: markers_of(document) for page, document in documents.items()}
+
+    def root(names: Sequence[str], selector: str) -> str | None:
+        others = {page for page in documents if page not in names and _finds(selector, documents[page])}
+        if not others:
+            return ":root"
+        told = telling(names, others, markers)
+        return None if told is None else f":root:has({', '.join(told)})"
+
+    return site_dressing(site, tokens, study, regions).for_all(documents, root)
+
+
+def _finds(selector: str, document: Document) -> bool:
+    """Return whether a selector finds anything on a page; "" finds the page itself."""
+    if not selector:
+        return True
+    compiled: list[Selector] = compile_selectors(tinycss2.parse_component_value_list(selector))
+    return any(one.matches(element, _REST) for element in document.elements for one in compiled)
