@@ -89,6 +89,7 @@ def test_studies_are_copied_opened_compared_and_put_away(wren: Api, stranger: Ap
     assert stranger.post(step, {"what": "delete"}).status_code == 404
 
 
+@pytest.mark.prove
 def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -> None:
     made = wren.post(f"/sites/{yard}/made", {"colours": ["#7a3fe0"], "direction": 0}).json()
     ((role, value),) = made["given"].items()
@@ -103,6 +104,9 @@ def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -
     worn = wren.get(f"/sites/{yard}/study").json()
     assert values_of(worn) == {**made["values"], "yours": "#123456"}
     assert {one["id"] for one in worn["roles"] if one["locked"]} == {role, "yours"}
+
+
+def test_what_no_palette_is_made_from_is_told(wren: Api, yard: str) -> None:
     for body, words in (
         ({"colours": []}, "Give one to 5 colours; 0 were given"),
         ({"colours": ["reddish"]}, "“reddish” is not a colour"),

@@ -245,6 +245,7 @@ def test_dragging_keeps_up(desk: Page, archive: Path) -> None:
     assert len(times) > 60
 
 
+@pytest.mark.prove
 def test_a_dark_counterpart_is_for_those_who_ask_for_it(browser: Browser, otterlock: Path, tmp_path: Path) -> None:
     site = read_site(otterlock)
     known = KnownSite(survey_site(site))

@@ -96,6 +96,7 @@ def test_locks_stay_and_what_they_cost_is_named() -> None:
         mend_all(known, study, ["nowhere"])
 
 
+@pytest.mark.prove
 def test_sample_site_is_mended_as_far_as_it_can_be(
     capsys: pytest.CaptureFixture[str], otterlock: Path, tmp_path: Path
 ) -> None:

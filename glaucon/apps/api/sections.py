@@ -62,6 +62,8 @@ class RegionOut(Schema):
 class BlockOut(Schema):
     """A section as it stands on a page, in order: how much text it holds, its colours, what is worn there.
 
+    `own` are values that are set here by kind, beside or without a coat.
+
     `key` is "" for what lies in no section. `scope` says what is worn here: on every page or on this page alone.
     """
 
@@ -73,15 +75,17 @@ class BlockOut(Schema):
     text: str
     coat: str | None
     scope: Literal["", "everywhere", "here"]
+    own: dict[str, str]
     hard: int
 
 
 class StackOut(Schema):
-    """A page as its stack of sections; `coat` is what the whole page wears."""
+    """A page as its stack of sections; `coat` is what the whole page wears, `own` the values set on it by kind."""
 
     path: str
     blocks: list[BlockOut]
     coat: str | None
+    own: dict[str, str]
 
 
 class WornCoatOut(Schema):
@@ -258,11 +262,13 @@ def _stacks(known: KnownSite, study: Study, worn: dict[int, str | None]) -> list
         # what stands in fields and buttons tells nothing of the section around them
         if not np.isnan(grounds[sighting.pairing][0]) and not run.is_control:
             seen[f"{_hex(grounds[sighting.pairing])} {_hex(words[sighting.pairing])}"] += run.characters
+    whole = {s.where.page: s for s in study.worn if s.where.region is None}
     return [
         StackOut(
             path=page,
             blocks=[_block(known, study, page, n, seen, counts[page, n], worn) for n, seen in of_page.items()],
-            coat=next((s.coat for s in study.worn if s.where.region is None and s.where.page == page), None),
+            coat=whole[page].coat if page in whole else None,
+            own=dict(whole[page].set) if page in whole else {},
         )
         for page, of_page in blocks.items()
     ]
@@ -281,6 +287,7 @@ def _block(
     return BlockOut(
         key=region.key if region else "", label=region.label if region else "The rest of the page", texts=count[0],
         characters=count[1], background=background, text=text, coat=coat, hard=count[2],
+        own=dict(last.set) if last is not None else {},
         scope="" if last is None else "here" if last.where.page is not None else "everywhere",
     )  # fmt: skip
 

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from "vue";
 import client, { ask, type Schemas, sentence } from "@/api/client";
 import CoatCard from "@/parts/sections/CoatCard.vue";
 import DeleteCoat from "@/parts/sections/DeleteCoat.vue";
+import OwnColours from "@/parts/sections/OwnColours.vue";
 import NewCoat from "@/parts/sections/NewCoat.vue";
 import PageStack from "@/parts/sections/PageStack.vue";
 import { count, pageNames } from "@/logic/words";
@@ -119,6 +120,22 @@ const alike = computed(() => {
   return region ? `All: ${region.kind}` : "";
 });
 
+/** What is set on the one place that is chosen; of several only what they are given together is shown. */
+const own = computed<Record<string, string>>(() => {
+  const [one, ...others] = [...chosen.value];
+  if (!one || others.length) return {};
+  const [path, key] = parted(one);
+  const stack = map.value?.pages.find((page) => page.path === path);
+  return (key ? stack?.blocks.find((block) => block.key === key)?.own : stack?.own) ?? {};
+});
+/** The coat that the chosen place is given by a choice, not by the site. */
+const given = computed(() => {
+  const [path, key] = parted([...chosen.value][0] ?? "\n");
+  const stack = map.value?.pages.find((page) => page.path === path);
+  const block = stack?.blocks.find((one) => one.key === key);
+  return key ? (block?.scope ? block.coat : null) : (stack?.coat ?? null);
+});
+
 async function give(coat: string): Promise<void> {
   if (turns.value) turns.value = [...turns.value, coat];
   else if (places.value.length) await study.wearThere(places.value, [coat || null]);
@@ -198,6 +215,12 @@ function move(event: KeyboardEvent): void {
             <el-button v-else-if="places.length > 1" size="small" @click="turns = []">Take turns…</el-button>
             <el-button v-if="alike && !turns" size="small" @click="chooseAlike">{{ alike }}</el-button>
           </p>
+          <own-colours
+            v-if="!turns"
+            :key="[...chosen].join()"
+            :own="own"
+            @change="study.wearThere(places, [given], $event)"
+          />
         </template>
       </div>
       <ul>
