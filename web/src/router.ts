@@ -90,7 +90,9 @@ export const router = createRouter({
 router.beforeEach(async (to) => {
   const session = useSession();
   const slug = to.params.slug as string | undefined;
-  if (slug && slug !== useSite().slug && (!session.isKnown || session.name)) useStudy().fetchAhead(slug);
+  // a browser without our token has not been here: nobody is signed in yet
+  const mayBeIn = session.isKnown ? !!session.name : document.cookie.includes("csrftoken");
+  if (slug && slug !== useSite().slug && mayBeIn) useStudy().fetchAhead(slug);
   if (!session.isKnown) await session.load();
   if (!to.meta.open && !session.name) return { name: "sign-in", query: { to: to.fullPath } };
   if (to.name === "sign-in" && session.name) return { name: "shelf" };

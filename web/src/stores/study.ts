@@ -80,7 +80,8 @@ export const useStudy = defineStore("study", () => {
   async function load(name: string): Promise<void> {
     $reset();
     const mine = site.visit;
-    const both = ahead?.name === name ? ahead.both : fetchBoth(name);
+    // asked too early, before somebody was signed in, it is asked again
+    const both = ahead?.name === name ? ahead.both.catch(() => fetchBoth(name)) : fetchBoth(name);
     ahead = null;
     const [gotSite, gotRevision] = await both;
     if (mine !== site.visit) return;
