@@ -285,9 +285,13 @@ function move(event: KeyboardEvent): void {
 }
 .says {
   display: flex;
-  flex: 0 0 210px;
+  flex: 0 0 214px;
   flex-direction: column;
   gap: 7px;
+  /* what opens in it scrolls: the map above does not jump */
+  height: 152px;
+  overflow-y: auto;
+  padding: 2px;
 }
 .acts {
   display: flex;
@@ -300,6 +304,7 @@ function move(event: KeyboardEvent): void {
 ul {
   display: flex;
   gap: 12px;
+  align-items: flex-start;
   overflow-x: auto;
   margin: 0;
   padding: 3px;
@@ -313,6 +318,7 @@ ul {
   }
   .says {
     flex: none;
+    height: auto;
   }
 }
 </style>
