@@ -60,7 +60,7 @@ class Dressing:
                 continue
             values = values_of(self.study, scope)
             said = [*self._redefined(values, properties), *self._said_again(values)]
-            grounds = _grounds(values)
+            grounds = self._grounds(scope, values)
             if selector == "":
                 roots.append(_rule(marker, said))
                 rules.append(_rule(f":where({marker})", grounds) if grounds else "")
@@ -105,7 +105,8 @@ class Dressing:
                 rules.append(f"/* {_plain(place)} is not reached on {_plain(names[0])}: nothing tells it apart. */")
                 continue
             values = values_of(self.study, scope)
-            said, grounds = [*self._redefined(values, properties), *self._said_again(values)], _grounds(values)
+            said = [*self._redefined(values, properties), *self._said_again(values)]
+            grounds = self._grounds(scope, values)
             if selector == "":
                 rules += [_rule(root, said), f"@layer {_LAYER} {{ {_rule(f':where({root})', grounds)} }}"]
             else:
@@ -132,6 +133,11 @@ class Dressing:
             worn = _in_colour(role, colour)
             said += [f"{one.name}: {one.value(worn)}" for one in properties.get(role.id, [Property(role.id)])]
         return said
+
+    def _grounds(self, scope: Scope, values: Mapping[Use, Colour]) -> list[str]:
+        """Return text and background as said again on the element; what a browser draws keeps its own."""
+        region = self.regions.get(scope.where.region or "")
+        return [] if region is not None and region.is_drawn else _grounds(values)
 
     def _said_again(self, values: Mapping[Use, Colour]) -> list[str]:
         ids = {role.id for role in self.study.roles if (role.kind, role.state) in values}

@@ -49,7 +49,8 @@ def dressed(survey: Survey, index: SurveyIndex, study: Study) -> Dressed:
 
 def read_dressed(dressing: Dressed, wearing: Wearing, roles: Mapping[int, str], study: Study) -> SiteReading:
     """Return the reading of a study with scopes."""
-    dresser = Dresser(study, wearing)
+    drawn = frozenset(region.key for region in dressing.index.survey.regions if region.is_drawn)
+    dresser = Dresser(study, wearing, drawn)
     colours = [
         dresser.colours(Dress(tuple(tuple(study.worn[n] for n in level) for level in way))) for way in dressing.ways
     ]

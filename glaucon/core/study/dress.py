@@ -7,7 +7,7 @@ of a chain of regions comes to; `exchange.dressing` writes the same as CSS.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -112,8 +112,9 @@ def dress_of(study: Study, page: str, keys: Sequence[str], path: str) -> Dress:
 class Dresser:
     """Works out what texts wear under a study; what scopes come to is worked out once."""
 
-    def __init__(self, study: Study, wearing: Wearing) -> None:
-        self.study = study
+    def __init__(self, study: Study, wearing: Wearing, drawn: Collection[str] = ()) -> None:
+        """`drawn` are the keys of regions that browsers draw: those keep what the page says no colour for."""
+        self.study, self._drawn = study, drawn
         self._base = wearing.values(study)
         self._of_use = _tokens_by_use(study, wearing)
         self._values: dict[int, dict[Use, Colour]] = {}
@@ -139,6 +140,9 @@ class Dresser:
                 cumulated.update(own)
                 current = _with(self._base, self._of_use, cumulated)
             at[depth] = current
+            if any(scope.where.region in self._drawn for scope in scopes):
+                said.append(None)
+                continue
             if (ground := own.get(_GROUND)) is not None:
                 grounds[depth] = np.array((*ground.rgb, ground.alpha))
             said.append(own.get(_TEXT))

@@ -131,6 +131,11 @@ class Region:
     is_section: bool
     within: str = ""
 
+    @property
+    def is_drawn(self) -> bool:
+        """Return whether the browser draws it in colours of its own where the page says none: a field, a button."""
+        return self.selector.split(".")[0].split("#")[0] in ("button", "input", "select", "textarea")
+
 
 @dataclass(frozen=True, slots=True)
 class Painter:
