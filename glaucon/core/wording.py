@@ -4,6 +4,7 @@ from __future__ import annotations
 
 _PLURALS = {
     "stands": "stand", "is": "are", "has": "have", "stays": "stay", "differs": "differ", "does": "do", "this": "these",
+    "wears": "wear",
 }  # fmt: skip
 _SMALL = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 

@@ -10,7 +10,6 @@ import pytest
 
 from glaucon.core.cascade.tree import parse_document
 from glaucon.core.colour.contrast import contrast_ratio
-from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.recolour import recolour_site
@@ -174,7 +173,7 @@ REFUSED = {
         lambda s: coats.delete_coat(
             coats.wear(coats.add_coat(s, "N", "#000")[0], [Where(page="a")], "n", {}), "n", None, False
         ),
-        "Say what they wear instead",
+        "1 place wears “N”",
     ),
 }  # fmt: skip
 
@@ -208,4 +207,3 @@ def test_without_scopes_nothing_is_dressed(folder: Path) -> None:
         {**study.model_dump(mode="json"), "worn": [{"in": {"section": "gone"}, "set": {"text": "#ff0000"}}]}
     ).worn})  # fmt: skip
     assert (known.read(far).readings.verdict == plain.readings.verdict).all()
-    assert read_colour("#ff0000")

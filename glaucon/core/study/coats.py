@@ -10,6 +10,7 @@ from glaucon.core.study.editing import free_id
 from glaucon.core.study.roles import Coat, Role
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study
+from glaucon.core.wording import counted, plural
 
 _MOST_COATS = 60
 
@@ -77,7 +78,10 @@ def delete_coat(study: Study, id_: str, to: str | None, is_answered: bool) -> St
     if coat.came:
         raise StudyError(f"“{coat.label}” came with the site. Give its sections another coat instead.")
     if wearers and not is_answered:
-        raise StudyError(f"{len(wearers)} sections wear “{coat.label}”. Say what they wear instead, or nothing.")
+        count = len(wearers)
+        raise StudyError(
+            f"{counted(count, 'place')} {plural(count, 'wears')} “{coat.label}”. Choose what to wear there instead."
+        )
     study = wear(study, wearers, to, {})
     gone = {role.id for role in study.roles_of(id_)}
     mapping = {key: role for key, role in study.mapping.items() if role not in gone}
