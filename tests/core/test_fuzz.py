@@ -97,7 +97,7 @@ def test_any_bytes_are_survived(page: bytes, sheet: bytes) -> None:
 
 
 DEEP = {
-    "nested elements": (b"<div>" * 20_000 + b"words", b"div div { color: red }"),
+    "nested elements": (b"<div>" * 10_000 + b"words", b"div div { color: red }"),
     "nested rules": (b"<p>words", b"a{" * 3_000),
     "nested brackets": (b"<p>words", b"p { color: " + b"(" * 20_000),
     "nested functions": (b"<p>words", b"p { color: " + b"calc(" * 3_000),
@@ -113,13 +113,23 @@ DEEP = {
 }  # fmt: skip
 
 
+def seconds(page: bytes, sheet: bytes) -> float:
+    start = time.process_time()
+    survey_site(SiteFiles({"index.html": page, "style.css": sheet}), CONTEXTS)
+    return time.process_time() - start
+
+
+@pytest.fixture(scope="module")
+def flat() -> float:
+    """What 4,000 plain elements take here: the measure of what is deep, so that a slow machine is no failure."""
+    return seconds(b"<link rel=stylesheet href=style.css>" + b"<div>words</div>" * 4_000, b"div div { color: red }")
+
+
 @pytest.mark.parametrize("name", DEEP)
-def test_what_is_deep_or_long_is_survived(name: str) -> None:
+def test_what_is_deep_or_long_is_survived(name: str, flat: float) -> None:
     page, sheet = DEEP[name]
     head = b"" if b"<link" in page else b"<link rel=stylesheet href=style.css>"
-    start = time.process_time()
-    survey_site(SiteFiles({"index.html": head + page, "style.css": sheet}), CONTEXTS)
-    assert time.process_time() - start < 4 * MOST_SECONDS
+    assert seconds(head + page, sheet) < 8 * flat
 
 
 @pytest.mark.prove

@@ -111,24 +111,29 @@ def parse_document(source: str) -> Document:
     return Document(root, elements or [root], markup, quirks)
 
 
+# How deep Chromium builds a page: what is nested deeper becomes a sibling (kMaximumHTMLParserDOMTreeDepth and itself).
+DEEPEST = 513
+
+
 def _build(root_node: LexborNode, markup: Markup, elements: list[Element]) -> Element:
     root = _element(root_node, None, 1, markup, elements)
-    stack = [(root, root_node)]
-    # Explicit stacks: markup nested ten thousand deep is legal and must not exhaust Python's own.
-    pending: list[tuple[Element, LexborNode | None]] = [(root, root_node.child)]
-    del stack
+    # An explicit stack of what is left to do: the elements open around each node, and the node. Markup nested ten
+    # thousand deep is legal and must not exhaust Python's own stack.
+    pending: list[tuple[Element, int, LexborNode | None]] = [(root, 1, root_node.child)]
     while pending:
-        parent, node = pending.pop()
+        inside, depth, node = pending.pop()
         while node is not None:
             tag = node.tag or ""
             if node.is_text_node:
-                parent.texts.append(node.text_content or "")
+                inside.texts.append(node.text_content or "")
             elif node.is_element_node:
+                at = depth if depth < DEEPEST else depth - 1
+                parent = inside if depth < DEEPEST or inside.parent is None else inside.parent
                 child = _element(node, parent, len(parent.children) + 1, markup, elements)
                 parent.children.append(child)
                 if tag != "template" and node.child is not None:
-                    pending.append((parent, node.next))
-                    parent, node = child, node.child
+                    pending.append((inside, depth, node.next))
+                    inside, depth, node = child, at + 1, node.child
                     continue
             node = node.next
     for order, element in enumerate(elements):
