@@ -27,6 +27,7 @@ def wait_until(demo: Running, number: int, doing: str) -> None:
         time.sleep(0.02)
 
 
+@pytest.mark.prove
 def test_a_kill_while_a_site_comes_in_leaves_the_last_good_state(tmp_path: Path, otterlock: Path) -> None:
     archive = zipped(many_pages(otterlock, 12))
     with running(tmp_path) as demo:

@@ -128,6 +128,8 @@ VIEWS = {
     "studies": [sections, studies, compare, sheet],
     "release and around": [release, ways_out, shelf, sign_in],
 }
+# these begin on a bench as it opens; the others are gone to from the one before
+FROM_THE_BENCH = [tray, mend_all, swap, tie, shelf]
 
 
 @pytest.mark.parametrize("some", VIEWS)
@@ -135,8 +137,9 @@ def test_views_have_no_accessibility_finding(desk: Page, archive: Path, some: st
     bring(desk, archive)
     start = desk.url
     for view in VIEWS[some]:
-        desk.goto(start)
-        desk.get_by_role("heading", name="Hard to read").wait_for()
+        if view in FROM_THE_BENCH:
+            desk.goto(start)
+            desk.get_by_role("heading", name="Hard to read").wait_for()
         view(desk)
         desk.evaluate(AXE)
         assert desk.evaluate(_RUN) == [], view.__name__

@@ -154,7 +154,7 @@ def _keep_what_is_read_on(
             found.append(median_filter(plain, size=(5, 5, 1))[minimum_filter(changed, size=3)])
     pixels = np.concatenate(found) if found else np.zeros((0, 3), dtype=np.uint8)
     run.covered = not len(pixels)
-    run.ground, run.counts = np.unique(pixels, axis=0, return_counts=True)
+    run.ground, run.counts = _colours_of(pixels)
 
 
 def picture_of(browser: Browser, url: str, width: int) -> np.ndarray:
@@ -253,17 +253,24 @@ def _true_run(one: dict[str, Any], blank: np.ndarray, marked: np.ndarray, thick:
         strokes = np.concatenate([_inside(thick, box) for box in one["boxes"][:12]])
         changed = strokes[(strokes != ground).any(axis=-1)]
         if len(changed) > 0.25 * len(strokes):
-            colours, counts = np.unique(changed, axis=0, return_counts=True)
+            colours, counts = _colours_of(changed)
             common = colours[counts.argmax()].astype(float)
             # strokes that hardly differ from the ground are its own noise; the computed colour tells more
             if counts.max() > 0.6 * len(changed) and np.abs(common - np.median(ground, axis=0)).max() > 3:
                 seen = common
-    colours, counts = np.unique(ground, axis=0, return_counts=True)
+    colours, counts = _colours_of(ground)
     out = not one["boxes"] and not one.get("glyphs") and not path_is_generated(one["path"])
     return TrueRun(
         one["path"], one["text"], (r, g, b, alpha), one["opacity"], one["size"], one["weight"], colours, counts, seen,
         covered, out,
     )  # fmt: skip
+
+
+def _colours_of(pixels: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Return the colours of some pixels, each once, and how often each is there; sorted as whole numbers, once."""
+    packed = pixels.astype(np.uint32) @ np.array([1 << 16, 1 << 8, 1], dtype=np.uint32)
+    found, counts = np.unique(packed, return_counts=True)
+    return np.stack([found >> 16, (found >> 8) & 255, found & 255], axis=-1).astype(np.uint8), counts
 
 
 def path_is_generated(path: str) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from array import array
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
@@ -218,6 +219,7 @@ class Survey:
     readers: dict[str, set[str]] = field(default_factory=dict)  # custom property → properties that come to read it
     painters: dict[int, dict[Painter, Painted]] = field(default_factory=dict)  # token → what paints it, at rest
     regions: list[Region] = field(default_factory=list)
+    elements_of: list[Counter[str]] = field(default_factory=list)  # of each region: how many elements on each page
     # the regions around a text by number, outermost first; texts in none are of the first chain
     chains: list[tuple[int, ...]] = field(default_factory=lambda: [()])
     grounds: set[int] = field(default_factory=set)  # regions whose own rules say a background, so that they keep it

@@ -8,7 +8,7 @@ table, a button. What is alike on several pages is one region. A selector is exa
 from __future__ import annotations
 
 import re
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from itertools import islice
@@ -87,8 +87,17 @@ def _words(element: Element) -> str:
     return " ".join(" ".join(text for text in texts if text).split()).rstrip("¶#§ ")[:_MOST_LABEL]
 
 
-def find_regions(documents: Mapping[str, Document], paints: Paints) -> tuple[list[Region], dict[str, RegionsOfPage]]:
-    """Return the regions of a site, and for each page which elements lie in which of them."""
+@dataclass(slots=True)
+class FoundRegions:
+    """The regions of a site; for each page which elements lie in which; and how many elements each is on each page."""
+
+    regions: list[Region]
+    of_page: dict[str, RegionsOfPage]
+    elements: list[Counter[str]]
+
+
+def find_regions(documents: Mapping[str, Document], paints: Paints) -> FoundRegions:
+    """Return the regions of a site."""
     seen: list[_Seen] = []
     for page, document in documents.items():
         seen.extend(_Sections(page, document, paints).run())
@@ -100,7 +109,9 @@ def find_regions(documents: Mapping[str, Document], paints: Paints) -> tuple[lis
     for region, elements in _parts(documents, taken, within, {region.key for region in regions}):
         regions.append(region)
         members.append(elements)
-    return regions, _chains(documents, members)
+    return FoundRegions(
+        regions, _chains(documents, members), [Counter(page for page, _ in some) for some in members]
+    )
 
 
 class _Sections:

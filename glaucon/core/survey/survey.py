@@ -16,17 +16,17 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.survey.layers import LayerMaker
-from glaucon.core.survey.model import ContextKey, Pairing, Region, Run, Sightings, Survey
+from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
 from glaucon.core.survey.painters import note_painters, painted_by
 from glaucon.core.survey.pictures import PictureShelf
 from glaucon.core.survey.reach import Reach
-from glaucon.core.survey.regions import RegionsOfPage, find_regions
+from glaucon.core.survey.regions import FoundRegions, RegionsOfPage, find_regions
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 12
+ENGINE = 13
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -137,7 +137,8 @@ class Surveyor:
         survey = Survey(pages=pages, tokens=self.table.tokens)
         survey.sightings = {key: Sightings() for key in keys}
         collector = _Collector(survey)
-        survey.regions, regions = self._regions(documents)
+        found = self._regions(documents)
+        survey.regions, survey.elements_of, regions = found.regions, found.elements, found.of_page
         for done, (page, document, linked) in enumerate(documents):
             progress("reading pages", done, len(documents))
             survey.elements += len(document.elements)
@@ -192,9 +193,7 @@ class Surveyor:
 
         return inline
 
-    def _regions(
-        self, documents: list[tuple[str, Document, list[LinkedSheet]]]
-    ) -> tuple[list[Region], dict[str, RegionsOfPage]]:
+    def _regions(self, documents: list[tuple[str, Document, list[LinkedSheet]]]) -> FoundRegions:
         """Return the regions of all pages; what paints a background is seen on a wide screen, at rest."""
         viewport = Viewport(STANDARD_WIDTHS[0])
         painting: dict[str, Callable[[Element], bool]] = {}
