@@ -15,6 +15,7 @@ import "element-plus/theme-chalk/el-option-group.css";
 import "element-plus/theme-chalk/el-overlay.css";
 import "element-plus/theme-chalk/el-popper.css";
 import "element-plus/theme-chalk/el-progress.css";
+import "element-plus/theme-chalk/el-radio.css";
 import "element-plus/theme-chalk/el-radio-button.css";
 import "element-plus/theme-chalk/el-radio-group.css";
 import "element-plus/theme-chalk/el-scrollbar.css";

@@ -58,6 +58,12 @@ export const router = createRouter({
           meta: { title: "Sections" },
         },
         {
+          path: "close-up",
+          name: "close-up",
+          component: () => import("@/screens/CloseUpScreen.vue"),
+          meta: { title: "Close-up" },
+        },
+        {
           path: "studies",
           name: "studies",
           component: () => import("@/screens/StudiesScreen.vue"),

@@ -10,6 +10,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from glaucon.apps.api.accounts import router as accounts_router
+from glaucon.apps.api.closeup import router as closeup_router
 from glaucon.apps.api.craft import router as craft_router
 from glaucon.apps.api.hand_back import router as hand_back_router
 from glaucon.apps.api.palette import router as palette_router
@@ -29,6 +30,7 @@ api.add_router("", palette_router)
 api.add_router("", several_studies_router)
 api.add_router("", craft_router)
 api.add_router("", sections_router)
+api.add_router("", closeup_router)
 api.add_router("", releases_router)
 api.add_router("", hand_back_router)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Annotated, Literal
 
 import numpy as np
@@ -11,11 +11,12 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field, ValidationError
 
-from glaucon.apps.api.answers import current, revision_out
+from glaucon.apps.api.answers import added_css, current, revision_out
 from glaucon.apps.api.site_schemas import ColourText
 from glaucon.apps.api.study_schemas import RevisionOut
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio
@@ -131,6 +132,12 @@ class WearIn(Schema):
     values: dict[Annotated[str, Field(max_length=40)], ColourText] = Field({}, max_length=80)
 
 
+class ShownOut(Schema):
+    """The rules that a study adds to the site."""
+
+    css: str
+
+
 class NewCoatIn(Schema):
     """A coat to be made from a background, or as a copy of another."""
 
@@ -175,6 +182,21 @@ def get_sections(request: HttpRequest, slug: str) -> MapOut:
 def wear_there(request: HttpRequest, slug: str, asked: WearIn) -> RevisionOut:
     """Give some places a coat, several by turns, or values of their own; or take it off again."""
     site = own_site(request, slug)
+    places, change = _wearing(site, asked)
+    what = "A section changed" if len(places) == 1 else f"{len(places)} sections changed"
+    return revision_out(site, services.change(site, asked.base, change, what))
+
+
+@router.post("/sites/{slug}/worn/shown", response=ShownOut, operation_id="showThere")
+def show_there(request: HttpRequest, slug: str, asked: WearIn) -> ShownOut:
+    """Return the rules that would show it, while a colour is drawn; nothing is saved."""
+    site = own_site(request, slug)
+    _, change = _wearing(site, asked)
+    return ShownOut(css=added_css(site, change(current(site).read())))
+
+
+def _wearing(site: Site, asked: WearIn) -> tuple[list[Where], Callable[[Study], Study]]:
+    """Return the places of a question and what it does to a study. Raises: Refused."""
     places = [_where(place) for place in asked.places]
     if not places:
         raise Refused(422, "no-place", "Nothing is chosen. Choose a section or a page first.")
@@ -188,8 +210,7 @@ def wear_there(request: HttpRequest, slug: str, asked: WearIn) -> RevisionOut:
             return coats.wear(study, places, given[0], asked.values)
         return coats.take_turns(study, places, given)
 
-    what = "A section changed" if len(places) == 1 else f"{len(places)} sections changed"
-    return revision_out(site, services.change(site, asked.base, change, what))
+    return places, change
 
 
 @router.post("/sites/{slug}/coats", response=RevisionOut, operation_id="changeCoat")

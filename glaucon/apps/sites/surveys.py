@@ -14,11 +14,14 @@ from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.models import Site
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.model import Survey
+from glaucon.core.survey.origins import Tracer
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.survey import ENGINE, Surveyor
 
 _KEPT_IN_MEMORY = 12
 _known: OrderedDict[str, KnownSite] = OrderedDict()
+_tracers: OrderedDict[str, Tracer] = OrderedDict()
+_MOST_TRACERS = 3  # each holds all stylesheets of its site, parsed
 _lock = Lock()
 
 
@@ -62,3 +65,17 @@ def known_of(site: Site) -> KnownSite:
         while len(_known) > _KEPT_IN_MEMORY:
             _known.popitem(last=False)
     return known
+
+
+def tracer_of(site: Site) -> Tracer:
+    """Return what traces where a site's colours come from, kept for the sites looked at last."""
+    with _lock:
+        if site.content in _tracers:
+            _tracers.move_to_end(site.content)
+            return _tracers[site.content]
+    tracer = Tracer(files_of(site))
+    with _lock:
+        _tracers[site.content] = tracer
+        while len(_tracers) > _MOST_TRACERS:
+            _tracers.popitem(last=False)
+    return tracer

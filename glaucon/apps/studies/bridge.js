@@ -42,7 +42,85 @@
     }
     return "rgb(255, 255, 255)";
   };
+  // close up: what is clicked or stepped to is told, and what a choice reaches is outlined
+  const LEFT_OUT = "script, style, template, link, meta, [data-gl-marks]";
+  const isShown = (one) => !one.matches(LEFT_OUT) && one.getClientRects().length > 0;
+  const pathOf = (one) =>
+    one.parentElement
+      ? `${pathOf(one.parentElement)}>${one.localName}:nth-child(${[...one.parentElement.children].indexOf(one) + 1})`
+      : one.localName;
+  const found = (selector) => {
+    try {
+      return [...document.querySelectorAll(selector)].filter(isShown);
+    } catch {
+      return [];
+    }
+  };
+  let isClose = false;
+  let chosen = null;
+  let marked = null;
+  let marks = null;
+  const pick = (one) => {
+    if (!one || one === root) return;
+    chosen = one;
+    one.scrollIntoView({ block: "nearest", behavior: "instant" });
+    tell("picked", { path: pathOf(one) });
+  };
+  const outline = (one, style, label) => {
+    const box = one.getBoundingClientRect();
+    const frame = document.createElement("div");
+    frame.style.cssText =
+      `all:initial;position:absolute;left:${box.left + scrollX - 2}px;top:${box.top + scrollY - 2}px;` +
+      `width:${box.width + 4}px;height:${box.height + 4}px;box-sizing:border-box;` +
+      `border:3px ${style} #1b1b1b;outline:2px solid #fff`;
+    if (label) {
+      const tag = document.createElement("span");
+      tag.textContent = label;
+      const over = box.top > 34 ? "bottom:100%" : "top:100%";
+      tag.style.cssText =
+        `all:initial;position:absolute;left:-3px;${over};padding:2px 8px;background:#1b1b1b;color:#fff;` +
+        "font:600 14px/1.3 system-ui,sans-serif;white-space:nowrap";
+      frame.append(tag);
+    }
+    return frame;
+  };
+  const draw = () => {
+    marks?.remove();
+    if (!isClose || !marked) return;
+    marks = document.createElement("div");
+    marks.dataset.glMarks = "";
+    marks.style.cssText = "all:initial;position:absolute;inset:0 auto auto 0;z-index:2147483647;pointer-events:none";
+    const own = marked.chosen ? found(marked.chosen)[0] : null;
+    const others = marked.reach ? found(marked.reach).filter((one) => one !== own && one !== root) : [];
+    for (const one of others.slice(0, 300)) marks.append(outline(one, "dashed", ""));
+    if (own) marks.append(outline(own, "solid", marked.label));
+    root.append(marks);
+  };
+  const STEPS = {
+    next: (one) => one.nextElementSibling,
+    previous: (one) => one.previousElementSibling,
+    out: (one) => (one === document.body ? null : one.parentElement),
+    in: (one) => [...one.children].find(isShown),
+  };
+  const step = (way) => {
+    let one = chosen ?? document.body;
+    do one = STEPS[way](one);
+    while (one && !isShown(one) && way !== "out");
+    if (one) pick(one);
+    else if (!chosen) pick(document.body);
+  };
+  const KEYS = { ArrowRight: "next", ArrowLeft: "previous", ArrowUp: "out", ArrowDown: "in" };
   const told = {
+    close({ on }) {
+      isClose = on;
+      draw();
+    },
+    mark(what) {
+      marked = what;
+      if (what.chosen) chosen = found(what.chosen)[0] ?? chosen;
+      draw();
+    },
+    step: ({ way }) => step(way),
     wear({ values, state, number }) {
       if (values) paint(values);
       if (state !== undefined) state ? root.setAttribute("data-gl-state", state) : root.removeAttribute("data-gl-state");
@@ -75,9 +153,23 @@
     if (event.source === parent && event.data) told[event.data.glaucon]?.(event.data);
   });
   document.addEventListener("submit", (event) => event.preventDefault(), true);
-  document.addEventListener("click", (event) => event.preventDefault(), true);
+  document.addEventListener(
+    "click",
+    (event) => {
+      event.preventDefault();
+      if (isClose) pick(event.target);
+    },
+    true,
+  );
+  document.addEventListener("keydown", (event) => {
+    if (!isClose) return;
+    if (event.key === "Escape") tell("left");
+    if (!(event.key in KEYS)) return;
+    event.preventDefault();
+    step(KEYS[event.key]);
+  });
   const measure = () => tell("height", { height: root.scrollHeight });
   addEventListener("DOMContentLoaded", () => tell("ready"));
-  addEventListener("load", measure);
-  addEventListener("resize", measure);
+  addEventListener("load", () => (measure(), draw()));
+  addEventListener("resize", () => (measure(), draw()));
 })();

@@ -145,7 +145,9 @@ class Tracer:
         asked = _Asked(here, self._table, context, styles)
         text = self._text(asked, chain)
         place = chain.index(text.element)
-        inherited = self._text(asked, chain[place + 1 :]) if text.element is element and len(chain) > place + 1 else None
+        inherited = (
+            self._text(asked, chain[place + 1 :]) if text.element is element and len(chain) > place + 1 else None
+        )
         trace = Trace(element, text, inherited)
         is_covered = False
         for one in chain:

@@ -109,9 +109,7 @@ def find_regions(documents: Mapping[str, Document], paints: Paints) -> FoundRegi
     for region, elements in _parts(documents, taken, within, {region.key for region in regions}):
         regions.append(region)
         members.append(elements)
-    return FoundRegions(
-        regions, _chains(documents, members), [Counter(page for page, _ in some) for some in members]
-    )
+    return FoundRegions(regions, _chains(documents, members), [Counter(page for page, _ in some) for some in members])
 
 
 class _Sections:

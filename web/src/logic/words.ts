@@ -103,3 +103,11 @@ export function pageNames(pages: { title: string; path: string }[]): Map<string,
     ]),
   );
 }
+
+/** A name that is not taken: itself, else with the first number that is free. */
+export function freeName(name: string, taken: Set<string>): string {
+  for (let number = 1; ; number++) {
+    const tried = number === 1 ? name : `${name} ${number}`;
+    if (!taken.has(tried)) return tried;
+  }
+}

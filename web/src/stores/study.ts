@@ -27,6 +27,8 @@ export const useStudy = defineStore("study", () => {
   const draft = ref<Values>({});
   const draftReading = shallowRef<Reading | null>(null);
   const saving = ref<Saving>("saved");
+  /** The rules that show what is drawn for a place, until it is saved; null: none is. */
+  const thereCss = ref<string | null>(null);
   /** Why something could not be saved; it stays in the draft and can be sent again. */
   const trouble = ref("");
   /** What could not be written because another window wrote first. */
@@ -50,7 +52,7 @@ export const useStudy = defineStore("study", () => {
 
   /** Every custom property of the palette: its value, or null where the pages keep their own colour; added rules. */
   const wear = computed(() => {
-    const added = revision.value?.extra_css;
+    const added = thereCss.value ?? revision.value?.extra_css;
     const worn: Record<string, string | null> = added ? { css: added } : {};
     for (const role of roles.value) {
       const value = shownOf(role);
@@ -94,7 +96,7 @@ export const useStudy = defineStore("study", () => {
     const isMapped = revision.value !== null && revision.value.mapping !== newer.mapping;
     revision.value = newer;
     line.base = newer.number;
-    draftReading.value = null;
+    draftReading.value = thereCss.value = null;
     if (isMapped)
       site.refetch().catch(() => {
         trouble.value = "The pages could not be loaded again. Reload this page to see the change on them.";
@@ -227,6 +229,32 @@ export const useStudy = defineStore("study", () => {
       ask(client.POST("/api/sites/{slug}/worn", { ...on(slug), body: { base, places, coats, values } })),
     );
 
+  type There = { places: Schemas["WhereIn"][]; coat: string | null; values: Values };
+  let there: There | null = null;
+  let isShowing = false;
+
+  /** Shows values for places at once, unsaved: the newest only, one question at a time. Null: as saved. */
+  async function showThere(wanted: There | null): Promise<void> {
+    there = wanted;
+    if (!wanted) thereCss.value = null;
+    if (isShowing) return;
+    isShowing = true;
+    const mine = site.visit;
+    try {
+      while (there && mine === site.visit) {
+        const { places, coat, values } = there;
+        there = null;
+        const body = { base: line.base, places, coats: [coat], values };
+        const { css } = await ask(client.POST("/api/sites/{slug}/worn/shown", { ...on(line.slug), body }));
+        if (mine === site.visit && saving.value !== "saving") thereCss.value = css;
+      }
+    } catch {
+      // what is drawn next is asked for again; what is saved says what was wrong
+    } finally {
+      isShowing = false;
+    }
+  }
+
   /** Makes, renames or deletes a coat. */
   const changeCoat = (change: Schemas["CoatChangeIn"]["change"]) =>
     write((slug, base) => ask(client.POST("/api/sites/{slug}/coats", { ...on(slug), body: { base, change } })));
@@ -270,6 +298,8 @@ export const useStudy = defineStore("study", () => {
     saving.value = "saved";
     trouble.value = "";
     isWanted = false;
+    there = null;
+    thereCss.value = null;
     line = { slug: "", base: 0, last: Promise.resolve() };
     view.$reset();
     site.$reset();
@@ -277,6 +307,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, takeProposal, undo, redo, settle, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, showThere, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton } from "element-plus";
-import { computed, ref, shallowRef, toRef, watch } from "vue";
+import { computed, shallowRef, toRef, watch } from "vue";
 import client, { ask, type RoleDetail } from "@/api/client";
 import MixTrayActs from "@/parts/bench/MixTrayActs.vue";
 import MixTrayStates from "@/parts/bench/MixTrayStates.vue";
@@ -9,8 +9,8 @@ import ShadeField from "@/parts/bench/ShadeField.vue";
 import TrackSlider from "@/parts/bench/TrackSlider.vue";
 import ValueEntry from "@/parts/common/ValueEntry.vue";
 import { useHatching } from "@/composables/useHatching";
-import { hexOf, isInSrgb, lchOf, type Lch } from "@/logic/colour";
-import { MAX_CHROMA } from "@/logic/hatching";
+import { TRACKS, useMixing } from "@/composables/useMixing";
+import { isInSrgb, lchOf } from "@/logic/colour";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -48,16 +48,7 @@ watch(
   { immediate: true },
 );
 
-// A grey has no hue and black no colourfulness of its own: the sliders keep what they were set to.
-const lch = ref<Lch>(lchOf(value.value));
-watch(value, (hex) => {
-  if (hexOf(lch.value) !== hex) lch.value = lchOf(hex, lch.value.hue);
-});
-
-function mix(change: Partial<Lch>): void {
-  lch.value = { ...lch.value, ...change };
-  study.show(props.name, hexOf(lch.value));
-}
+const { lch, mix, tracks } = useMixing(value, (hex) => study.show(props.name, hex));
 
 function done(): void {
   const drawn = study.draft[props.name];
@@ -65,31 +56,6 @@ function done(): void {
   else if (drawn !== undefined) study.drop(props.name);
 }
 
-// a track is drawn anew only when what it depends on moves: its own axis does not
-const part = (axis: keyof Lch) => computed(() => lch.value[axis]);
-const [lightness, chroma, hue] = [part("lightness"), part("chroma"), part("hue")];
-const SHARES = Array.from({ length: 13 }, (_, place) => place / 12);
-const along = (colour: (share: number) => Omit<Lch, "alpha">) =>
-  SHARES.map((share) => hexOf({ alpha: 1, ...colour(share) }));
-const tracks = {
-  lightness: computed(() => along((share) => ({ lightness: share, chroma: chroma.value, hue: hue.value }))),
-  chroma: computed(() =>
-    along((share) => ({ lightness: lightness.value, chroma: share * MAX_CHROMA, hue: hue.value })),
-  ),
-  hue: computed(() =>
-    along((share) => ({ lightness: lightness.value, chroma: Math.max(chroma.value, 0.04), hue: share * 360 })),
-  ),
-  alpha: computed(() => {
-    const solid = hexOf({ ...lch.value, alpha: 1 });
-    return [`${solid}00`, solid];
-  }),
-};
-const sliders = [
-  { axis: "lightness", label: "Lightness", max: 1, step: 0.01, text: (value: number) => value.toFixed(2) },
-  { axis: "chroma", label: "Colourfulness", max: MAX_CHROMA, step: 0.004, text: (value: number) => value.toFixed(3) },
-  { axis: "hue", label: "Hue", max: 360, step: 1, text: (value: number) => `${value.toFixed(0)}°` },
-  { axis: "alpha", label: "Opacity", max: 1, step: 0.01, text: (value: number) => `${(value * 100).toFixed(0)} %` },
-] as const;
 const hatchedOn = (axis: string) => (axis === "alpha" ? [] : hatching.tracks.value[axis as "hue"]);
 const hatching = useHatching(toRef(props, "name"), lch);
 const isInside = computed(() => isInSrgb(lch.value));
@@ -125,7 +91,7 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
 
     <div class="column tracks">
       <track-slider
-        v-for="one in sliders"
+        v-for="one in TRACKS"
         :key="one.axis"
         :label="one.label"
         :model-value="lch[one.axis]"

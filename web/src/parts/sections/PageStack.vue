@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { RouterLink } from "vue-router";
 import type { Schemas } from "@/api/client";
 import { inkOn } from "@/logic/colour";
 import { count } from "@/logic/words";
@@ -39,7 +40,13 @@ function drop(event: DragEvent, key: string): void {
 <template>
   <section class="PageStack">
     <header>
-      <b>{{ name }}</b>
+      <router-link
+        class="name"
+        :to="{ name: 'close-up', query: { page: stack.path } }"
+        title="Look at this page closely"
+      >
+        <b>{{ name }}</b>
+      </router-link>
       <button type="button" class="act" :aria-pressed="chosen.has('')" @click="choose($event, '')">whole page</button>
     </header>
     <ul :class="{ whole: chosen.has('') }">
@@ -79,7 +86,11 @@ header {
   justify-content: space-between;
   margin-bottom: 5px;
 }
+.name {
+  min-width: 0;
+}
 header b {
+  display: block;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

@@ -1,0 +1,111 @@
+"""The colours in one element of a page, each in every state, as a study has them."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from glaucon.core.cascade.expression import tokens_in
+from glaucon.core.colour.contrast import cut_ratio
+from glaucon.core.colour.value import Colour
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.naming import KIND_LABELS
+from glaucon.core.proposal.widening import is_inside
+from glaucon.core.reading.findings import SiteReading
+from glaucon.core.reading.reading import VERDICTS
+from glaucon.core.study.roles import KINDS, Role
+from glaucon.core.study.study import Study
+from glaucon.core.survey.model import ContextKey
+
+
+@dataclass(frozen=True, slots=True)
+class InState:
+    """What a colour is in one state; `is_same` where it is as at rest."""
+
+    state: str
+    colour: str
+    is_same: bool
+
+
+@dataclass(slots=True)
+class PartColour:
+    """One colour in an element: what it is for, its role if it has one, each state, the lowest ratio in any."""
+
+    kind: str
+    label: str
+    role: str | None
+    texts: int
+    states: list[InState] = field(default_factory=list)
+    lowest: float | None = None
+    verdict: str = "pass"
+    worst: str = "rest"  # the state with the lowest ratio
+
+
+@dataclass(slots=True)
+class _Group:
+    runs: set[int] = field(default_factory=set)
+    colours: dict[str, Counter[str]] = field(default_factory=lambda: defaultdict(Counter))
+    lowest: tuple[float, str, str] | None = None
+
+
+def colours_in(
+    known: KnownSite, study: Study, reading: SiteReading, page: str, path: str, width: int
+) -> list[PartColour]:
+    """Return the colours in an element, backgrounds first: those of its texts and those that they stand on."""
+    survey = reading.index.survey
+    inside = {n for n, run in enumerate(survey.runs) if run.page == page and is_inside(run.path, path)}
+    roles, of = known.tokens.roles(study), {role.id: role for role in study.roles}
+    texts: dict[str | None, _Group] = defaultdict(_Group)
+    grounds: dict[str | None, _Group] = defaultdict(_Group)
+    names: dict[int, tuple[str | None, str | None]] = {}
+    states = [key.state for key in survey.sightings if key.width == width and key.scheme == "light"]
+    for state in sorted(set(states), key=lambda name: name != "rest"):
+        sightings = survey.sightings[ContextKey(width, state)]
+        for run, row in zip(sightings.runs, sightings.pairings, strict=True):
+            if run not in inside:
+                continue
+            if run not in names:  # by what it is at rest, or in the first state that shows it
+                text = next((roles[t] for t in tokens_in(survey.pairings[row].colour) if t in roles), None)
+                names[run] = text, next((roles[t] for t in reading.index.background_tokens(row) if t in roles), None)
+            for group, colours in (
+                (texts[names[run][0]], reading.readings.words), (grounds[names[run][1]], reading.readings.ground)
+            ):  # fmt: skip
+                group.runs.add(run)
+                if not np.isnan(colours[row][0]):
+                    group.colours[state][_hex(colours[row])] += survey.runs[run].characters
+            _note(texts[names[run][0]], reading, row, state)
+    rows = [_row(of.get(name or ""), group, is_text=False) for name, group in grounds.items()]
+    rows += sorted(
+        (_row(of.get(name or ""), group, is_text=True) for name, group in texts.items()), key=lambda row: _order(row)
+    )
+    return [row for row in rows if row.states]
+
+
+def _note(group: _Group, reading: SiteReading, row: int, state: str) -> None:
+    ratio = float(reading.readings.ratio[row])
+    if not np.isnan(ratio) and (group.lowest is None or ratio < group.lowest[0]):
+        group.lowest = ratio, VERDICTS[reading.readings.verdict[row]], state
+
+
+def _row(role: Role | None, group: _Group, is_text: bool) -> PartColour:
+    kind = str(role.kind) if role is not None else "text" if is_text else "background"
+    row = PartColour(kind, KIND_LABELS.get(kind, kind), role.id if role is not None else None, len(group.runs))
+    rest = group.colours["rest"].most_common(1)[0][0] if group.colours.get("rest") else None
+    for state, colours in group.colours.items():
+        if colours:
+            most = colours.most_common(1)[0][0]
+            row.states.append(InState(state, most, state != "rest" and most == rest))
+    if is_text and group.lowest is not None:
+        row.lowest, row.verdict, row.worst = cut_ratio(group.lowest[0]), group.lowest[1], group.lowest[2]
+    return row
+
+
+def _order(row: PartColour) -> tuple[int, int]:
+    return [str(kind) for kind in KINDS].index(row.kind), -row.texts
+
+
+def _hex(srgb: np.ndarray) -> str:
+    red, green, blue = (float(channel) for channel in np.clip(srgb, 0, 1))
+    return Colour(red, green, blue).hex()

@@ -1,0 +1,266 @@
+<script setup lang="ts">
+import {
+  ElButton,
+  ElDropdown,
+  ElDropdownItem,
+  ElDropdownMenu,
+  ElOption,
+  ElRadioButton,
+  ElRadioGroup,
+  ElSelect,
+} from "element-plus";
+import { computed, ref, shallowRef, watch } from "vue";
+import { RouterLink, useRoute, useRouter } from "vue-router";
+import client, { ask, type Schemas, sentence } from "@/api/client";
+import MixTray from "@/parts/bench/MixTray.vue";
+import ChangeHere from "@/parts/closeup/ChangeHere.vue";
+import CloseUpPage from "@/parts/closeup/CloseUpPage.vue";
+import ItsColours from "@/parts/closeup/ItsColours.vue";
+import ReachList from "@/parts/closeup/ReachList.vue";
+import WhereFrom from "@/parts/closeup/WhereFrom.vue";
+import PageMiniature from "@/parts/common/PageMiniature.vue";
+import { count, pageNames, STATE_LABELS } from "@/logic/words";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+import { STATES, useView, WIDTHS } from "@/stores/view";
+
+/** One page large: choose a part of it, see how far a change there reaches, its colours, where they come from. */
+const MOST_ELSEWHERE = 4;
+const site = useSite();
+const study = useStudy();
+const view = useView();
+const route = useRoute();
+const router = useRouter();
+
+const path = computed(() => String(route.query.page ?? site.pages[0]?.path ?? ""));
+const page = computed(() => site.pages.find((one) => one.path === path.value) ?? site.pages[0]);
+const names = computed(() => pageNames(site.pages));
+const screen = computed(() => WIDTHS[view.width]);
+const at = ref<string | null>(null);
+const part = shallowRef<Schemas["PartOut"] | null>(null);
+const trouble = ref("");
+const reachAt = ref(0);
+const open = shallowRef<{ kind: string; state: string; role: string | null; label: string; seen: string } | null>(null);
+
+const turnTo = (next: string) => router.replace({ query: { page: next } });
+watch(path, () => {
+  at.value = part.value = open.value = null;
+});
+
+watch(
+  () => [at.value, view.width, view.state, study.revision?.number] as const,
+  async ([wanted]) => {
+    if (!wanted || !page.value) return;
+    const query = { page: page.value.path, path: wanted, width: screen.value.width, state: view.state };
+    try {
+      const found = await ask(client.GET("/api/sites/{slug}/part", { params: { path: { slug: site.slug }, query } }));
+      if (at.value !== wanted) return;
+      const isOther = part.value?.path !== found.path;
+      part.value = found;
+      trouble.value = "";
+      // the widest of what is alike is what people mostly mean; a new choice begins at this one alone
+      if (isOther) reachAt.value = 0;
+    } catch (refusal) {
+      trouble.value = sentence(refusal);
+    }
+  },
+);
+
+const reach = computed(() => part.value?.reaches[reachAt.value] ?? null);
+const marks = computed(() => ({
+  chosen: part.value ? part.value.path.replaceAll(">", " > ") : null,
+  reach: reach.value?.where && reach.value.selector !== "html" ? reach.value.selector : null,
+  label: part.value?.label ?? "",
+}));
+const elsewhere = computed(() => {
+  const others = new Set(reach.value?.pages.filter((one) => one !== path.value));
+  return site.pages.filter((one) => others.has(one.path));
+});
+
+function pick(next: string): void {
+  open.value = null;
+  at.value = next;
+}
+function leave(): void {
+  if (open.value) open.value = null;
+  else at.value = part.value = null;
+}
+function change(row: Schemas["PartColourOut"], state: string, seen: string): void {
+  const label = state === "rest" ? row.label : `${row.label} (${STATE_LABELS[state]?.toLowerCase()})`;
+  open.value = { kind: row.kind, state, role: row.role, label, seen };
+}
+/** Opens a role that is named as giving a colour: here, or for the whole site where that is chosen. */
+function changeRole(id: string): void {
+  const role = study.roleById.get(id);
+  if (role) open.value = { kind: role.kind, state: role.state, role: id, label: role.label, seen: study.colourOf(id) };
+}
+/** The role that the tray mixes where the whole site is chosen: the one at rest, or its own in a state. */
+const siteRole = computed(() => {
+  const one = open.value;
+  if (!one?.role || reach.value?.where) return null;
+  const stated = `${one.role}.${one.state}`;
+  return one.state !== "rest" && study.roleById.has(stated) ? stated : one.role;
+});
+const scopeName = computed(() =>
+  !open.value || open.value.state === "rest" ? (open.value?.kind ?? "") : `${open.value.kind}.${open.value.state}`,
+);
+async function wear(coat: string): Promise<void> {
+  if (reach.value?.where) await study.wearThere([reach.value.where], [coat || null], reach.value.own);
+}
+</script>
+
+<template>
+  <div class="CloseUpScreen">
+    <div class="middle">
+      <main class="stage" tabindex="-1">
+        <h1 class="unseen">Close-up of {{ names.get(path) }}</h1>
+        <div class="tools">
+          <router-link :to="{ name: 'sections' }">All pages</router-link>
+          <el-select :model-value="path" size="small" aria-label="Page" append-to="#dialogs" @change="turnTo">
+            <el-option v-for="one in site.pages" :key="one.path" :value="one.path" :label="names.get(one.path)" />
+          </el-select>
+          <el-radio-group v-model="view.width" size="small" aria-label="Screen width">
+            <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
+          </el-radio-group>
+          <el-radio-group v-model="view.state" size="small" aria-label="State">
+            <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
+          </el-radio-group>
+        </div>
+        <close-up-page v-if="page" :page="page" :width="screen.width" :marks="marks" @pick="pick" @leave="leave" />
+      </main>
+      <aside class="side" aria-label="What is chosen">
+        <p v-if="trouble" role="alert">{{ trouble }}</p>
+        <p v-if="!part" class="soft">Click anything on the page. Arrow keys go to its neighbours, Esc back.</p>
+        <template v-else>
+          <h2>{{ part.label }}</h2>
+          <nav class="steps" aria-label="What it lies in">
+            <template v-for="(one, place) in part.steps" :key="one.path">
+              <span v-if="place" aria-hidden="true"> › </span>
+              <button
+                type="button"
+                class="act"
+                :aria-current="one.path === part.path ? 'true' : undefined"
+                @click="pick(place ? one.path : 'html')"
+              >
+                {{ place ? one.label : names.get(path) }}
+              </button>
+            </template>
+          </nav>
+          <h3>A change here reaches</h3>
+          <reach-list v-model="reachAt" :reaches="part.reaches" :names="names" />
+          <div v-if="elsewhere.length" class="elsewhere">
+            <page-miniature
+              v-for="one in elsewhere.slice(0, MOST_ELSEWHERE)"
+              :key="one.path"
+              :page="one"
+              :width="screen.width"
+              :height="screen.height"
+              :title="names.get(one.path)"
+            />
+            <span v-if="elsewhere.length > MOST_ELSEWHERE" class="soft">
+              and {{ count(elsewhere.length - MOST_ELSEWHERE, "more page") }}
+            </span>
+          </div>
+          <h3>Its colours</h3>
+          <its-colours :colours="part.colours" :open="open" @change="change" />
+          <p class="acts">
+            <el-dropdown v-if="reach?.where" trigger="click" @command="wear">
+              <el-button size="small">Give it a coat…</el-button>
+              <template #dropdown>
+                <el-dropdown-menu>
+                  <el-dropdown-item command="">Plain (no coat)</el-dropdown-item>
+                  <el-dropdown-item v-for="coat in study.coats" :key="coat.id" :command="coat.id">
+                    {{ coat.label }}
+                  </el-dropdown-item>
+                </el-dropdown-menu>
+              </template>
+            </el-dropdown>
+          </p>
+          <where-from
+            :because="part.because"
+            :labels="new Map(study.roles.map((role) => [role.id, role.label]))"
+            @change="changeRole"
+          />
+        </template>
+      </aside>
+    </div>
+    <mix-tray v-if="siteRole" :name="siteRole" @close="open = null" />
+    <change-here
+      v-else-if="open && reach?.where"
+      :reach="reach"
+      :name="scopeName"
+      :label="open.label"
+      :seen="open.seen"
+      @close="open = null"
+    />
+  </div>
+</template>
+
+<style scoped>
+.CloseUpScreen {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  min-height: 0;
+}
+.middle {
+  display: grid;
+  flex: 1;
+  grid-template-columns: 1fr 372px;
+  min-height: 0;
+}
+.stage {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  min-width: 0;
+  padding: 10px 16px 14px;
+  background: var(--paper);
+}
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: center;
+}
+.tools .el-select {
+  width: 168px;
+}
+.side {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 8px;
+  align-content: start;
+  overflow-y: auto;
+  padding: 12px 16px 16px;
+  border-left: 1px solid var(--rule);
+  background: var(--panel);
+}
+.side h3 {
+  margin-top: 6px;
+}
+.steps {
+  font-size: 13px;
+}
+.steps [aria-current] {
+  font-weight: 700;
+}
+.elsewhere {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 6px;
+  font-size: 12px;
+}
+.elsewhere > span {
+  grid-column: 1 / -1;
+}
+@media (max-width: 900px) {
+  .CloseUpScreen {
+    overflow-y: auto;
+  }
+  .middle {
+    grid-template-columns: 1fr;
+    grid-template-rows: 60vh auto;
+  }
+}
+</style>
