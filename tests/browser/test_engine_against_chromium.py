@@ -25,7 +25,7 @@ TEXT_TOLERANCE, GROUND_TOLERANCE = 1, 2  # of 255
 
 
 # how wide, and how many of the pages: all of them are for the long proofs
-LOOKS = [(1280, 3), pytest.param((1280, 99), marks=pytest.mark.prove), pytest.param((390, 99), marks=pytest.mark.prove)]
+LOOKS = [(1280, 4), pytest.param((1280, 99), marks=pytest.mark.prove), pytest.param((390, 99), marks=pytest.mark.prove)]
 
 
 @pytest.fixture(scope="module", params=LOOKS, ids=lambda look: f"{look[0]} px, {look[1]} pages at most")

@@ -141,7 +141,9 @@ def main() -> None:
             if (chosen.names and folder.name not in chosen.names) or not folder.exists():
                 continue
             found = prove(browser, folder, chosen.count, chosen.seed)
-            print(f"| {found.name} | {found.won_right} of {found.won} | {found.lost_right} of {found.lost} |", flush=True)
+            print(
+                f"| {found.name} | {found.won_right} of {found.won} | {found.lost_right} of {found.lost} |", flush=True
+            )
             print(*found.examples[:4], sep="\n    ", flush=True)
         browser.close()
 

@@ -33,7 +33,10 @@ class StepOut(Schema):
 
 
 class ReachOut(Schema):
-    """How far a change may go; `label` is what the region or page is called; `where` is null for the whole site, `own` and `coat` are what is set there now."""
+    """How far a change may go: into the region or page called `label`; `where` is null for the whole site.
+
+    `own` and `coat` are what is set there now.
+    """
 
     what: str
     label: str
@@ -121,7 +124,7 @@ def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOu
         path=element.path(),
         label=_label(element, lineage),
         steps=_steps(element, lineage, asked.page),
-        reaches=[_reach(reach, study) for reach in reaches_of(known, asked.page, lineage, width)],
+        reaches=[_reach(reach, study) for reach in reaches_of(known, study, asked.page, lineage, width)],
         colours=[_colour(row) for row in colours_in(known, study, reading, asked.page, element.path(), width)],
         because=[_because(one) for one in (explainer.text(trace), explainer.background(trace))],
     )

@@ -73,7 +73,8 @@ class Style:
     absolute_size: bool = False
     heritage: int = 0  # equal where all that children inherit is equal
     traits: Any = None  # what others work out from a style, once
-    says: frozenset[str] = frozenset()  # which of `color` and `background-color` the element's own rules say
+    says: frozenset[str] = frozenset()  # which of `color` and `background-color` are said for the element itself
+    firm: frozenset[str] = frozenset()  # those of them that the page's rules say: not its attributes, nor the browser
 
     def keyword(self, name: str) -> str:
         """Return a keyword value, or an empty text where the value is something else."""
@@ -94,6 +95,7 @@ class _Winners:
     values: dict[str, Any]
     custom: dict[str, list[Any]]
     inheriting: tuple[str, ...] = ()
+    firm: frozenset[str] = frozenset()  # of `_TOLD`, those that a rule of the page or a style attribute says
 
     def __post_init__(self) -> None:
         self.inheriting = tuple(
@@ -181,7 +183,7 @@ class Cascade:
             values = dict(unseen.values)
             for name in VISITED_PROPERTIES & seen.values.keys():
                 values[name] = seen.values[name]
-            self._winners[key] = _Winners(len(self._winners), values, unseen.custom)
+            self._winners[key] = _Winners(len(self._winners), values, unseen.custom, firm=seen.firm)
         return self._winners[key]
 
     def source_of(
@@ -247,7 +249,11 @@ def _resolve_winners(rules: list[IndexedRule], inline: Block | None, hints: dict
     values: dict[str, Any] = {}
     custom: dict[str, list[Any]] = {}
     reverted = False
-    for _, normal, customs in sources:
+    firm: set[str] = set()
+    for key, normal, customs in sources:
+        for name in _TOLD:
+            if name in normal:
+                (firm.discard if key[0] in (UA, HINT, UA_IMPORTANT) else firm.add)(name)
         for name, value in normal.items():
             values[name] = value
             reverted = reverted or (isinstance(value, Keyword) and value.name.startswith("revert"))
@@ -255,7 +261,7 @@ def _resolve_winners(rules: list[IndexedRule], inline: Block | None, hints: dict
     if reverted:
         for name in values:
             values[name] = _unreverted(name, [(key, normal[name]) for key, normal, _ in sources if name in normal])
-    return _Winners(number, values, custom)
+    return _Winners(number, values, custom, firm=frozenset(firm))
 
 
 def _unreverted(name: str, candidates: list[tuple[SortKey, Any]]) -> Any:
@@ -312,7 +318,7 @@ class _Computation:
                 values[name] = parent.values[name] if parent else self._initial(name, colour, dark, font_px)
         values.setdefault("background-color", INITIAL["background-color"])
         says = frozenset(name for name in _TOLD if name in winners.values and winners.values[name] != _INHERIT)
-        return Style(values, custom, font_px, weight, dark, monospace, absolute, says=says)
+        return Style(values, custom, font_px, weight, dark, monospace, absolute, says=says, firm=says & winners.firm)
 
     def _put(
         self, values: dict[str, Any], name: str, value: Any, parent: Style | None, colour: Expression, dark: bool,

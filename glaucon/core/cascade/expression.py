@@ -33,9 +33,10 @@ class Found:
 
 @dataclass(frozen=True, slots=True)
 class Bare:
-    """The background of a region that says none: clear, unless a study gives the region at that depth one."""
+    """The background of a region that no rule gives one: `own`, or clear, unless a study gives the region one."""
 
     at: int
+    own: Expression | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -219,6 +220,8 @@ def founds_in(expression: Expression) -> Iterator[Found]:
     """Yield the found colours an expression is made of, with the depths they are said at."""
     if isinstance(expression, Found):
         yield expression
+    elif isinstance(expression, Bare) and expression.own is not None:
+        yield from founds_in(expression.own)
     elif isinstance(expression, LightDark):
         yield from founds_in(expression.light)
         yield from founds_in(expression.dark)

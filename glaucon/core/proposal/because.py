@@ -17,9 +17,10 @@ from glaucon.core.survey.origins import Behind, Origin, Said, Trace
 
 _HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _NOUNS = {
-    "tr": "the row", "td": "the cell", "th": "the heading cell", "thead": "the table head", "tbody": "the table body",
-    "ul": "the list", "ol": "the list", "li": "the list item", "a": "the link", "p": "the paragraph",
-    "form": "the form",    "button": "the button", "label": "the label", "span": "the text", "blockquote": "the quote", "dl": "the list",
+    "tr": "the row", "td": "the cell", "th": "the heading cell", "thead": "the table head", "li": "the list item",
+    "tbody": "the table body", "ul": "the list", "ol": "the list", "dl": "the list", "a": "the link",
+    "p": "the paragraph", "form": "the form", "button": "the button", "label": "the label", "span": "the text",
+    "blockquote": "the quote",
 }  # fmt: skip
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections import defaultdict
+from collections.abc import Hashable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -10,8 +11,10 @@ import numpy as np
 
 from glaucon.core.cascade.tree import Element
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.findings import Numbers
-from glaucon.core.study.scopes import Where
+from glaucon.core.reading.colour_table import TokenColours
+from glaucon.core.study.dress import Dress, Dresser, dress_of
+from glaucon.core.study.scopes import Scope, Where
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Region
 from glaucon.core.wording import counted
 
@@ -22,8 +25,8 @@ Lineage = Sequence[tuple[Region, Element]]
 class Reach:
     """One width of a choice: what it is called, where it holds, what is in it. `where` is None for the whole site.
 
-    `elements` are those that its selector finds, on `pages`; `texts` those that lie in them, at rest. What is counted
-    first for a person is `unit`; `label` is what the region or page is called.
+    `elements` are those that its selector finds, on `pages`; `texts` those that a change there changes, at
+    rest. What is counted first for a person is `unit`; `label` is what the region or page is called.
     """
 
     what: str
@@ -44,37 +47,69 @@ class Reach:
 
 
 class TextCounts:
-    """How many texts lie where, at rest at one width."""
+    """How many texts a choice changes, at rest at one width, if it sets every kind of colour.
 
-    def __init__(self, known: KnownSite, width: int) -> None:
-        self._survey = survey = known.survey
-        sightings = survey.sightings.get(ContextKey(width, "rest"))
-        runs = np.asarray(sightings.runs, dtype=np.int64) if sightings is not None else np.zeros(0, dtype=np.int64)
-        self._runs: Numbers = np.unique(runs)
-        chains = np.array([run.chain for run in survey.runs], dtype=np.int64)
-        pages = {page: number for number, page in enumerate(survey.pages)}
-        self._chain = chains[self._runs]
-        self._page = np.array([pages[run.page] for run in survey.runs], dtype=np.int64)[self._runs]
-        self._pages = pages
+    What no token of the palette colours, neither the text nor what it stands on, is not reached.
+    """
+
+    def __init__(self, known: KnownSite, study: Study, width: int) -> None:
+        survey = known.survey
+        self._known, self._study = known, study
+        self._keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
+        self._drawn = frozenset(region.key for region in survey.regions if region.is_drawn)
+        # texts that lie in the same regions of the same page wear the same
+        self._alike: dict[tuple[str, int], list[tuple[int, int]]] = defaultdict(list)
+        for run, pairing in sorted({(s.run, s.pairing) for s in survey.sightings.get(ContextKey(width, "rest"), ())}):
+            self._alike[survey.runs[run].page, survey.runs[run].chain].append((run, pairing))
 
     @cached_property
     def total(self) -> int:
-        """Return how many there are."""
-        return len(self._runs)
+        """Return how many the palette changes on the whole site."""
+        study = self._study
+        vivid = study.with_values({role.id: _vivid(number) for number, role in enumerate(study.roles)})
+        return self._changed(vivid, None)
 
-    def on_page(self, page: str) -> int:
-        """Return how many are on a page."""
-        return int((self._page == self._pages[page]).sum())
+    def reached(self, where: Where) -> int:
+        """Return how many a choice for a place changes."""
+        values = {name: _vivid(number) for number, name in enumerate(self._uses)}
+        scope = Scope.model_validate({"in": where, "set": values})
+        return self._changed(self._study.model_copy(update={"worn": (*self._study.worn, scope)}), where)
 
-    def in_region(self, region: int, page: str | None = None) -> int:
-        """Return how many lie in a region, on one page or on all."""
-        inside = np.array([region in chain for chain in self._survey.chains], dtype=bool)[self._chain]
-        return int((inside & (self._page == self._pages[page])).sum() if page is not None else inside.sum())
+    @cached_property
+    def _uses(self) -> list[str]:
+        uses = dict.fromkeys(("text", "background"))
+        uses.update(
+            dict.fromkeys(f"{r.kind}.{r.state}" if r.state != "rest" else str(r.kind) for r in self._study.roles)
+        )
+        return list(uses)[:80]
 
-    def in_element(self, page: str, path: str) -> int:
-        """Return how many lie in one element."""
-        here = self._runs[self._page == self._pages[page]]
-        return sum(is_inside(self._survey.runs[n].path, path) for n in here.tolist())
+    def _changed(self, study: Study, where: Where | None) -> int:
+        wearing = self._known.tokens
+        before, after = (Dresser(one, wearing, self._drawn) for one in (self._study, study))
+        known: dict[Hashable, tuple[Dress, Dress, list[int]]] = {}
+        for (page, chain), some in self._alike.items():
+            keys = self._keys[chain]
+            if where is not None and (where.page not in (None, page) or (where.region or "") not in ("", *keys)):
+                continue
+            for run, pairing in some:
+                path = self._known.survey.runs[run].path if where is not None and where.at is not None else ""
+                one, other = dress_of(self._study, page, keys, path), dress_of(study, page, keys, path)
+                way = tuple(tuple(id(scope) for scope in level) for level in (*one.levels, *other.levels))
+                known.setdefault(way, (one, other, []))[2].append(pairing)
+        return sum(self._count(before.colours(o), after.colours(t), pairings) for o, t, pairings in known.values())
+
+    def _count(self, before: TokenColours, after: TokenColours, pairings: list[int]) -> int:
+        rows = np.unique(np.array(pairings, dtype=np.int64))
+        compiled = self._known.compiled(self._study).only(rows)
+        one, other = compiled.read(before, self._study.aim), compiled.read(after, self._study.aim)
+        differs = np.zeros(len(rows), dtype=bool)
+        for now, then in ((one.words, other.words), (one.ground, other.ground)):
+            differs |= ~np.isclose(now, then, atol=1e-9, equal_nan=True).all(axis=-1)
+        return int(differs[np.searchsorted(rows, pairings)].sum())
+
+
+def _vivid(number: int) -> str:
+    return f"#fe{number % 256:02x}fd"
 
 
 def is_inside(path: str, outer: str) -> bool:
@@ -82,9 +117,9 @@ def is_inside(path: str, outer: str) -> bool:
     return path == outer or path.startswith((f"{outer}>", f"{outer}::"))
 
 
-def reaches_of(known: KnownSite, page: str, lineage: Lineage, width: int) -> Iterator[Reach]:
+def reaches_of(known: KnownSite, study: Study, page: str, lineage: Lineage, width: int) -> Iterator[Reach]:
     """Yield how far a choice may go, the narrowest first; `lineage` are the regions around it, outermost first."""
-    counts = TextCounts(known, width)
+    counts = TextCounts(known, study, width)
     numbers = {region.key: number for number, region in enumerate(known.survey.regions)}
     part = next(((r, e) for r, e in reversed(lineage) if not r.is_section), None)
     if part is not None:
@@ -94,15 +129,15 @@ def reaches_of(known: KnownSite, page: str, lineage: Lineage, width: int) -> Ite
         number, name = numbers[section.key], f"the section “{section.label}”"
         where = Where(section=section.key, page=page if len(section.pages) > 1 else None)
         here = f"{name}, here" if len(section.pages) > 1 else name
-        yield Reach(here, section.label, where, section.selector, 1, counts.in_region(number, page), (page,))
+        yield Reach(here, section.label, where, section.selector, 1, counts.reached(where), (page,))
         if len(section.pages) > 1:
             pages = tuple(sorted(section.pages))
             elements = known.survey.elements_of[number].total()
             every = f"{name}, on {len(pages)} pages"
-            yield Reach(
-                every, section.label, Where(section=section.key), section.selector, elements, counts.in_region(number), pages
-            )  # fmt: skip
-    yield Reach(f"the page {page}", page, Where(page=page), "html", 1, counts.on_page(page), (page,))
+            where = Where(section=section.key)
+            yield Reach(every, section.label, where, section.selector, elements, counts.reached(where), pages)
+    where = Where(page=page)
+    yield Reach(f"the page {page}", page, where, "html", 1, counts.reached(where), (page,))
     yield Reach(
         "the whole site", "The site", None, "html", len(known.survey.pages), counts.total, tuple(known.survey.pages)
     )
@@ -111,18 +146,15 @@ def reaches_of(known: KnownSite, page: str, lineage: Lineage, width: int) -> Ite
 def _of_part(known: KnownSite, counts: TextCounts, number: int, page: str, element: Element) -> Iterator[Reach]:
     region, on = known.survey.regions[number], known.survey.elements_of[number]
     path, noun = element.path(), region.kind if region.kind != "current" else "menu item"
-    here = on[page]
-    yield Reach(
-        f"this {noun}", region.label, Where(part=region.key, page=page, at=path), path.replace(">", " > "), 1,
-        counts.in_element(page, path), (page,), "elements",
-    )  # fmt: skip
-    if here > 1:
-        yield Reach(
-            "all like it, on this page", region.label, Where(part=region.key, page=page), region.selector, here,
-            counts.in_region(number, page), (page,), "elements",
-        )  # fmt: skip
+    one = Where(part=region.key, page=page, at=path)
+    selector = path.replace(">", " > ")
+    yield Reach(f"this {noun}", region.label, one, selector, 1, counts.reached(one), (page,), "elements")
+    alike: list[tuple[str, Where, tuple[str, ...]]] = []
+    if on[page] > 1:
+        alike.append(("on this page", Where(part=region.key, page=page), (page,)))
     if len(region.pages) > 1:
-        yield Reach(
-            "all like it, on every page", region.label, Where(part=region.key), region.selector, on.total(),
-            counts.in_region(number), tuple(sorted(region.pages)), "elements",
-        )  # fmt: skip
+        alike.append(("on every page", Where(part=region.key), tuple(sorted(region.pages))))
+    for which, where, pages in alike:
+        elements = sum(on[one] for one in pages)
+        what = f"all like it, {which}"
+        yield Reach(what, region.label, where, region.selector, elements, counts.reached(where), pages, "elements")

@@ -41,7 +41,7 @@ class ColourTable:
     _numbers: dict[Expression, int] = field(default_factory=dict)
     _constants: list[tuple[int, Colour]] = field(default_factory=list)
     _found: dict[int, list[tuple[int, int]]] = field(default_factory=dict)  # by depth
-    _bare: list[tuple[int, int]] = field(default_factory=list)
+    _bare: list[tuple[int, int, int | None]] = field(default_factory=list)
     _faded: list[tuple[int, int, float, bool]] = field(default_factory=list)
     _mixed: list[tuple[int, int, int, float, float]] = field(default_factory=list)
     _others: list[tuple[int, Expression, tuple[Found, ...]]] = field(default_factory=list)
@@ -58,6 +58,8 @@ class ColourTable:
             parts = (self.number(expression.colour),)
         elif isinstance(expression, Mix) and expression.space == "srgb" and _is_plain(expression.one, expression.other):
             parts = (self.number(expression.one), self.number(expression.other))
+        elif isinstance(expression, Bare) and expression.own is not None:
+            parts = (self.number(expression.own),)
         number = self._numbers[expression] = len(self._numbers)
         self._file(number, expression, parts)
         return number
@@ -68,7 +70,7 @@ class ColourTable:
         elif isinstance(expression, Found):
             self._found.setdefault(expression.at, []).append((number, expression.token))
         elif isinstance(expression, Bare):
-            self._bare.append((number, expression.at))
+            self._bare.append((number, expression.at, parts[0] if parts else None))
         elif isinstance(expression, Faded) and parts:
             self._faded.append((number, parts[0], expression.alpha, expression.scale))
         elif isinstance(expression, Mix) and parts:
@@ -85,8 +87,6 @@ class ColourTable:
         for at, rows in self._found.items():
             numbers, found = _columns(rows)
             colours[numbers] = tokens.at.get(at, tokens.base)[found]
-        for number, at in self._bare:
-            colours[number] = tokens.grounds.get(at, _CLEAR)
         if self._faded:
             self._fade(colours)
         if self._mixed:
@@ -94,6 +94,8 @@ class ColourTable:
         for number, expression, used in self._others:
             involved = np.array([tokens.at.get(one.at, tokens.base)[one.token] for one in used]).reshape(-1, 4)
             colours[number] = self._evaluated(number, expression, involved, used)
+        for number, at, own in self._bare:
+            colours[number] = tokens.grounds.get(at, _CLEAR if own is None else colours[own])
         return colours
 
     def _fade(self, colours: Floats) -> None:

@@ -235,7 +235,7 @@ class CompiledPairings:
 
     def _options(self, layer: Layer) -> list[int]:
         if isinstance(layer, Ground):
-            return [self.colours.number(Bare(layer.at))]
+            return [self.colours.number(Bare(layer.at, layer.own))]
         if isinstance(layer, Fill):
             return [self.colours.number(layer.colour)]
         samples: list[Expression] = []

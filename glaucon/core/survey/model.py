@@ -24,9 +24,13 @@ class Fill:
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """Where a region that says no background of its own would paint one that a study gives it."""
+    """Where a region that no rule of the page gives a background would paint one that a study gives it.
+
+    `own` is what it paints until then: an attribute's colour, or the browser's.
+    """
 
     at: int  # how deep the region lies
+    own: Expression | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,6 +80,8 @@ def layer_expressions(layer: Layer) -> tuple[Expression, ...]:
     """Return the expressions a layer's colours are."""
     if isinstance(layer, Fill):
         return (layer.colour,)
+    if isinstance(layer, Ground):
+        return (layer.own,) if layer.own is not None else ()
     return layer.samples if isinstance(layer, Shade) else ()
 
 

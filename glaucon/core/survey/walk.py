@@ -239,16 +239,25 @@ class PageWalk:
             self._containers(style, place, frame),
             self._columns(element, style, len(stack), frame),
             frame.same and element.order not in self._touched,
-            self._depth(element) if "color" in style.says else frame.colour_at,
+            self._depth(element) if "color" in self._said(element, style) else frame.colour_at,
         )
+
+    def _said(self, element: Element, style: Style) -> frozenset[str]:
+        """Return which colours a study's scope does not say anew for an element: its rules lie below the page's own.
+
+        Over attributes and what browsers say themselves they win.
+        """
+        return style.firm if element.order in self._context.regions.starts else style.says
 
     def _depth(self, element: Element) -> int:
         return self._context.regions.depth(element.order)
 
     def _with_ground(self, element: Element, style: Style, own: tuple[Layer, ...]) -> tuple[Layer, ...]:
         """Return what a region paints, with the place of a background that a study may give it."""
-        if style is self._propagated or "background-color" in style.says or not traits_of(style).is_shown:
+        if style is self._propagated or "background-color" in style.firm or not traits_of(style).is_shown:
             return own
+        if own and isinstance(own[0], Fill) and "background-color" in style.says:
+            return (Ground(self._depth(element), own[0].colour), *own[1:])
         return (Ground(self._depth(element)), *own)
 
     def _background(self, element: Element, style: Style, box: Area) -> tuple[Layer, ...]:
