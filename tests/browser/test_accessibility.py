@@ -107,6 +107,23 @@ def sections(page: Page) -> None:
     page.get_by_label("Background of the new coat").wait_for()
 
 
+def close_up(page: Page) -> None:
+    page.get_by_role("link", name="Sections").click()
+    page.locator(".PageStack").get_by_role("link", name="Prices", exact=True).click()
+    page.locator(".CloseUpPage iframe").wait_for()
+    page.wait_for_timeout(700)
+    for key in ("ArrowDown", "ArrowRight"):  # past the link that only Tab shows, to the header
+        page.locator(".CloseUpPage").press(key)
+    page.get_by_role("button", name=re.compile("^Change Background, Rest")).first.click()
+    page.locator(".ChangeHere").wait_for()
+
+
+def own_css(page: Page) -> None:
+    page.get_by_role("button", name="Own CSS…").click()
+    page.locator(".cm-content").fill("h2 { color: redd }")
+    page.get_by_text("is nothing that color can be").first.wait_for()
+
+
 def tie(page: Page) -> None:
     page.locator('[data-tile="heading"]').click()
     page.get_by_role("button", name="Follow…").click()
@@ -125,7 +142,7 @@ def sign_in(page: Page) -> None:
 VIEWS = {
     "bringing in": [came_in, found, palette],
     "the bench": [bench, tray, mend_all, swap, tie],
-    "studies": [sections, studies, compare, sheet],
+    "studies": [sections, close_up, own_css, studies, compare, sheet],
     "release and around": [release, ways_out, shelf, sign_in],
 }
 # these begin on a bench as it opens; the others are gone to from the one before

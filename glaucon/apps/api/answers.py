@@ -16,7 +16,8 @@ from glaucon.apps.studies.previews import mapping_name
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, with_states
 from glaucon.core.exchange.recolour import site_dressing
-from glaucon.core.study.fading import fades_of
+from glaucon.core.study.fading import fades_of, without_fades
+from glaucon.core.study.own_css import applied_css, palette_for_own
 from glaucon.core.study.scopes import Scope
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import properties_of, wear_of
@@ -64,16 +65,29 @@ def shown(site: Site, study: Study) -> dict[str, str | None]:
 
 def added_css(site: Site, study: Study) -> str:
     """Return the rules that a study adds to a site, as its previews take them: what scopes wear, its own CSS."""
+    palette = palette_for_own(study)
+    # below the palette as it is mixed, which the page holds in a sheet of its own
+    own = with_states(applied_css(study)) + (f"\n@layer gl-own {{ {palette} }}" if palette else "")
     if not study.worn:
-        return with_states(study.extra_css)
+        return own
     survey = known_of(site).survey
     dressing = site_dressing(files_of(site), survey.tokens, study, survey.regions)
-    return f"{dressing.for_previews(survey.pages, PAGE_ATTRIBUTE)}\n{with_states(study.extra_css)}"
+    return f"{dressing.for_previews(survey.pages, PAGE_ATTRIBUTE)}\n{own}"
 
 
 def waiting(study: Study, live: Study | None) -> int:
     """Return how many changes wait to be released: colours, and fadings of the page."""
-    return len(waiting_roles(study, live)) + len(waiting_fades(study, live)) + len(waiting_places(study, live))
+    some = (waiting_roles(study, live), waiting_fades(study, live), waiting_places(study, live))
+    return sum(len(one) for one in some) + waits_own_css(study, live)
+
+
+def waits_own_css(study: Study, live: Study | None) -> bool:
+    """Return whether the owner's own CSS, as it is applied, differs from what is live."""
+    return _own_applied(study) != (_own_applied(live) if live is not None else "")
+
+
+def _own_applied(study: Study) -> str:
+    return without_fades(applied_css(study))
 
 
 def waiting_places(study: Study, live: Study | None) -> list[Scope]:

@@ -11,7 +11,7 @@ from glaucon.apps.api.answers import current
 from glaucon.apps.api.sections import WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
-from glaucon.apps.sites.surveys import known_of, tracer_of
+from glaucon.apps.sites.surveys import known_for, tracer_for
 from glaucon.core.cascade.tree import Element
 from glaucon.core.proposal.because import Because, Explainer
 from glaucon.core.proposal.known import KnownSite
@@ -51,11 +51,13 @@ class ReachOut(Schema):
 
 
 class InStateOut(Schema):
-    """What a colour is in one state."""
+    """What a colour is in one state; `role` gives it there, `use` is what a scope calls that."""
 
     state: str
     colour: str
     same: bool
+    role: str | None
+    use: str | None
 
 
 class PartColourOut(Schema):
@@ -107,10 +109,11 @@ class PartQuery(Schema):
 def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOut:
     site = own_site(request, slug)
     revision = current(site)
-    known, study = known_of(site), revision.read()
+    study = revision.read()
+    known = known_for(site, study)
     if asked.page not in known.survey.pages:
         raise Refused(422, "no-page", f"The page “{asked.page[:80]}” is not there any more. Choose another page.")
-    tracer = tracer_of(site)
+    tracer = tracer_for(site, study)
     element = tracer.element(asked.page, asked.path[:2000])
     if element is None:
         raise Refused(422, "no-part", "That part is not on the page any more. Click another one.")
@@ -173,7 +176,9 @@ def _colour(row: PartColour) -> PartColourOut:
     return PartColourOut(
         kind=row.kind, label=row.label, role=row.role, texts=row.texts, lowest=row.lowest, verdict=row.verdict,
         worst=row.worst,
-        states=[InStateOut(state=one.state, colour=one.colour, same=one.is_same) for one in row.states],
+        states=[
+            InStateOut(state=s.state, colour=s.colour, same=s.is_same, role=s.role, use=s.use) for s in row.states
+        ],
     )  # fmt: skip
 
 

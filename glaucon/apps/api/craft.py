@@ -31,7 +31,7 @@ from glaucon.apps.api.study_schemas import (
 )
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.blobs import get_blob
-from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
@@ -150,8 +150,8 @@ def swap_colour(request: HttpRequest, slug: str, wanted: SwapIn) -> RevisionOut:
 @router.get("/sites/{slug}/sheet", response=SheetOut, operation_id="getSheet")
 def get_sheet(request: HttpRequest, slug: str) -> SheetOut:
     site = own_site(request, slug)
-    known, row = known_of(site), services.study_of(site)
-    study = current(site).read()
+    row, study = services.study_of(site), current(site).read()
+    known = known_for(site, study)
     labels = study.labels
     shown = [role for role in study.roles if role.tier != "unseen"]
     reading = known.read(study)

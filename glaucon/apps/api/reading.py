@@ -19,7 +19,7 @@ from glaucon.apps.api.study_schemas import (
     SideOut,
 )
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.sites.surveys import known_for
 from glaucon.core.colour.value import Colour
 from glaucon.core.mending.mend_all import Left, kept_as_they_are, mend_all
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
@@ -35,7 +35,7 @@ _SECONDS = 7.0  # and a little to set up and to read the outcome: ten in all
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
     """Return the reading of a study on its site, with the pairs of one role if asked for."""
-    reading = known_of(site).read(study)
+    reading = known_for(site, study).read(study)
     labels = study.labels
     return ReadingOut(
         texts=reading.texts,
@@ -79,7 +79,7 @@ def _side(side: Side, labels: Mapping[str, str]) -> SideOut:
 
 def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
     """Return the nearest readable colour of a role; where none serves all, the one that serves most."""
-    known = known_of(site)
+    known = known_for(site, study)
     found, _ = nearest_for_role(known, study, role)
     if found.colour is not None:
         return NearestOut(
@@ -105,7 +105,7 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
 
 def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     """Return how everything could be fixed, the best found in the time that somebody waits."""
-    known = known_of(site)
+    known = known_for(site, study)
     if asked.aim is not None:
         study = study.model_copy(update={"aim": asked.aim})
     locks, floors = (set(), {}) if asked.everything else kept_as_they_are(study)
@@ -130,7 +130,7 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
 
 
 def _left_out(site: Site, study: Study, one: Left, asked: MendIn) -> LeftOut:
-    known, labels = known_of(site), study.labels
+    known, labels = known_for(site, study), study.labels
     own = {role.id for role in study.roles if role.locked} | set(asked.locks)
     faded = min((known.index.fading(pairing, fades_of(study)) for pairing in one.pairings), default=1.0)
     kept = [name for name in one.locks if name not in own]
@@ -150,7 +150,7 @@ def _left_out(site: Site, study: Study, one: Left, asked: MendIn) -> LeftOut:
 
 def offers_out(site: Site, study: Study, keys: Iterable[str]) -> list[OffersOut]:
     """Return what would fix each of some findings: another text colour, another background, or why neither."""
-    known = known_of(site)
+    known = known_for(site, study)
     wanted = set(keys)
     findings = [f for f in known.read(study).findings if f.verdict == "fail" and f.key in wanted]
     mender = Mender(known, study)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from glaucon.apps.api.answers import current, waiting_fades, waiting_places, waiting_roles
+from glaucon.apps.api.answers import current, waiting_fades, waiting_places, waiting_roles, waits_own_css
 from glaucon.apps.api.reading import read_study
 from glaucon.apps.api.strips import strip
 from glaucon.apps.api.study_schemas import BaseIn, FadeOut, FindingOut
@@ -59,6 +59,7 @@ class PlanOut(Schema):
     changes: list[ChangeOut]
     fades: list[FadeOut]
     places: list[PlaceChangeOut]
+    own_css: bool
     before: dict[str, str]
     texts: int
     readable: int
@@ -99,6 +100,7 @@ def _plan(site: Site) -> PlanOut:
         changes=_changes(study, live, places),
         fades=[FadeOut(selector=name, opacity=level) for name, level in waiting_fades(study, live).items()],
         places=[_place_out(known_of(site).survey, study, scope) for scope in waiting_places(study, live)],
+        own_css=waits_own_css(study, live),
         before={role.id: role.colour.hex() for role in live.roles if role.is_changed} if live else {},
         texts=now.texts,
         readable=now.texts - now.hard_texts - now.unsure_texts,

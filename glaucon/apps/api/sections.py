@@ -17,7 +17,7 @@ from glaucon.apps.api.study_schemas import RevisionOut
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio
 from glaucon.core.colour.oklab import Floats
@@ -175,7 +175,8 @@ class CoatChangeIn(Schema):
 def get_sections(request: HttpRequest, slug: str) -> MapOut:
     site = own_site(request, slug)
     revision = current(site)
-    return _map(known_of(site), revision.read(), revision.number)
+    study = revision.read()
+    return _map(known_for(site, study), study, revision.number)
 
 
 @router.post("/sites/{slug}/worn", response=RevisionOut, operation_id="wearThere")

@@ -26,7 +26,7 @@ from glaucon.apps.api.study_schemas import (
     RoleDetailOut,
 )
 from glaucon.apps.sites.access import own_site
-from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
@@ -88,7 +88,7 @@ def read_among(request: HttpRequest, slug: str, role: str, asked: AmongIn) -> Am
     site = own_site(request, slug)
     study = current(site).read().with_values(asked.values)
     colours = [read_colour(text) for text in asked.colours]
-    reads = readable_among(known_of(site), study, role, colours)
+    reads = readable_among(known_for(site, study), study, role, colours)
     return AmongOut(reads="".join("1" if one else "0" for one in reads))
 
 

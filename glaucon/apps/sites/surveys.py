@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gzip
+import hashlib
 import pickle
 from collections import OrderedDict
 from pathlib import Path
@@ -13,6 +14,8 @@ from django.conf import settings
 from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.models import Site
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.own_css import NAME, own_css, palette_for_own, problems_of
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.origins import Tracer
 from glaucon.core.survey.site import Progress, SiteFiles
@@ -59,23 +62,44 @@ def known_of(site: Site) -> KnownSite:
             return _known[site.content]
     path = _path(site.content)
     files = SiteFiles({}) if path.exists() else files_of(site)
-    known = KnownSite(make_survey(site.content, files))
+    return _remembered(site.content, KnownSite(make_survey(site.content, files)))
+
+
+def _remembered(name: str, known: KnownSite) -> KnownSite:
     with _lock:
-        _known[site.content] = known
+        _known[name] = known
         while len(_known) > _KEPT_IN_MEMORY:
             _known.popitem(last=False)
     return known
 
 
-def tracer_of(site: Site) -> Tracer:
-    """Return what traces where a site's colours come from, kept for the sites looked at last."""
+def known_for(site: Site, study: Study) -> KnownSite:
+    """Return a site's survey as a study's own CSS has it; the site's plain one where it has none that applies."""
+    css = own_css(study)
+    if not css.strip() or any(one.stops for one in problems_of(css)):
+        return known_of(site)
+    palette = palette_for_own(study.as_found())
+    name = f"{site.content}-{hashlib.sha256(f'{palette} {css}'.encode()).hexdigest()[:20]}"
     with _lock:
-        if site.content in _tracers:
-            _tracers.move_to_end(site.content)
-            return _tracers[site.content]
-    tracer = Tracer(files_of(site))
+        if name in _known:
+            _known.move_to_end(name)
+            return _known[name]
+    return _remembered(name, KnownSite(Surveyor(files_of(site), css, NAME, palette).survey()))
+
+
+def tracer_for(site: Site, study: Study) -> Tracer:
+    """Return what traces where a site's colours come from under a study, kept for those looked at last."""
+    css = own_css(study)
+    css = "" if any(one.stops for one in problems_of(css)) else css
+    palette = palette_for_own(study.as_found()) if css else ""
+    name = f"{site.content} {palette} {css}"
     with _lock:
-        _tracers[site.content] = tracer
+        if name in _tracers:
+            _tracers.move_to_end(name)
+            return _tracers[name]
+    tracer = Tracer(files_of(site), css, NAME, palette)
+    with _lock:
+        _tracers[name] = tracer
         while len(_tracers) > _MOST_TRACERS:
             _tracers.popitem(last=False)
     return tracer

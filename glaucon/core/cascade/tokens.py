@@ -16,6 +16,9 @@ DEFAULTS = {
     "default-visited": Colour(85 / 255, 26 / 255, 139 / 255),
 }
 
+# The file of the custom properties of a study's own roles, where the owner's own CSS reads them.
+PALETTE_FILE = "\0palette"
+
 
 @dataclass(frozen=True, slots=True)
 class ColourToken:

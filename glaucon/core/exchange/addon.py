@@ -24,6 +24,7 @@ from glaucon.core.exchange.addon_attributes import AttributeRules
 from glaucon.core.exchange.addon_text import Place, Unreached, changed_places, overlap, rendered, scoped, wrapped
 from glaucon.core.exchange.page_markers import markers_of, telling
 from glaucon.core.exchange.recolour import DEFAULT_RULES, SYSTEM
+from glaucon.core.study.own_css import applied_css, palette_for_own
 from glaucon.core.study.scopes import Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import worn_by
@@ -72,10 +73,11 @@ def addon_stylesheet(
         else:
             new[token.file, token.start] = text
             touched.append(token)
+    own = "\n".join(part for part in (palette_for_own(study), applied_css(study)) if part)
     if not new and not defaults:
-        return Addon(f"{_HEAD}{study.extra_css}\n" if study.extra_css else "")
+        return Addon(f"{_HEAD}{own}\n" if own else "")
     made = _Maker(site, new, touched, defaults).make(progress)
-    return Addon(f"{made.css}{study.extra_css}\n", made.unreached) if study.extra_css else made
+    return Addon(f"{made.css}{own}\n", made.unreached) if own else made
 
 
 @dataclass(slots=True, eq=False)

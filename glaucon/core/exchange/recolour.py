@@ -12,6 +12,7 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.exchange.dressing import Dressing, dressing_of
 from glaucon.core.exchange.schemes import Scheme
+from glaucon.core.study.own_css import applied_css, properties_in
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property, Worn, properties_of, worn_by
@@ -74,7 +75,7 @@ def palette_css(
     """Return the stylesheet of custom properties for some roles, each also in the forms its tokens need."""
     tokens = list(tokens)
     properties = properties_of(study, tokens)
-    chosen = {role.id: role for role in roles}
+    chosen = {role.id: role for role in (*roles, *properties_in(study))}
     lines = ["/* The palette of this site, made with Glaucon. */", ":root {"]
     lines += _properties(chosen.values(), properties)
     lines.append("}")
@@ -92,8 +93,8 @@ def palette_css(
             for w in defaults
         ]
         lines.append("}")
-    if study.extra_css:
-        lines.append(study.extra_css)
+    if own := applied_css(study):
+        lines.append(own)
     return "\n".join(lines) + "\n"
 
 

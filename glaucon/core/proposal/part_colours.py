@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -22,11 +23,16 @@ from glaucon.core.survey.model import ContextKey
 
 @dataclass(frozen=True, slots=True)
 class InState:
-    """What a colour is in one state; `is_same` where it is as at rest."""
+    """What a colour is in one state; `is_same` where it is as at rest.
+
+    `role` gives it in that state, and `use` is what a scope calls that: "link", "link.current"; None where none does.
+    """
 
     state: str
     colour: str
     is_same: bool
+    role: str | None
+    use: str | None
 
 
 @dataclass(slots=True)
@@ -46,7 +52,8 @@ class PartColour:
 @dataclass(slots=True)
 class _Group:
     runs: set[int] = field(default_factory=set)
-    colours: dict[str, Counter[str]] = field(default_factory=lambda: defaultdict(Counter))
+    # by state: each colour with the role that gives it, by characters
+    colours: dict[str, Counter[tuple[str, str | None]]] = field(default_factory=lambda: defaultdict(Counter))
     lowest: tuple[float, str, str] | None = None
 
 
@@ -66,20 +73,19 @@ def colours_in(
         for run, row in zip(sightings.runs, sightings.pairings, strict=True):
             if run not in inside:
                 continue
-            if run not in names:  # by what it is at rest, or in the first state that shows it
-                text = next((roles[t] for t in tokens_in(survey.pairings[row].colour) if t in roles), None)
-                names[run] = text, next((roles[t] for t in reading.index.background_tokens(row) if t in roles), None)
-            for group, colours in (
-                (texts[names[run][0]], reading.readings.words), (grounds[names[run][1]], reading.readings.ground)
-            ):  # fmt: skip
+            text = next((roles[t] for t in tokens_in(survey.pairings[row].colour) if t in roles), None)
+            ground = next((roles[t] for t in reading.index.background_tokens(row) if t in roles), None)
+            names.setdefault(run, (text, ground))  # by what it is at rest, or in the first state that shows it
+            for group, role, colours in (
+                (texts[names[run][0]], text, reading.readings.words),
+                (grounds[names[run][1]], ground, reading.readings.ground),
+            ):
                 group.runs.add(run)
                 if not np.isnan(colours[row][0]):
-                    group.colours[state][_hex(colours[row])] += survey.runs[run].characters
+                    group.colours[state][_hex(colours[row]), role] += survey.runs[run].characters
             _note(texts[names[run][0]], reading, row, state)
-    rows = [_row(of.get(name or ""), group, is_text=False) for name, group in grounds.items()]
-    rows += sorted(
-        (_row(of.get(name or ""), group, is_text=True) for name, group in texts.items()), key=lambda row: _order(row)
-    )
+    rows = [_row(of, name, group, is_text=False) for name, group in grounds.items()]
+    rows += sorted((_row(of, name, group, is_text=True) for name, group in texts.items()), key=_order)
     return [row for row in rows if row.states]
 
 
@@ -89,14 +95,17 @@ def _note(group: _Group, reading: SiteReading, row: int, state: str) -> None:
         group.lowest = ratio, VERDICTS[reading.readings.verdict[row]], state
 
 
-def _row(role: Role | None, group: _Group, is_text: bool) -> PartColour:
+def _row(of: Mapping[str, Role], name: str | None, group: _Group, is_text: bool) -> PartColour:
+    role = of.get(name or "")
     kind = str(role.kind) if role is not None else "text" if is_text else "background"
     row = PartColour(kind, KIND_LABELS.get(kind, kind), role.id if role is not None else None, len(group.runs))
-    rest = group.colours["rest"].most_common(1)[0][0] if group.colours.get("rest") else None
+    rest = group.colours["rest"].most_common(1)[0][0][0] if group.colours.get("rest") else None
     for state, colours in group.colours.items():
         if colours:
-            most = colours.most_common(1)[0][0]
-            row.states.append(InState(state, most, state != "rest" and most == rest))
+            (most, gives), _ = colours.most_common(1)[0]
+            giver = of.get(gives or "")
+            use = None if giver is None else f"{giver.kind}.{giver.state}" if giver.state != "rest" else str(giver.kind)
+            row.states.append(InState(state, most, state != "rest" and most == rest, gives, use))
     if is_text and group.lowest is not None:
         row.lowest, row.verdict, row.worst = cut_ratio(group.lowest[0]), group.lowest[1], group.lowest[2]
     return row

@@ -6,6 +6,7 @@ in `extra_css`. What else stands there is left as it is.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from functools import lru_cache
 from typing import Any
@@ -20,28 +21,47 @@ def fades_of(study: Study) -> Mapping[str, float]:
     return _read(study.extra_css)[0] if study.extra_css else {}
 
 
+def without_fades(css: str) -> str:
+    """Return some CSS without its fading rules."""
+    return _read(css)[1]
+
+
+def fading_rules(css: str) -> list[str]:
+    """Return the fading rules in some CSS, each as a rule of its own."""
+    return _rules(_read(css)[0])
+
+
+def _rules(fades: Mapping[str, float]) -> list[str]:
+    return [f"{name} {{ opacity: {level:g} !important }}" for name, level in fades.items()]
+
+
 def with_fade(study: Study, selector: str, opacity: float | None) -> Study:
     """Return the study with what a selector fades at an opacity of 0 to 1; None: as the page has it."""
     fades, rest = _read(study.extra_css)
     fades = {name: level for name, level in fades.items() if name != selector}
     if opacity is not None:
         fades[selector] = opacity
-    rules = [f"{name} {{ opacity: {level:g} !important }}" for name, level in fades.items()]
-    return study.model_copy(update={"extra_css": "\n".join([*([rest] if rest else []), *rules])})
+    return study.model_copy(update={"extra_css": "\n".join([*([rest] if rest else []), *_rules(fades)])})
+
+
+_FADING = re.compile(r"\{ opacity: [0-9.]+ !important \}$")
 
 
 @lru_cache(maxsize=64)
 def _read(css: str) -> tuple[dict[str, float], str]:
     """Return the fading rules of some CSS, and the rest of it."""
     fades: dict[str, float] = {}
-    rest: list[Any] = []
-    for node in tinycss2.parse_stylesheet(css):
-        level = _opacity(node)
+    lines = css.split("\n")
+    kept: list[str] = []
+    # one a line, as they are written below: what the owner writes is kept as it stands, whether it parses or not
+    for line in lines:
+        nodes = tinycss2.parse_stylesheet(line) if _FADING.search(line) else []
+        level = _opacity(nodes[0]) if len(nodes) == 1 else None
         if level is None:
-            rest.append(node)
+            kept.append(line)
         else:
-            fades[tinycss2.serialize(node.prelude).strip()] = level
-    return fades, tinycss2.serialize(rest).strip()
+            fades[tinycss2.serialize(nodes[0].prelude).strip()] = level
+    return fades, "\n".join(kept).strip("\n")
 
 
 def _opacity(node: Any) -> float | None:

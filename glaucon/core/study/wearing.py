@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.cascade.tokens import PALETTE_FILE, ColourToken
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, css_text
@@ -95,6 +95,8 @@ class Wearing:
         self.tokens = tokens
         self.found = token_array(tokens)
         self._keys = [token_key(token) for token in tokens]
+        # what the owner's own CSS reads of the palette, by the names of the properties
+        self._of_palette = [(n, token.property) for n, token in enumerate(tokens) if token.file == PALETTE_FILE]
         self._known: tuple[Mapping[str, str], dict[int, str]] | None = None
 
     def roles(self, study: Study) -> dict[int, str]:
@@ -102,6 +104,8 @@ class Wearing:
         if self._known is None or self._known[0] != study.mapping:
             mapping = study.mapping
             found = {n: mapping[key] for n, key in enumerate(self._keys) if key is not None and key in mapping}
+            names = {Property(role.id).name: role.id for role in study.roles} if self._of_palette else {}
+            found.update({n: names[name] for n, name in self._of_palette if name in names})
             self._known = (dict(mapping), found)
         return self._known[1]
 

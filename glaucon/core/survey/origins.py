@@ -101,10 +101,10 @@ class _Page:
 class Tracer:
     """Traces the colours of a site's elements; stylesheets are parsed once, pages as they are asked for."""
 
-    def __init__(self, site: SiteFiles, more_css: str = "") -> None:
-        """`more_css` stands after all that each page has."""
+    def __init__(self, site: SiteFiles, more_css: str = "", more_file: str = "", palette_css: str = "") -> None:
+        """`more_css` stands after all that each page has; see `SheetLibrary`."""
         self._site, self._table = site, TokenTable()
-        self._library = SheetLibrary(site, self._table, more_css=more_css)
+        self._library = SheetLibrary(site, self._table, more_css=more_css, more_file=more_file, palette_css=palette_css)
         self._pages: dict[str, _Page] = {}
         self._selectors: dict[str, Any] = {}
 

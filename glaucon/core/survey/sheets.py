@@ -18,7 +18,7 @@ from glaucon.core.cascade.stylesheet import (
     parse_stylesheet,
 )
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.cascade.tokens import PALETTE_FILE, TokenTable
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.survey.site import SiteFiles
 
@@ -44,6 +44,8 @@ class SheetLibrary:
     missing: dict[str, str] = field(default_factory=dict)
     keep_all: bool = False
     more_css: str = ""
+    more_file: str = ""  # what that is called; without a name its colours are not told apart
+    palette_css: str = ""  # a rule of custom properties that it may read
     _inline: dict[tuple[str, int], Block] = field(default_factory=dict)
 
     def of_file(self, path: str, depth: int = 0) -> Stylesheet:
@@ -135,10 +137,11 @@ class SheetLibrary:
                     self.missing.setdefault(url, page)
                 else:
                     linked.append(LinkedSheet(self.of_file(path), element.attributes.get("media", "")))
-        if self.more_css:
-            if _MORE not in self.sheets:
-                self.sheets[_MORE] = parse_stylesheet(Source("", self.more_css, editable=False), self.table)
-            linked.append(LinkedSheet(self.sheets[_MORE], ""))
+        for name, css, file in ((PALETTE_FILE, self.palette_css, PALETTE_FILE), (_MORE, self.more_css, self.more_file)):
+            if css:
+                if name not in self.sheets:
+                    self.sheets[name] = parse_stylesheet(Source(file, css, editable=bool(file)), self.table)
+                linked.append(LinkedSheet(self.sheets[name], ""))
         return linked
 
     def base_of(self, page: str, document: Document) -> str:

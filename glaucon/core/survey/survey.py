@@ -104,11 +104,11 @@ def _mark(document: Document) -> None:
 class Surveyor:
     """Surveys the pages of one site; stylesheets are parsed and rules indexed once."""
 
-    def __init__(self, site: SiteFiles, more_css: str = "") -> None:
-        """`more_css` stands after all that each page has, as an add-on does."""
+    def __init__(self, site: SiteFiles, more_css: str = "", more_file: str = "", palette_css: str = "") -> None:
+        """`more_css` stands after all that each page has, as an add-on does; see `SheetLibrary`."""
         self.site = site
         self.table = TokenTable()
-        self.library = SheetLibrary(site, self.table, more_css=more_css)
+        self.library = SheetLibrary(site, self.table, more_css=more_css, more_file=more_file, palette_css=palette_css)
         self.layers = LayerMaker(PictureShelf(site), self.table.tokens)
         self._indexes: dict[tuple[tuple[tuple[int, str], ...], bool], RuleIndex] = {}
         self._cascades: dict[tuple[int, Viewport], Cascade] = {}

@@ -14,6 +14,7 @@ import { RouterLink, useRoute, useRouter } from "vue-router";
 import client, { ask, type Schemas, sentence } from "@/api/client";
 import MixTray from "@/parts/bench/MixTray.vue";
 import ChangeHere from "@/parts/closeup/ChangeHere.vue";
+import OwnCss from "@/parts/closeup/OwnCss.vue";
 import CloseUpPage from "@/parts/closeup/CloseUpPage.vue";
 import ItsColours from "@/parts/closeup/ItsColours.vue";
 import ReachList from "@/parts/closeup/ReachList.vue";
@@ -40,7 +41,8 @@ const at = ref<string | null>(null);
 const part = shallowRef<Schemas["PartOut"] | null>(null);
 const trouble = ref("");
 const reachAt = ref(0);
-const open = shallowRef<{ kind: string; state: string; role: string | null; label: string; seen: string } | null>(null);
+/** The colour that is mixed: its role, what a scope calls it, and what is seen of it. */
+const open = shallowRef<{ role: string; use: string; label: string; seen: string } | null>(null);
 
 const turnTo = (next: string) => router.replace({ query: { page: next } });
 watch(path, () => {
@@ -77,33 +79,36 @@ const elsewhere = computed(() => {
   return site.pages.filter((one) => others.has(one.path));
 });
 
+const editing = shallowRef<Schemas["OwnCssOut"] | null>(null);
+async function turnOwnCss(): Promise<void> {
+  if (editing.value) editing.value = null;
+  else {
+    try {
+      editing.value = await ask(client.GET("/api/sites/{slug}/own-css", { params: { path: { slug: site.slug } } }));
+    } catch (refusal) {
+      trouble.value = sentence(refusal);
+    }
+  }
+}
 function pick(next: string): void {
-  open.value = null;
+  open.value = editing.value = null;
   at.value = next;
 }
 function leave(): void {
   if (open.value) open.value = null;
   else at.value = part.value = null;
 }
-function change(row: Schemas["PartColourOut"], state: string, seen: string): void {
-  const label = state === "rest" ? row.label : `${row.label} (${STATE_LABELS[state]?.toLowerCase()})`;
-  open.value = { kind: row.kind, state, role: row.role, label, seen };
+function change(row: Schemas["PartColourOut"], one: Schemas["InStateOut"]): void {
+  if (!one.role || !one.use) return;
+  const label = one.state === "rest" ? row.label : `${row.label} (${STATE_LABELS[one.state]?.toLowerCase()})`;
+  open.value = { role: one.role, use: one.use, label, seen: one.colour };
 }
 /** Opens a role that is named as giving a colour: here, or for the whole site where that is chosen. */
 function changeRole(id: string): void {
   const role = study.roleById.get(id);
-  if (role) open.value = { kind: role.kind, state: role.state, role: id, label: role.label, seen: study.colourOf(id) };
+  const use = role && (role.state === "rest" ? role.kind : `${role.kind}.${role.state}`);
+  if (role && use) open.value = { role: id, use, label: role.label, seen: study.colourOf(id) };
 }
-/** The role that the tray mixes where the whole site is chosen: the one at rest, or its own in a state. */
-const siteRole = computed(() => {
-  const one = open.value;
-  if (!one?.role || reach.value?.where) return null;
-  const stated = `${one.role}.${one.state}`;
-  return one.state !== "rest" && study.roleById.has(stated) ? stated : one.role;
-});
-const scopeName = computed(() =>
-  !open.value || open.value.state === "rest" ? (open.value?.kind ?? "") : `${open.value.kind}.${open.value.state}`,
-);
 async function wear(coat: string): Promise<void> {
   if (reach.value?.where) await study.wearThere([reach.value.where], [coat || null], reach.value.own);
 }
@@ -125,12 +130,16 @@ async function wear(coat: string): Promise<void> {
           <el-radio-group v-model="view.state" size="small" aria-label="State">
             <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
           </el-radio-group>
+          <button type="button" class="act" :aria-pressed="!!editing" @click="turnOwnCss">
+            {{ editing ? "Close own CSS" : "Own CSS…" }}
+          </button>
         </div>
         <close-up-page v-if="page" :page="page" :width="screen.width" :marks="marks" @pick="pick" @leave="leave" />
       </main>
       <aside class="side" aria-label="What is chosen">
         <p v-if="trouble" role="alert">{{ trouble }}</p>
-        <p v-if="!part" class="soft">Click anything on the page. Arrow keys go to its neighbours, Esc back.</p>
+        <own-css v-if="editing" :start="editing" />
+        <p v-else-if="!part" class="soft">Click anything on the page. Arrow keys go to its neighbours, Esc back.</p>
         <template v-else>
           <h2>{{ part.label }}</h2>
           <nav class="steps" aria-label="What it lies in">
@@ -162,7 +171,7 @@ async function wear(coat: string): Promise<void> {
             </span>
           </div>
           <h3>Its colours</h3>
-          <its-colours :colours="part.colours" :open="open" @change="change" />
+          <its-colours :colours="part.colours" :open="open?.role ?? null" @change="change" />
           <p class="acts">
             <el-dropdown v-if="reach?.where" trigger="click" @command="wear">
               <el-button size="small">Give it a coat…</el-button>
@@ -184,11 +193,11 @@ async function wear(coat: string): Promise<void> {
         </template>
       </aside>
     </div>
-    <mix-tray v-if="siteRole" :name="siteRole" @close="open = null" />
+    <mix-tray v-if="open && reach && !reach.where" :name="open.role" @close="open = null" />
     <change-here
       v-else-if="open && reach?.where"
       :reach="reach"
-      :name="scopeName"
+      :name="open.use"
       :label="open.label"
       :seen="open.seen"
       @close="open = null"

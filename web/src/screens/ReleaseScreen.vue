@@ -20,7 +20,9 @@ const study = useStudy();
 const view = useView();
 const plan = shallowRef<Plan | null>(null);
 const changeCount = computed(() =>
-  plan.value ? plan.value.changes.length + plan.value.fades.length + plan.value.places.length : 0,
+  plan.value
+    ? plan.value.changes.length + plan.value.fades.length + plan.value.places.length + Number(plan.value.own_css)
+    : 0,
 );
 const chosen = ref(site.pages[0]?.path ?? "");
 const trouble = ref("");
@@ -160,6 +162,10 @@ watch(b!, (isHeld) => {
               }}{{ one.page && one.page !== one.place ? `, on ${one.page} only` : "" }}</span
             >
           </span>
+        </li>
+        <li v-if="plan.own_css">
+          <span class="swatches" aria-hidden="true" />
+          <b>Your own CSS</b>
         </li>
         <li v-for="fade in plan.fades" :key="fade.selector">
           <span class="swatches" aria-hidden="true" />

@@ -29,6 +29,8 @@ export const useStudy = defineStore("study", () => {
   const saving = ref<Saving>("saved");
   /** The rules that show what is drawn for a place, until it is saved; null: none is. */
   const thereCss = ref<string | null>(null);
+  /** CSS of the owner's own that is being typed and is not saved yet. */
+  const typedCss = ref<string | null>(null);
   /** Why something could not be saved; it stays in the draft and can be sent again. */
   const trouble = ref("");
   /** What could not be written because another window wrote first. */
@@ -52,7 +54,9 @@ export const useStudy = defineStore("study", () => {
 
   /** Every custom property of the palette: its value, or null where the pages keep their own colour; added rules. */
   const wear = computed(() => {
-    const added = thereCss.value ?? revision.value?.extra_css;
+    const saved = thereCss.value ?? revision.value?.extra_css;
+    // what is typed comes after what is saved of it: the same rules win, and those taken out wait for the save
+    const added = typedCss.value ? `${saved}\n${typedCss.value}` : saved;
     const worn: Record<string, string | null> = added ? { css: added } : {};
     for (const role of roles.value) {
       const value = shownOf(role);
@@ -96,7 +100,7 @@ export const useStudy = defineStore("study", () => {
     const isMapped = revision.value !== null && revision.value.mapping !== newer.mapping;
     revision.value = newer;
     line.base = newer.number;
-    draftReading.value = thereCss.value = null;
+    draftReading.value = thereCss.value = typedCss.value = null;
     if (isMapped)
       site.refetch().catch(() => {
         trouble.value = "The pages could not be loaded again. Reload this page to see the change on them.";
@@ -255,6 +259,15 @@ export const useStudy = defineStore("study", () => {
     }
   }
 
+  /** Keeps CSS of the owner's own; what does not parse is kept and not applied. */
+  const saveOwnCss = (css: string) =>
+    write((slug, base) => ask(client.POST("/api/sites/{slug}/own-css", { ...on(slug), body: { base, css } })));
+
+  /** Shows CSS of the owner's own as it is typed; null: as saved. */
+  function showOwnCss(css: string | null): void {
+    typedCss.value = css;
+  }
+
   /** Makes, renames or deletes a coat. */
   const changeCoat = (change: Schemas["CoatChangeIn"]["change"]) =>
     write((slug, base) => ask(client.POST("/api/sites/{slug}/coats", { ...on(slug), body: { base, change } })));
@@ -299,7 +312,7 @@ export const useStudy = defineStore("study", () => {
     trouble.value = "";
     isWanted = false;
     there = null;
-    thereCss.value = null;
+    thereCss.value = typedCss.value = null;
     line = { slug: "", base: 0, last: Promise.resolve() };
     view.$reset();
     site.$reset();
@@ -307,6 +320,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, showThere, takeProposal, undo, redo, settle, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, showThere, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });

@@ -5,8 +5,8 @@ import ReadMark from "@/parts/common/ReadMark.vue";
 import { STATE_LABELS } from "@/logic/words";
 
 /** The colours in what is chosen, each in the states the site has; a click changes one. */
-const props = defineProps<{ colours: Schemas["PartColourOut"][]; open: { kind: string; state: string } | null }>();
-const emit = defineEmits<{ change: [colour: Schemas["PartColourOut"], state: string, value: string] }>();
+const props = defineProps<{ colours: Schemas["PartColourOut"][]; open: string | null }>();
+const emit = defineEmits<{ change: [colour: Schemas["PartColourOut"], one: Schemas["InStateOut"]] }>();
 const ORDER = ["rest", "hover", "focus", "active", "visited"];
 /** The states in which anything here differs from rest. */
 const states = computed(() =>
@@ -35,10 +35,11 @@ const at = (row: Schemas["PartColourOut"], state: string) => row.states.find((on
             v-else
             type="button"
             class="change"
-            :aria-pressed="open?.kind === row.kind && open.state === state"
-            :aria-label="`Change ${row.label}, ${STATE_LABELS[state]}`"
-            :title="at(row, state)!.colour"
-            @click="emit('change', row, state, at(row, state)!.colour)"
+            :aria-pressed="!!open && open === at(row, state)!.role"
+            :disabled="!at(row, state)!.role"
+            :aria-label="`Change ${row.label}, ${STATE_LABELS[state]}, ${at(row, state)!.colour}`"
+            :title="at(row, state)!.role ? at(row, state)!.colour : 'No colour of the palette'"
+            @click="emit('change', row, at(row, state)!)"
           >
             <i :style="{ background: at(row, state)!.colour }" data-specimen />
             <span v-if="state === 'rest'" class="code">{{ at(row, state)!.colour }}</span>

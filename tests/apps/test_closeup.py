@@ -1,0 +1,119 @@
+"""The close-up and the owner's own CSS, as the API tells them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from glaucon.core.survey.origins import Tracer
+from glaucon.core.survey.site import read_site
+from tests.apps.conftest import Api, folder_files, zipped
+
+SITE = "/sites/yard"
+
+
+@pytest.fixture
+def yard(wren: Api, otterlock: Path) -> Api:
+    assert wren.bring(zipped(folder_files(otterlock))).status_code == 200
+    return wren
+
+
+def path_of(otterlock: Path, page: str, words: str) -> str:
+    tracer = Tracer(read_site(otterlock))
+    return next(p for p in tracer.texts(page) if (e := tracer.element(page, p)) and e.own_text.startswith(words))
+
+
+def part(api: Api, page: str, path: str, state: str = "rest") -> Any:
+    return api.client.get(f"/api{SITE}/part", {"page": page, "path": path, "state": state})
+
+
+# page, words of an element; what is told of it: label, reaches with their counts, who says its text and background
+PARTS = [
+    ("prices.html", "Prices", "Link", {"this menu": "1", "all like it, on every page": "9 on 9 pages"},
+     ".nav a[aria-current]", ".top", "This is a link, so Text does not colour it. Change Link (current page) here."),
+    ("index.html", "Book a day", "Button", {"this button": "1", "the section “Welcome area”": "4 texts"},
+     ".welcome a.button", ".button", "The background of “Welcome area” does not show here: “Button” covers it."),
+    ("boats/heron.html", "Sixty feet", "Text", {"the whole site": "283 texts"}, ".lead", "body", ""),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("page", "words", "label", "reaches", "text", "background", "note"), PARTS)
+def test_a_part_tells_its_reach_and_where_its_colours_come_from(
+    yard: Api, otterlock: Path, page: str, words: str, label: str, reaches: dict[str, str], text: str,
+    background: str, note: str,
+) -> None:  # fmt: skip
+    found = part(yard, page, path_of(otterlock, page, words)).json()
+    assert found["label"] == label
+    assert reaches.items() <= {one["what"]: one["count"] for one in found["reaches"]}.items()
+    assert f"The rule {text} (" in found["because"][0]["says"]
+    assert f"The rule {background} (" in found["because"][1]["says"]
+    assert not note or note in found["because"][0]["notes"] + found["because"][1]["notes"]
+
+
+def test_a_choice_for_a_place_is_told_as_what_decides(yard: Api, otterlock: Path) -> None:
+    path = path_of(otterlock, "prices.html", "Prices")
+    reach = next(
+        r for r in part(yard, "prices.html", path).json()["reaches"] if r["what"].startswith("all like it, on every")
+    )
+    values = {"link.current": "#f08000"}
+    assert yard.post(f"{SITE}/worn", {"base": 1, "places": [reach["where"]], "values": values}).status_code == 200
+    found = part(yard, "prices.html", path).json()
+    assert found["because"][0]["set_here"] and "decides here, not the palette" in found["because"][0]["notes"][0]
+    colours = {row["role"]: row["states"][0]["colour"] for row in found["colours"]}
+    assert colours["link.current"] == "#f08000"
+    assert next(r for r in found["reaches"] if r["what"] == reach["what"])["own"] == values
+
+
+@pytest.mark.parametrize(
+    ("page", "path", "code"), [("gone.html", "html", "no-page"), ("index.html", "html>body>nowhere", "no-part")]
+)
+def test_what_is_not_there_is_refused(yard: Api, page: str, path: str, code: str) -> None:
+    answer = part(yard, page, path)
+    assert answer.status_code == 422 and answer.json()["code"] == code
+
+
+def own_css(api: Api) -> Any:
+    return api.get(f"{SITE}/own-css").json()
+
+
+def test_own_css_wins_is_read_and_goes_out(yard: Api) -> None:
+    """It is read with the site, reads the palette, is told where it wins, stands in what goes out, and is undone."""
+    before = yard.get(f"{SITE}/study").json()["reading"]
+    css = "h2 { color: var(--gl-quiet) }\n.foot { background: #ffffff }"
+    saved = yard.post(f"{SITE}/own-css", {"base": 1, "css": css}).json()
+    assert saved["waiting"] == 1 and saved["reading"]["hard_texts"] > before["hard_texts"]
+    told = own_css(yard)
+    assert told["is_applied"] and not told["problems"]
+    assert told["pages"] == 9 and "Heading" in [one["label"] for one in told["over"]]
+    # the palette's colour is followed without another survey
+    changed = yard.post(f"{SITE}/study", {"base": 2, "values": {"quiet": "#202020"}}).json()
+    plain = yard.post(f"{SITE}/own-css", {"base": 3, "css": ""}).json()
+    assert changed["reading"]["roles"]["quiet"]["places"] >= plain["reading"]["roles"]["quiet"]["places"] + 13
+    changed = yard.post(f"{SITE}/undo", {"base": 4}).json()
+    out = yard.client.get(f"/api{SITE}/hand-back/variables/file").content.decode()
+    assert out.index("--gl-quiet: #202020") < out.index(css)
+    undone = yard.post(f"{SITE}/undo", {"base": changed["number"]}).json()
+    undone = yard.post(f"{SITE}/undo", {"base": undone["number"]}).json()
+    assert undone["reading"]["hard_texts"] == before["hard_texts"] and own_css(yard)["css"] == ""
+
+
+BROKEN = [
+    ("h2 { color: red", 1, "never closed", True),
+    ("h1 { color: red }\np { color red }", 2, "Something is missing here", True),
+    ("h1 {}\n\nh2 { color: redd }", 3, "“redd” is nothing that color can be.", False),
+    ("a::hovver { color: red }", 1, "No browser understands the selector", False),
+    ("p { color: var(--gl-headin) }", 1, "Did you mean --gl-heading?", False),
+]
+
+
+@pytest.mark.parametrize(("css", "line", "said", "stops"), BROKEN)
+def test_css_that_does_not_parse_is_kept_and_told_by_its_line(
+    yard: Api, css: str, line: int, said: str, stops: bool
+) -> None:
+    saved = yard.post(f"{SITE}/own-css", {"base": 1, "css": css}).json()
+    told = own_css(yard)
+    assert told["css"] == css and told["is_applied"] is not stops
+    assert any(one["line"] == line and said in one["message"] for one in told["problems"])
+    assert (css in saved["extra_css"]) is not stops
