@@ -14,8 +14,8 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page, Route, sync_playwright
 
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.places.widening import Reach, reaches_of
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.widening import Reach, reaches_of
 from glaucon.core.study.scopes import Scope
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Sightings

@@ -8,15 +8,15 @@ from django.http import HttpRequest
 from ninja import Query, Router, Schema
 
 from glaucon.apps.api.answers import current
-from glaucon.apps.api.sections import WhereIn
+from glaucon.apps.api.study_schemas import WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.surveys import known_for, tracer_for
 from glaucon.core.cascade.tree import Element
-from glaucon.core.proposal.because import Because, Explainer
+from glaucon.core.places.because import Because, Explainer
+from glaucon.core.places.part_colours import PartColour, colours_in
+from glaucon.core.places.widening import Lineage, Reach, reaches_of
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.part_colours import PartColour, colours_in
-from glaucon.core.proposal.widening import Lineage, Reach, reaches_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey

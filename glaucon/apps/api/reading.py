@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from glaucon.apps.api.study_schemas import (
     FadingOut,
     FindingOut,
+    HereOut,
     LeftOut,
     MendIn,
     MendOut,
@@ -17,11 +18,13 @@ from glaucon.apps.api.study_schemas import (
     ReadingOut,
     RoleReadingOut,
     SideOut,
+    WhereIn,
 )
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for
 from glaucon.core.colour.value import Colour
 from glaucon.core.mending.mend_all import Left, kept_as_they_are, mend_all
+from glaucon.core.proposal.here_only import HereOnly, here_only
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
 from glaucon.core.reading.findings import Finding, Side
 from glaucon.core.study.fading import fades_of
@@ -152,14 +155,13 @@ def offers_out(site: Site, study: Study, keys: Iterable[str]) -> list[OffersOut]
     """Return what would fix each of some findings: another text colour, another background, or why neither."""
     known = known_for(site, study)
     wanted = set(keys)
-    findings = [f for f in known.read(study).findings if f.verdict == "fail" and f.key in wanted]
+    reading = known.read(study)
+    findings = [f for f in reading.findings if f.verdict == "fail" and f.key in wanted]
     mender = Mender(known, study)
     labels = study.labels
     answers = []
     for finding in findings:
-        if finding.dress:
-            answers.append(OffersOut(key=finding.key, offers=[], fadings=[], reason=why_no_offer(study, finding)))
-            continue
+        here = here_only(known, study, reading, finding)
         sides = dict.fromkeys(side.role for side in (finding.text, finding.background) if side.role is not None)
         free = [role for role in sides if not study.role(role).locked]
         found = [offer for role in free if (offer := mender.offer(role, finding.pairings)) is not None]
@@ -170,11 +172,19 @@ def offers_out(site: Site, study: Study, keys: Iterable[str]) -> list[OffersOut]
             OffersOut(
                 key=finding.key,
                 offers=[_offer_out(finding, offer, labels) for offer in found],
+                here=_here_out(here) if here is not None else None,
                 fadings=[FadingOut(selector=f.selector, opacity=f.opacity, fixes=f.fixes) for f in fadings],
-                reason="" if found or fadings else why_no_offer(study, finding),
+                reason="" if found or fadings or here else why_no_offer(study, finding),
             )
         )
     return answers
+
+
+def _here_out(here: HereOnly) -> HereOut:
+    return HereOut(
+        where=WhereIn(**here.where.model_dump()), place=here.place, colour=here.colour.hex(), coat=here.coat,
+        values=dict(here.values), fixes=here.fixes, breaks=here.breaks, left=here.left,
+    )  # fmt: skip
 
 
 def _offer_out(finding: Finding, offer: Offer, labels: Mapping[str, str]) -> OfferOut:

@@ -13,7 +13,7 @@ from pydantic import Field, ValidationError
 
 from glaucon.apps.api.answers import added_css, current, revision_out
 from glaucon.apps.api.site_schemas import ColourText
-from glaucon.apps.api.study_schemas import RevisionOut
+from glaucon.apps.api.study_schemas import RevisionOut, WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
@@ -35,15 +35,6 @@ from glaucon.core.survey.model import ContextKey
 router = Router(tags=["sections"])
 _CONTENT = frozenset({"region", "article", "band", "content", "welcome"})
 _SAMPLED: tuple[Kind, ...] = ("background", "text", "heading", "link")
-
-
-class WhereIn(Schema):
-    """A page; a section or part, on one page or on all; one part alone, `at` the path of its element."""
-
-    page: str | None = Field(None, max_length=400)
-    section: str | None = Field(None, max_length=200)
-    part: str | None = Field(None, max_length=200)
-    at: str | None = Field(None, max_length=2000)
 
 
 class RegionOut(Schema):

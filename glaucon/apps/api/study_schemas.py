@@ -474,11 +474,34 @@ class FadingOut(Schema):
     fixes: int
 
 
+class WhereIn(Schema):
+    """A page; a section or part, on one page or on all; one part alone, `at` the path of its element."""
+
+    page: str | None = Field(None, max_length=400)
+    section: str | None = Field(None, max_length=200)
+    part: str | None = Field(None, max_length=200)
+    at: str | None = Field(None, max_length=2000)
+
+
+class HereOut(Schema):
+    """A change of the text in the place of a finding alone: what is set there then, and what it fixes and breaks."""
+
+    where: WhereIn
+    place: str
+    colour: str
+    coat: str | None
+    values: dict[str, str]
+    fixes: int
+    breaks: int
+    left: int
+
+
 class OffersOut(Schema):
-    """What would fix a finding; where nothing would, why not."""
+    """What would fix a finding, everywhere or in its place alone; where nothing would, why not."""
 
     key: str
     offers: list[OfferOut]
+    here: HereOut | None
     fadings: list[FadingOut]
     reason: str
 

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.counterparts import Counterparts, find_counterparts
+from glaucon.core.proposal.rows import Rows
+from glaucon.core.reading.counterparts import Counterparts
 from glaucon.core.reading.findings import Finding, Numbers
 from glaucon.core.reading.nearest import Nearest, nearest_readable
 from glaucon.core.reading.reading import FAIL, PASS
@@ -26,19 +26,17 @@ def counterparts_of(site: KnownSite, study: Study, role: str) -> tuple[Counterpa
 
     Raises: StudyError: if the study has no such role.
     """
-    alpha = study.role(role).colour.alpha
-    own = site.tokens.tokens_of(study).get(role, [])
-    shares = site.tokens.shares(study, role, own)
-    numbers = site.index.involving(set(own))
-    others = site.tokens.values(study)
+    own = study.role(role)
+    rows = Rows(site, study)
+    numbers = rows.of_role(role)
 
-    def values_with(level: float) -> Floats:
-        values = others.copy()
-        values[own, :3] = level
-        values[own, 3] = alpha * shares
-        return values
+    def at_level(level: float) -> Study:
+        # what follows the role stays as it is: only its own tokens are looked at
+        grey = css_text(Colour(level, level, level, own.colour.alpha))
+        changed = own.model_copy(update={"value": grey, "taken": True})
+        return study.model_copy(update={"roles": tuple(changed if r.id == role else r for r in study.roles)})
 
-    return find_counterparts(site.compiled(study), numbers, values_with, study.aim), numbers
+    return rows.counterparts(numbers, at_level), numbers
 
 
 def readable_among(site: KnownSite, study: Study, role: str, colours: Iterable[Colour]) -> list[bool]:
@@ -100,9 +98,10 @@ class Mender:
     def __init__(self, site: KnownSite, study: Study) -> None:
         self._site = site
         self._study = study
-        self._verdicts = site.compiled(study).read(site.tokens.values(study), study.aim).verdict
+        self._rows = Rows(site, study)
+        self._verdicts = self._rows.verdicts(study)
         self._known: dict[str, tuple[Counterparts, list[int], Nearest]] = {}
-        self._counted = set(np.nonzero(site.index.is_used)[0].tolist())
+        self._counted = set(np.nonzero(self._rows.index.is_used)[0].tolist())
 
     def offer(self, role: str, pairings: Iterable[int]) -> Offer | None:
         """Return the nearest colour of a role under which some pairings read.
@@ -144,7 +143,7 @@ class Mender:
         """
         of_selector: dict[str, set[int]] = {}
         for pairing in finding.pairings:
-            for layer in self._site.survey.pairings[pairing].below:
+            for layer in self._rows.index.survey.pairings[pairing].below:
                 if isinstance(layer, Group) and layer.opacity < 1 and layer.by:
                     of_selector.setdefault(layer.by, set()).add(pairing)
         found = (self._least_fading(selector, wanted) for selector, wanted in of_selector.items())
@@ -162,7 +161,8 @@ class Mender:
         return Fading(selector, opacity, len(self._texts(failed - self._hard_at(selector, opacity))))
 
     def _hard_at(self, selector: str, opacity: float) -> set[int]:
-        return set(np.nonzero(self._site.failing(with_fade(self._study, selector, opacity)))[0].tolist())
+        verdicts = self._rows.verdicts(with_fade(self._study, selector, opacity))
+        return set(np.nonzero(verdicts == FAIL)[0].tolist())
 
     def _of(self, role: str) -> tuple[Counterparts, list[int], Nearest]:
         if role not in self._known:
@@ -174,14 +174,14 @@ class Mender:
     def _effect(self, role: str, colour: Colour, numbers: list[int], wanted: set[int]) -> tuple[int, int, int]:
         """Return how many texts a role's new colour fixes and breaks anywhere, and leaves of those wanted."""
         changed = self._study.with_values({role: css_text(colour)})
-        after = self._site.compiled(changed).read(self._site.tokens.values(changed), self._study.aim).verdict
+        after = self._rows.verdicts(changed)
         ours = np.array(numbers, dtype=np.int64)
         failed = set(ours[self._verdicts[ours] == FAIL].tolist())
         fails = set(ours[after[ours] == FAIL].tolist())
         return len(self._texts(failed - fails)), len(self._texts(fails - failed)), len(self._texts(wanted & fails))
 
     def _texts(self, pairings: Iterable[int]) -> Numbers:
-        return self._site.index.runs_of(list(pairings))
+        return self._rows.texts(pairings)
 
 
 def why_no_offer(study: Study, finding: Finding) -> str:

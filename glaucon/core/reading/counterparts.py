@@ -10,7 +10,11 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import contrast_ratios, relative_luminance
 from glaucon.core.colour.oklab import Floats
+from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.reading import LEVELS, CompiledPairings
+
+# The level that tells whether a pairing follows its colour straight; one that eight bits hold exactly.
+BETWEEN = 51 / 255
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +84,7 @@ class Counterparts:
 def find_counterparts(
     compiled: CompiledPairings,
     numbers: Sequence[int],
-    values_with: Callable[[float], Floats],
+    values_with: Callable[[float], Floats | TokenColours],
     level: str = "AA",
 ) -> Counterparts:
     """Return what a role is read with.
@@ -93,11 +97,11 @@ def find_counterparts(
     place[list(numbers)] = np.arange(len(numbers))
     owners, words_0, ground_0 = compiled.rows(values_with(0.0))
     _, words_1, ground_1 = compiled.rows(values_with(1.0))
-    _, words_m, ground_m = compiled.rows(values_with(0.5))
+    _, words_m, ground_m = compiled.rows(values_with(BETWEEN))
     owner = place[owners]
     straight = np.ones(len(owner), dtype=bool)
     for start, end, middle in ((words_0, words_1, words_m), (ground_0, ground_1, ground_m)):
-        straight &= np.abs((start + end) / 2 - middle).max(axis=1, initial=0.0) < 1e-6
+        straight &= np.abs(start + BETWEEN * (end - start) - middle).max(axis=1, initial=0.0) < 1e-6
     ours = (owner >= 0) & ~np.isnan(words_0).any(axis=1)
     bent = set(owner[ours & ~straight].tolist())
     normal, large = LEVELS[level]

@@ -66,6 +66,7 @@ const summary = computed(
         :is-asked="!isMoving"
         @use="(role, colour) => study.save({ [role]: colour })"
         @fade="study.fade"
+        @here="study.wearThere([$event.where], [$event.coat], $event.values)"
         @open="emit('open', $event)"
       />
     </ul>

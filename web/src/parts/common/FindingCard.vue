@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import type { Finding, Offers } from "@/api/client";
+import type { Finding, Offers, Schemas } from "@/api/client";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import { count, sentenceCase, whereText } from "@/logic/words";
 
@@ -9,6 +9,7 @@ const props = defineProps<{ finding: Finding; found?: Offers; isAsked?: boolean 
 const emit = defineEmits<{
   use: [role: string, colour: string];
   fade: [selector: string, opacity: number];
+  here: [here: Schemas["HereOut"]];
   open: [role: string];
 }>();
 
@@ -19,6 +20,8 @@ const title = computed(
     (props.finding.where ? `, in ${props.finding.where}` : ""),
 );
 const where = computed(() => whereText(props.finding.places, props.finding.pages.length, props.finding.states));
+const does = (offer: { fixes: number; breaks: number }) =>
+  [`fixes ${offer.fixes}`, ...(offer.breaks ? [`breaks ${count(offer.breaks, "other place")}`] : [])].join(", ");
 const ways = computed(() =>
   (props.found?.offers ?? []).map((offer) => ({
     ...offer,
@@ -26,11 +29,16 @@ const ways = computed(() =>
       color: offer.is_text ? offer.colour : props.finding.text.colour,
       background: offer.is_text ? props.finding.background.colour : offer.colour,
     },
-    does: [`fixes ${offer.fixes}`, ...(offer.breaks ? [`breaks ${count(offer.breaks, "other place")}`] : [])].join(
-      ", ",
-    ),
+    does: does(offer),
   })),
 );
+/** The change in the finding's own place alone. */
+const here = computed(() => {
+  const one = props.found?.here;
+  if (!one) return null;
+  const place = one.where.page === one.place ? "this page" : one.place;
+  return { ...one, place, does: does(one) };
+});
 /** Ratio that is enough for text of 24 px, or bold of 18.66 px (WCAG 2.2, 1.4.3). */
 const isEnoughIfLarge = computed(
   () => props.finding.verdict === "fail" && (props.finding.ratio ?? 0) >= 3 && (props.finding.required ?? 0) > 3,
@@ -93,6 +101,26 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
         </p>
         <p v-if="way.left" class="soft">
           {{ count(way.left, "place") }} {{ way.left === 1 ? "stays" : "stay" }} hard to read
+        </p>
+      </template>
+      <template v-if="here">
+        <p>
+          Only in {{ here.place }}: change the text to
+          <span class="chip" :style="{ color: here.colour, background: finding.background.colour }" data-specimen
+            >Aa</span
+          >
+          <button
+            type="button"
+            class="act"
+            :aria-label="`Apply ${here.colour} in ${here.place} only`"
+            @click="emit('here', here)"
+          >
+            apply
+          </button>
+          <span class="soft"> · {{ here.does }}</span>
+        </p>
+        <p v-if="here.left" class="soft">
+          {{ count(here.left, "place") }} {{ here.left === 1 ? "stays" : "stay" }} hard to read
         </p>
       </template>
       <p v-if="found?.reason" class="soft">{{ found.reason }}</p>

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.tree import Element
+from glaucon.core.places.widening import Lineage
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.widening import Lineage
 from glaucon.core.study.dress import scopes_of_level, values_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use

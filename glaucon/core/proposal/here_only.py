@@ -1,0 +1,110 @@
+"""A finding mended where it is and nowhere else: the least change to the text's colour in its section, part or page."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from glaucon.core.colour.value import Colour, read_colour
+from glaucon.core.proposal.dressing import place_name
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.rows import Rows
+from glaucon.core.reading.findings import Finding, SiteReading
+from glaucon.core.reading.nearest import nearest_readable
+from glaucon.core.reading.reading import FAIL
+from glaucon.core.study.coats import wear
+from glaucon.core.study.roles import Role
+from glaucon.core.study.scopes import Where
+from glaucon.core.study.study import Study
+
+
+@dataclass(frozen=True, slots=True)
+class HereOnly:
+    """A value for the text of one place: `values` are what is to be set there in all, beside `coat`.
+
+    It makes so many texts readable, hard to read, and leaves so many of the finding's.
+    """
+
+    where: Where
+    place: str
+    colour: Colour
+    coat: str | None
+    values: Mapping[str, str]
+    fixes: int
+    breaks: int
+    left: int
+
+
+def here_only(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> HereOnly | None:
+    """Return the nearest readable colour for a finding's text in the place that it is in; None where none helps."""
+    role = study.role(finding.text.role) if finding.text.role is not None else None
+    where = _place_of(known, study, reading, finding) if role is not None else None
+    if role is None or where is None:
+        return None
+    now = next((scope for scope in study.worn if scope.where == where), None)
+    coat, own = (now.coat, dict(now.set)) if now is not None else (None, {})
+    use = f"{role.kind}.{role.state}" if role.state != "rest" else str(role.kind)
+
+    def at_level(level: float) -> Study:
+        grey = f"#{round(level * 255):02x}" + f"{round(level * 255):02x}" * 2
+        return _set(study, where, coat, {**own, use: grey})
+
+    scoped = at_level(0.0)
+    rows = Rows(known, scoped)
+    scope = next(number for number, one in enumerate(scoped.worn) if one.where == where)
+    numbers = rows.of_way(scope)
+    counterparts = rows.counterparts(numbers, at_level)
+    nearest = nearest_readable(_seen(finding, role), counterparts)
+    if nearest.colour is None:
+        wanted = set(reading.index.runs_of(list(finding.pairings)).tolist())
+        keep = [
+            place for place, number in enumerate(counterparts.pairing.tolist())
+            if wanted & set(rows.texts([numbers[number]]).tolist())
+        ]  # fmt: skip
+        nearest = nearest_readable(_seen(finding, role), counterparts.only(keep)) if keep else nearest
+    if nearest.colour is None:
+        return None
+    values = {**own, use: nearest.colour.hex()}
+    fixes, breaks, left = _effect(known, reading, _set(study, where, coat, values), finding)
+    if not fixes:
+        return None
+    return HereOnly(where, place_name(known.survey, where), nearest.colour, coat, values, fixes, breaks, left)
+
+
+def _set(study: Study, where: Where, coat: str | None, values: Mapping[str, str]) -> Study:
+    return wear(study, [where], coat, values)
+
+
+def _seen(finding: Finding, role: Role) -> Colour:
+    """Return the colour to stay near to: the one that is seen there."""
+    return read_colour(finding.text.colour) if finding.text.colour else role.colour
+
+
+def _place_of(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> Where | None:
+    """Return the narrowest place that all of a finding's texts are in."""
+    if finding.dress:
+        dressing = known.dressed(study)
+        scopes = [number for level in dressing.ways[finding.dress] for number in level]
+        return study.worn[scopes[-1]].where if scopes else None
+    runs = [known.survey.runs[number] for number in reading.index.runs_of(list(finding.pairings)).tolist()]
+    chains = [known.survey.chains[run.chain] for run in runs]
+    common = [region for region in chains[0] if all(region in chain for chain in chains)] if chains else []
+    if common:
+        region = known.survey.regions[common[-1]]
+        return Where(section=region.key) if region.is_section else Where(part=region.key)
+    pages = {run.page for run in runs}
+    return Where(page=pages.pop()) if len(pages) == 1 else None
+
+
+def _effect(known: KnownSite, before: SiteReading, study: Study, finding: Finding) -> tuple[int, int, int]:
+    after = known.read(study)
+    was, now = _failing(before), _failing(after)
+    own = set(before.index.runs_of(list(finding.pairings)).tolist())
+    return len(was - now), len(now - was), len(own & now)
+
+
+def _failing(reading: SiteReading) -> set[int]:
+    rows = np.nonzero((reading.readings.verdict == FAIL) & reading.index.is_used)[0]
+    return set(reading.index.runs_of(rows).tolist())
