@@ -70,6 +70,23 @@ def coat(page: Page) -> None:
     page.locator(".MixTray canvas").wait_for()
 
 
+def close_up(page: Page) -> None:
+    page.goto(f"{SITE}/close-up?page=index.html")
+    page.locator(".CloseUpPage iframe").wait_for()
+    page.wait_for_timeout(1500)
+    page.locator(".CloseUpPage").focus()
+    for key in ("ArrowDown", "ArrowRight", "ArrowRight", "ArrowDown", "ArrowDown"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(500)
+
+
+def own_css(page: Page) -> None:
+    page.goto(f"{SITE}/close-up?page=index.html")
+    page.get_by_role("button", name="Own CSS…").click()
+    page.locator(".cm-content").fill("h2 { color: var(--gl-accent) }\nh3 { color: redd }")
+    page.get_by_text("wins over Heading").wait_for()
+
+
 def sections(page: Page) -> None:
     page.goto(f"{SITE}/sections")
     page.locator('[data-block="index.html from-the-towpath"]').click()
@@ -111,8 +128,8 @@ def sheet(page: Page) -> None:
 
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
-    "bench-coat": coat, "sections": sections, "release": release, "ways-out": ways_out, "studies": studies,
-    "compare": compare, "sheet": sheet,
+    "bench-coat": coat, "sections": sections, "close-up": close_up, "own-css": own_css,
+    "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
 }  # fmt: skip
 
 

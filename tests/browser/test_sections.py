@@ -7,7 +7,8 @@ from pathlib import Path
 
 from playwright.sync_api import FrameLocator, Locator, Page, expect
 
-from tests.browser.conftest import bring
+from tests.apps.conftest import folder_files, zipped
+from tests.browser.conftest import bring, choose_zip
 
 HOME = ("welcome-area", "strip", "boats-at-the-yard", "from-the-towpath", "before-you-cast-off", "what-people-say")
 
@@ -100,3 +101,25 @@ def test_by_keyboard_and_by_dragging_a_coat(desk: Page, archive: Path) -> None:
     coat(desk, "").focus()
     desk.keyboard.press("Escape")
     expect(desk.get_by_role("heading", name="Choose a section")).to_be_visible()
+
+
+def test_brought_in_again_keeps_what_is_worn_and_lists_what_is_gone(
+    desk: Page, archive: Path, otterlock: Path, tmp_path: Path
+) -> None:
+    bring(desk, archive)
+    desk.get_by_role("link", name="Sections").click()
+    block(desk, "footer").click()
+    coat(desk, "lamp-evenings").click()
+    block(desk, "strip").click()
+    coat(desk, "sand").click()
+    expect(block(desk, "strip")).to_contain_text("Sand")
+    files = folder_files(otterlock)
+    files["index.html"] = re.sub(rb'.*class="strip".*\n', b"", files["index.html"])
+    newer = tmp_path / "newer.zip"
+    newer.write_bytes(zipped(files))
+    desk.get_by_role("link", name="Site", exact=True).click()
+    choose_zip(desk, newer)
+    expect(desk.get_by_text("Not there any more, its colours are kept: strip.")).to_be_visible()
+    desk.get_by_role("link", name="Sections").click()
+    expect(block(desk, "footer")).to_contain_text("Lamp evenings")
+    expect(block(desk, "strip")).to_have_count(0)

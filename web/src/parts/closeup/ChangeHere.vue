@@ -59,6 +59,7 @@ onBeforeUnmount(() => void study.showThere(null));
       <value-entry :key="name" :value="value" :label="`${label} here`" @change="save" />
       <p class="acts">
         <el-button v-if="reach.own[name]" size="small" @click="takeOff">Take off</el-button>
+        <el-button v-if="isGround" size="small" @click="save('#00000000')">See-through</el-button>
         <el-button v-if="isGround && !reach.coat" size="small" @click="makeCoat">Make it a coat</el-button>
       </p>
       <p v-if="isGround && !reach.coat" class="soft">A coat keeps all text on it readable.</p>
