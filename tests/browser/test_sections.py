@@ -71,7 +71,8 @@ def test_every_second_section_of_a_page_and_a_whole_page(desk: Page, archive: Pa
     for place, key in enumerate(HOME):
         if place % 2 == 0:
             expect(block(desk, key)).to_contain_text("Sand")
-    # a new coat from a background, given to a whole page
+    # a new coat from a background, given to a whole page; what is chosen would wear it at once
+    desk.locator(".SectionsScreen").press("Escape")
     desk.get_by_role("button", name="New coat…").click()
     desk.get_by_role("textbox", name="Name", exact=True).fill("White")
     entry = desk.get_by_label("Background of the new coat")

@@ -140,6 +140,13 @@ async function give(coat: string): Promise<void> {
   if (turns.value) turns.value = [...turns.value, coat];
   else if (places.value.length) await study.wearThere(places.value, [coat || null]);
 }
+/** Makes a coat; what is chosen wears it at once. */
+async function make(label: string, background: string): Promise<void> {
+  const known = new Set(study.coats.map((coat) => coat.id));
+  if (!(await study.changeCoat({ what: "new", label, background, like: null }))) return;
+  const made = study.coats.find((coat) => !known.has(coat.id));
+  if (made && places.value.length) await give(made.id);
+}
 async function finishTurns(): Promise<void> {
   if (turns.value?.length)
     await study.wearThere(
@@ -237,10 +244,7 @@ function move(event: KeyboardEvent): void {
           "
           @remove="remove(coat)"
         />
-        <new-coat
-          :taken="[...coats.values()]"
-          @make="(label, background) => study.changeCoat({ what: 'new', label, background, like: null })"
-        />
+        <new-coat :taken="[...coats.values()]" :is-given="places.length > 0" @make="make" />
       </ul>
     </section>
     <delete-coat

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, useTemplateRef } from "vue";
 import ValueEntry from "@/parts/common/ValueEntry.vue";
 
 /** A new coat from a background: its text is made readable on it. */
-const props = defineProps<{ taken: string[] }>();
+const props = defineProps<{ taken: string[]; isGiven: boolean }>();
 const emit = defineEmits<{ make: [label: string, background: string] }>();
 const isOpen = ref(false);
 const label = ref("");
@@ -34,7 +34,9 @@ function make(): void {
       <span class="patch" :style="{ background }" data-specimen />
       <p v-if="isTaken" role="alert">That name is taken.</p>
       <p class="acts">
-        <el-button size="small" type="primary" :disabled="!label.trim() || isTaken" @click="make">Add</el-button>
+        <el-button size="small" type="primary" :disabled="!label.trim() || isTaken" @click="make">{{
+          isGiven ? "Add and give" : "Add"
+        }}</el-button>
         <el-button size="small" @click="isOpen = false">Cancel</el-button>
       </p>
     </div>
