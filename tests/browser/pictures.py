@@ -1,9 +1,10 @@
-"""Takes the pictures of the main views for docs/screenshots from the demo: python -m tests.browser.pictures"""
+"""Takes the pictures of the main views for docs/screenshots from the demo: python -m tests.browser.pictures [NAME …]"""
 
 from __future__ import annotations
 
 import contextlib
 import re
+import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
@@ -151,7 +152,8 @@ def prepare(page: Page) -> None:
 
 
 def main() -> None:
-    """Write every picture."""
+    """Write every picture, or those that are named."""
+    wanted = set(sys.argv[1:]) or set(VIEWS)
     with tempfile.TemporaryDirectory() as data, running(Path(data)) as demo, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=demo.address)
@@ -159,6 +161,8 @@ def main() -> None:
         page.locator(".ShelfCard").first.wait_for()
         prepare(page)
         for name, go in VIEWS.items():
+            if name not in wanted:
+                continue
             go(page)
             settle(page)
             page.screenshot(path=OUT / f"{name}.png")
