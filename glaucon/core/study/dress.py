@@ -20,7 +20,7 @@ from glaucon.core.study.roles import TEXT_KINDS, Role
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import tied_colour
-from glaucon.core.study.wearing import Wearing, share_of_opacity, wears
+from glaucon.core.study.wearing import Wearing, share_of_opacity, wears_readably
 
 Values = Mapping[Use, Colour]
 _TEXT: Use = ("text", "rest")
@@ -53,7 +53,7 @@ def coat_values(study: Study, coat: str) -> dict[Use, Colour]:
     for use in dict.fromkeys((role.kind, role.state) for role in study.roles if role.tier != "unseen"):
         kind, state = use
         if kind in TEXT_KINDS - {"accent-text"} or any(role.coat == coat for role in study.roles if role.kind == kind):
-            worn = wears(study, coat, kind, state)
+            worn = wears_readably(study, coat, kind, state)
             if worn is not None:
                 values[use] = worn.colour
         elif kind == "panel" and background is not None:
@@ -65,7 +65,7 @@ def coat_values(study: Study, coat: str) -> dict[Use, Colour]:
 
 
 def _readable_text(study: Study, coat: str) -> Colour:
-    worn = wears(study, coat, "text")
+    worn = wears_readably(study, coat, "text")
     return worn.colour if worn is not None else Colour(0, 0, 0)
 
 

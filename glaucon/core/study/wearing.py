@@ -169,6 +169,12 @@ def wears(study: Study, coat: str, kind: Kind, state: StateName = "rest") -> Coa
     return _kept_readable(study, coat, Coated(site.colour, "site"), site) if site is not None else None
 
 
+def wears_readably(study: Study, coat: str, kind: Kind, state: StateName = "rest") -> Coated | None:
+    """Return what a section that is given a coat wears of a kind: as `wears`, its own text made readable too."""
+    worn, own = wears(study, coat, kind, state), study.first(kind, coat, state) or study.first(kind, coat)
+    return _kept_readable(study, coat, worn, own) if worn is not None and own is not None else worn
+
+
 def _kept_readable(study: Study, coat: str, worn: Coated, role: Role) -> Coated:
     """Return what a coat wears, text made readable on the coat's background where it is not."""
     background = study.first("background", coat)
