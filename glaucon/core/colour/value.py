@@ -15,7 +15,8 @@ _BARE_HEX = re.compile(r"(?:[0-9a-f]{3,4}|[0-9a-f]{6}|[0-9a-f]{8})", re.I)
 _MOST_LIGHTNESS = {"lab": 100.0, "lch": 100.0, "oklab": 1.0, "oklch": 1.0}
 # the syntaxes whose values may lie outside sRGB and are not clamped by definition
 _OPEN_SPACE = re.compile(r"(?:ok)?l(?:ab|ch)\(|color\(", re.I)
-_PASTED = re.compile(r"^\s*[-a-z]+\s*:\s*(.+?)\s*;?\s*$", re.I | re.S)
+_PROPERTY = re.compile(r"[-a-z]+", re.I)
+MOST_CHARACTERS = 200  # of a colour's text
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,12 +96,7 @@ def read_colour(text: str) -> Colour:
     A colour outside sRGB is brought in by CSS Color 4, section 13 (less chroma in OKLCH until it fits).
     Raises: ColourError: with what would be accepted.
     """
-    given = text.strip().rstrip(";").strip()
-    if pasted := _PASTED.match(given):
-        given = pasted.group(1)
-    if _BARE_HEX.fullmatch(given):
-        given = f"#{given}"
-    colour = _srgb(given, mapped=_OPEN_SPACE.match(given) is not None) if given else None
+    colour = _typed(text) if len(text) <= MOST_CHARACTERS else None
     if colour is None:
         raise ColourError(
             f"“{text.strip()[:60]}” is not a colour Glaucon can read. "
@@ -108,6 +104,17 @@ def read_colour(text: str) -> Colour:
             given=text,
         )
     return colour
+
+
+@lru_cache(maxsize=4096)
+def _typed(text: str) -> Colour | None:
+    given = text.strip().rstrip(";").strip()
+    name, pasted, value = given.partition(":")
+    if pasted and _PROPERTY.fullmatch(name.strip()):
+        given = value.strip()
+    if _BARE_HEX.fullmatch(given):
+        given = f"#{given}"
+    return _srgb(given, mapped=_OPEN_SPACE.match(given) is not None) if given else None
 
 
 def css_text(colour: Colour) -> str:

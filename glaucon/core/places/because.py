@@ -9,7 +9,7 @@ from glaucon.core.cascade.tree import Element
 from glaucon.core.places.widening import Lineage
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.study.dress import scopes_of_level, values_of
+from glaucon.core.study.dress import ScopesByPlace, values_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study, token_key
@@ -121,10 +121,11 @@ class Explainer:
     def _scope(self, use: Use | None, at: Element, is_text: bool) -> Scope | None:
         around = {id(at), *(id(one) for one in at.ancestors())}
         decides: Scope | None = None
-        for scope in scopes_of_level(self._study, self._page, None):
+        scopes = ScopesByPlace(self._study)
+        for scope in scopes.of_level(self._page, None):
             decides = scope if use in values_of(self._study, scope) else decides
         for region, element in self._lineage:
-            for scope in scopes_of_level(self._study, self._page, region.key, element.path()):
+            for scope in scopes.of_level(self._page, region.key, element.path()):
                 sets = values_of(self._study, scope)
                 # what lies further in than the element that says it says the colour of text again
                 if (

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Hashable, Iterator, Sequence
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -11,8 +11,7 @@ import numpy as np
 
 from glaucon.core.cascade.tree import Element
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.study.dress import Dress, Dresser, dress_of
+from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Region
@@ -84,37 +83,38 @@ class TextCounts:
         return list(uses)[:80]
 
     def _changed(self, study: Study, where: Where | None) -> int:
-        wearing = self._known.tokens
-        before, after = (Dresser(one, wearing, self._drawn) for one in (self._study, study))
-        known: dict[Hashable, tuple[Dress, Dress, list[int]]] = {}
+        now, then = ScopesByPlace(self._study), ScopesByPlace(study)
+        ways: dict[tuple[int, ...], int] = {}
+        dresses: list[tuple[Dress, Dress]] = []
+        rows: Counter[tuple[int, int]] = Counter()
         for (page, chain), some in self._alike.items():
             keys = self._keys[chain]
             if where is not None and (where.page not in (None, page) or (where.region or "") not in ("", *keys)):
                 continue
             for run, pairing in some:
-                path = self._known.survey.runs[run].path if where is not None and where.at is not None else ""
-                one, other = dress_of(self._study, page, keys, path), dress_of(study, page, keys, path)
-                way = tuple(tuple(id(scope) for scope in level) for level in (*one.levels, *other.levels))
-                known.setdefault(way, (one, other, []))[2].append(pairing)
-        return sum(self._count(before.colours(o), after.colours(t), pairings) for o, t, pairings in known.values())
+                path = self._known.survey.runs[run].path
+                one, other = now.dress(page, keys, path), then.dress(page, keys, path)
+                way = tuple(id(scope) for level in (*one.levels, *other.levels) for scope in (*level, None))
+                number = ways.setdefault(way, len(ways))
+                if number == len(dresses):
+                    dresses.append((one, other))
+                rows[pairing, number] += 1
+        return self._count(study, dresses, rows) if rows else 0
 
-    def _count(self, before: TokenColours, after: TokenColours, pairings: list[int]) -> int:
-        rows = np.unique(np.array(pairings, dtype=np.int64))
-        compiled = self._known.compiled(self._study).only(rows)
-        one, other = compiled.read(before, self._study.aim), compiled.read(after, self._study.aim)
-        differs = np.zeros(len(rows), dtype=bool)
-        for now, then in ((one.words, other.words), (one.ground, other.ground)):
-            differs |= ~np.isclose(now, then, atol=1e-9, equal_nan=True).all(axis=-1)
-        return int(differs[np.searchsorted(rows, pairings)].sum())
+    def _count(self, study: Study, dresses: list[tuple[Dress, Dress]], rows: Counter[tuple[int, int]]) -> int:
+        pairings, ways = np.array(list(rows), dtype=np.int64).T
+        compiled = self._known.compiled(self._study).worn(pairings, ways)
+        before, after = (Dresser(one, self._known.tokens, self._drawn) for one in (self._study, study))
+        now = compiled.read([before.colours(one) for one, _ in dresses], self._study.aim)
+        then = compiled.read([after.colours(other) for _, other in dresses], self._study.aim)
+        differs = np.zeros(len(pairings), dtype=bool)
+        for one, other in ((now.words, then.words), (now.ground, then.ground)):
+            differs |= ~np.isclose(one, other, atol=1e-9, equal_nan=True).all(axis=-1)
+        return int(np.array(list(rows.values()))[differs].sum())
 
 
 def _vivid(number: int) -> str:
     return f"#fe{number % 256:02x}fd"
-
-
-def is_inside(path: str, outer: str) -> bool:
-    """Return whether a text's path leads through an element or is its own."""
-    return path == outer or path.startswith((f"{outer}>", f"{outer}::"))
 
 
 def reaches_of(known: KnownSite, study: Study, page: str, lineage: Lineage, width: int) -> Iterator[Reach]:

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.dressed import DressedIndex
 from glaucon.core.reading.findings import Numbers, SiteReading, SurveyIndex
-from glaucon.core.study.dress import Dress, Dresser, dress_of
+from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
@@ -33,28 +34,33 @@ def dressed(survey: Survey, index: SurveyIndex, study: Study) -> Dressed:
     """Return a site's texts by the scopes around them; values of the scopes do not matter here."""
     numbers = {id(scope): number for number, scope in enumerate(study.worn)}
     keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
-    alone = any(scope.where.at is not None for scope in study.worn)
+    scopes = ScopesByPlace(study)
     ways: dict[Way, int] = {(): 0}
-    known: dict[tuple[str, int], int] = {}
+    known: dict[tuple[str, int, tuple[str, ...]], int] = {}
     of_run = np.zeros(len(survey.runs), dtype=np.int64)
     for place, run in enumerate(survey.runs):
-        found = None if alone else known.get((run.page, run.chain))
+        around = (run.page, run.chain, scopes.alone_around(run.page, run.path))
+        found = known.get(around)
         if found is None:
-            dress = dress_of(study, run.page, keys[run.chain], run.path)
+            dress = scopes.dress(run.page, keys[run.chain], run.path)
             way = () if dress.is_plain else tuple(tuple(numbers[id(s)] for s in level) for level in dress.levels)
-            found = known[run.page, run.chain] = ways.setdefault(way, len(ways))
+            found = known[around] = ways.setdefault(way, len(ways))
         of_run[place] = found
     return Dressed(list(ways), of_run, DressedIndex(index, of_run))
 
 
-def read_dressed(dressing: Dressed, wearing: Wearing, roles: Mapping[int, str], study: Study) -> SiteReading:
-    """Return the reading of a study with scopes."""
+def colours_of(dressing: Dressed, wearing: Wearing, study: Study) -> list[TokenColours]:
+    """Return what the tokens show in each way that a site is dressed."""
     drawn = frozenset(region.key for region in dressing.index.survey.regions if region.is_drawn)
     dresser = Dresser(study, wearing, drawn)
-    colours = [
+    return [
         dresser.colours(Dress(tuple(tuple(study.worn[n] for n in level) for level in way))) for way in dressing.ways
     ]
-    return dressing.index.read_dressed(colours, roles, study.aim, fades_of(study))
+
+
+def read_dressed(dressing: Dressed, wearing: Wearing, roles: Mapping[int, str], study: Study) -> SiteReading:
+    """Return the reading of a study with scopes."""
+    return dressing.index.read_dressed(colours_of(dressing, wearing, study), roles, study.aim, fades_of(study))
 
 
 def named(dressing: Dressed, survey: Survey, study: Study, number: int) -> str:

@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.colour.oklab import Floats
+from glaucon.core.proposal.dressing import colours_of
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.reading.counterparts import BETWEEN, Counterparts, find_counterparts
-from glaucon.core.reading.dressed import DressedIndex
+from glaucon.core.reading.counterparts import Counterparts, find_counterparts
 from glaucon.core.reading.findings import Numbers, SurveyIndex
-from glaucon.core.study.dress import Dress, Dresser
+from glaucon.core.reading.reading import Worn
+from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
 
 # A study in which what is looked for is the grey of a level, 0 to 1.
@@ -61,44 +59,13 @@ class Rows:
 
     def counterparts(self, numbers: Sequence[int], at_level: AtLevel) -> Counterparts:
         """Return what some rows come to as functions of one colour; `pairing` holds places in `numbers`."""
-        if self._dressed is None:
-            tokens = self._known.tokens
-            compiled = self._known.compiled(self._study)
-            return find_counterparts(compiled, numbers, lambda level: tokens.values(at_level(level)), self._study.aim)
-        index, place = self._dressed.index, np.array(numbers, dtype=np.int64)
-        found = [
-            self._of_dress(index, dress, np.nonzero(index.dress[place] == dress)[0], place, at_level)
-            for dress in np.unique(index.dress[place]).tolist()
-        ]
-        return joined(found)
-
-    def _of_dress(
-        self, index: DressedIndex, dress: int, places: Numbers, rows: Numbers, at_level: AtLevel
-    ) -> Counterparts:
-        pairings = index.pairing[rows[places]]
-        part = self._known.compiled(self._study).only(pairings)
-        values = {level: self._colours(at_level(level), dress) for level in (0.0, BETWEEN, 1.0)}
-        found = find_counterparts(part, range(len(pairings)), values.__getitem__, self._study.aim)
-        left = tuple(int(places[one]) for one in found.left_out)
-        return Counterparts(
-            found.words_a, found.words_b, found.ground_a, found.ground_b, found.required, places[found.pairing], left
+        compiled = self.index.compiled.faded(fades_of(self._study)).only(np.array(numbers, dtype=np.int64))
+        return find_counterparts(
+            compiled, range(len(numbers)), lambda level: self._colours(at_level(level)), self._study.aim
         )
 
-    def _colours(self, study: Study, dress: int) -> Floats | TokenColours:
-        assert self._dressed is not None
-        drawn = frozenset(region.key for region in self._known.survey.regions if region.is_drawn)
-        way = self._dressed.ways[dress]
-        levels = tuple(tuple(study.worn[number] for number in level) for level in way)
-        return Dresser(study, self._known.tokens, drawn).colours(Dress(levels))
-
-
-def joined(some: Sequence[Counterparts]) -> Counterparts:
-    """Return several counterparts as one."""
-    if not some:
-        nothing = np.zeros((0, 3))
-        return Counterparts(nothing, nothing, nothing, nothing, np.zeros(0), np.zeros(0, dtype=np.int64))
-    columns: dict[str, Any] = {name: np.concatenate([getattr(one, name) for one in some]) for name in _COLUMNS}
-    return Counterparts(**columns, left_out=tuple(row for one in some for row in one.left_out))
-
-
-_COLUMNS = ("words_a", "words_b", "ground_a", "ground_b", "required", "pairing")
+    def _colours(self, study: Study) -> Worn:
+        tokens = self._known.tokens
+        if self._dressed is None:
+            return tokens.values(study)
+        return colours_of(self._dressed, tokens, study)

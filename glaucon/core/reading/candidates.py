@@ -43,6 +43,7 @@ class Candidates:
 
 
 @lru_cache(maxsize=512)
+@lru_cache(maxsize=256)
 def candidates_of(rgb: tuple[float, float, float]) -> Candidates:
     """Return the candidates of a colour (sRGB in [0, 1]): itself, and for each luminance its nearest of the same hue.
 
@@ -85,7 +86,10 @@ def _along(lightness: float, chroma: float, hue: float) -> Floats:
 def _rounded(lab: Floats, hue: float | None) -> Floats:
     """Return the 8-bit colours around some OKLab ones that keep a hue."""
     floor = np.floor(np.clip(srgb_from_oklab(lab), 0, 1) * 255)
-    levels = np.unique((floor[:, None, :] + _CORNERS).reshape(-1, 3), axis=0)
+    near = (floor[:, None, :] + _CORNERS).astype(np.int64).reshape(-1, 3)
+    # a colour as one number: sorting those is much quicker than sorting rows of three
+    packed = np.unique(near[:, 0] << 20 | near[:, 1] << 10 | near[:, 2])
+    levels = np.stack([packed >> 20, packed >> 10 & 1023, packed & 1023], axis=1)
     colours = levels[(levels <= 255).all(axis=1)] / 255
     if hue is None:
         return np.asarray(colours)

@@ -80,42 +80,52 @@ class ColourTable:
 
     def values(self, tokens: Floats | TokenColours) -> Floats:
         """Return every expression's colour given the tokens' colours, shape (tokens, 4)."""
-        tokens = TokenColours.of(tokens)
-        colours = np.full((len(self._numbers), 4), np.nan)
-        for number, colour in self._constants:
-            colours[number] = (*colour.rgb, colour.alpha)
+        return np.asarray(self.values_of_each([tokens])[0])
+
+    def values_of_each(self, many: Sequence[Floats | TokenColours]) -> Floats:
+        """Return every expression's colour under several sets of token colours, shape (sets, expressions, 4)."""
+        sets = [TokenColours.of(tokens) for tokens in many]
+        colours = np.full((len(sets), len(self._numbers), 4), np.nan)
+        if self._constants:
+            numbers = np.array([number for number, _ in self._constants], dtype=np.int64)
+            colours[:, numbers] = np.array([(*colour.rgb, colour.alpha) for _, colour in self._constants])
         for at, rows in self._found.items():
             numbers, found = _columns(rows)
-            colours[numbers] = tokens.at.get(at, tokens.base)[found]
+            colours[:, numbers] = _gathered([tokens.at.get(at, tokens.base) for tokens in sets], found)
         if self._faded:
             self._fade(colours)
         if self._mixed:
             self._mix(colours)
         for number, expression, used in self._others:
-            involved = np.array([tokens.at.get(one.at, tokens.base)[one.token] for one in used]).reshape(-1, 4)
-            colours[number] = self._evaluated(number, expression, involved, used)
+            for place, tokens in enumerate(sets):
+                involved = np.array([tokens.at.get(one.at, tokens.base)[one.token] for one in used]).reshape(-1, 4)
+                colours[place, number] = self._evaluated(number, expression, involved, used)
         for number, at, own in self._bare:
-            colours[number] = tokens.grounds.get(at, _CLEAR if own is None else colours[own])
+            for place, tokens in enumerate(sets):
+                ground = tokens.grounds.get(at)
+                if ground is None:
+                    ground = _CLEAR if own is None else colours[place, own]
+                colours[place, number] = ground
         return colours
 
     def _fade(self, colours: Floats) -> None:
         numbers, parts = _columns([row[:2] for row in self._faded])
         alphas = np.array([one[2] for one in self._faded])
         scaled = np.array([one[3] for one in self._faded])
-        below = colours[parts]
-        colours[numbers, :3] = below[:, :3]
-        colours[numbers, 3] = np.where(scaled, below[:, 3] * alphas, alphas)
+        below = colours[:, parts]
+        colours[:, numbers, :3] = below[..., :3]
+        colours[:, numbers, 3] = np.where(scaled, below[..., 3] * alphas, alphas)
 
     def _mix(self, colours: Floats) -> None:
         """Mix premultiplied (CSS Color 4, section 12.3)."""
         numbers, ones, others = _columns(self._mixed)[:3]
         share = np.array([one[3] for one in self._mixed])[:, None]
         scale = np.array([one[4] for one in self._mixed])
-        one, other = colours[ones], colours[others]
-        alpha = one[:, 3:] * (1 - share) + other[:, 3:] * share
-        mixed = one[:, :3] * one[:, 3:] * (1 - share) + other[:, :3] * other[:, 3:] * share
-        colours[numbers, :3] = mixed / np.where(alpha > 0, alpha, 1.0)
-        colours[numbers, 3] = alpha[:, 0] * scale
+        one, other = colours[:, ones], colours[:, others]
+        alpha = one[..., 3:] * (1 - share) + other[..., 3:] * share
+        mixed = one[..., :3] * one[..., 3:] * (1 - share) + other[..., :3] * other[..., 3:] * share
+        colours[:, numbers, :3] = mixed / np.where(alpha > 0, alpha, 1.0)
+        colours[:, numbers, 3] = alpha[..., 0] * scale
 
     def _evaluated(self, number: int, expression: Expression, involved: Floats, used: tuple[Found, ...]) -> Floats:
         key = (number, involved.tobytes())
@@ -134,6 +144,14 @@ _CLEAR = np.zeros(4)
 
 def _is_plain(*expressions: Expression) -> bool:
     return all(isinstance(one, Found | Literal) for one in expressions)
+
+
+def _gathered(arrays: Sequence[Floats], found: NDArray[np.int64]) -> Floats:
+    """Return some rows of each of several arrays, shape (arrays, rows, 4); most are one and the same array."""
+    places: dict[int, int] = {}
+    each = [places.setdefault(id(one), len(places)) for one in arrays]
+    different = {id(one): one for one in arrays}
+    return np.asarray(np.stack([one[found] for one in different.values()])[each])
 
 
 def _columns(rows: Sequence[tuple[Any, ...]]) -> list[NDArray[np.int64]]:

@@ -10,8 +10,7 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import contrast_ratios, relative_luminance
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.reading.reading import LEVELS, CompiledPairings
+from glaucon.core.reading.reading import LEVELS, CompiledPairings, Worn
 
 # The level that tells whether a pairing follows its colour straight; one that eight bits hold exactly.
 BETWEEN = 51 / 255
@@ -84,7 +83,7 @@ class Counterparts:
 def find_counterparts(
     compiled: CompiledPairings,
     numbers: Sequence[int],
-    values_with: Callable[[float], Floats | TokenColours],
+    values_with: Callable[[float], Worn],
     level: str = "AA",
 ) -> Counterparts:
     """Return what a role is read with.

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from typing import Any
 
 import numpy as np
 
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.reading.findings import Numbers, SiteReading, SurveyIndex
-from glaucon.core.reading.reading import ARRAYS, Readings
+from glaucon.core.reading.findings import Numbers, PairingRoles, SiteReading, SurveyIndex
 from glaucon.core.survey.model import Sightings, Survey
 
 
@@ -28,29 +26,39 @@ class DressedIndex(SurveyIndex):
         sightings = {key: _dressed(one, dresses, worn, size, rows) for key, one in survey.sightings.items()}
         both = np.array(list(rows), dtype=np.int64)
         extra = [survey.pairings[number] for number in (both // worn).tolist()]
-        dressed: Survey = replace(survey, pairings=[*survey.pairings, *extra], sightings=sightings)
         self._plain = plain
-        super().__init__(dressed, plain.compiled)
         self.pairing = np.concatenate([np.arange(size), both // worn])
-        self.dress = np.concatenate([np.zeros(size, dtype=np.int64), both % worn])
-        self._parts = {
-            number: plain.compiled.only(self.pairing[size:][self.dress[size:] == number]) for number in range(1, worn)
-        }
-        order = np.concatenate([np.arange(size), *(np.nonzero(self.dress == n)[0] for n in range(1, worn))])
-        self._back = np.argsort(order, kind="stable")
+        dress = np.concatenate([np.zeros(size, dtype=np.int64), both % worn])
+        dressed: Survey = replace(survey, pairings=[*survey.pairings, *extra], sightings=sightings)
+        super().__init__(dressed, plain.compiled.worn(self.pairing, dress))
+        self.dress = dress
+
+    # what dress changes nothing about is the plain index' own
+
+    def _gather_runs(self) -> None:
+        self._run_page, self._run_characters = self._plain._run_page, self._plain._run_characters
+
+    def _gather_tokens(self) -> None:
+        plain, own = self._plain, self.pairing.tolist()
+        self._text_token = [plain._text_token[number] for number in own]
+        self._background_tokens = [plain._background_tokens[number] for number in own]
+        self._all_tokens = [plain._all_tokens[number] for number in own]
+
+    def _find_roles(self, roles: Mapping[int, str]) -> PairingRoles:
+        plain = self._plain.roles_of(roles)
+        involved = []
+        for rows in plain.involved:
+            ours = np.zeros(len(self._plain.survey.pairings), dtype=bool)
+            ours[rows] = True
+            involved.append(np.nonzero(ours[self.pairing] & self.is_used)[0])
+        readings = self._counted(plain.names, involved)
+        return PairingRoles(plain.names, plain.text[self.pairing], plain.background[self.pairing], readings, involved)
 
     def read_dressed(
         self, colours: Sequence[Floats | TokenColours], roles: Mapping[int, str], aim: str, fades: Mapping[str, float]
     ) -> SiteReading:
         """Return the reading of a study: `colours` are the tokens' for each dress, the plain one first."""
-        parts = [self._plain.compiled.faded(fades).read(colours[0], aim)]
-        for number, compiled in self._parts.items():
-            parts.append(compiled.faded(fades).read(colours[number], aim))
-        joined = Readings.joined(parts)
-        back = self._back
-        arrays: dict[str, Any] = {name: getattr(joined, name)[back] for name in ARRAYS}
-        why = [joined.why[place] for place in back.tolist()]
-        return self.reading(replace(joined, why=why, **arrays), roles)
+        return self.reading(self.compiled.faded(fades).read(colours, aim), roles)
 
 
 def _dressed(sightings: Sightings, dresses: Numbers, worn: int, size: int, rows: dict[int, int]) -> Sightings:

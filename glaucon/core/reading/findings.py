@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from types import MappingProxyType
@@ -15,7 +15,6 @@ from glaucon.core.cascade.expression import Expression, Literal, tokens_in
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.colour.value import Colour
 from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings
 from glaucon.core.survey.model import Fill, Group, Pairing, Survey, layer_tokens
 
@@ -23,6 +22,7 @@ Numbers = NDArray[np.int64]
 _STATES = ("rest", "hover", "focus", "active", "visited")
 # worst first
 _RANK = np.array([2, 0, 1, 3])
+_RANK_OF = dict(zip(VERDICTS, _RANK.tolist(), strict=True))
 _HALF = 3.0
 
 
@@ -97,7 +97,7 @@ class SiteReading:
 
 
 @dataclass(slots=True)
-class _Roles:
+class PairingRoles:
     """The roles of a mapping by number, and what each pairing wears of them (-1: none)."""
 
     names: list[str]
@@ -111,7 +111,7 @@ class _Roles:
 class _Groups:
     """Pairings that count, gathered by the sides they show; the worst of each group first."""
 
-    roles: _Roles
+    roles: PairingRoles
     members: list[Numbers]
 
 
@@ -134,16 +134,23 @@ class SurveyIndex:
     def __init__(self, survey: Survey, compiled: CompiledPairings | None = None) -> None:
         self.survey = survey
         self.compiled = compiled or CompiledPairings(survey.pairings, survey.tokens)
-        self.pairing: Numbers = np.arange(len(survey.pairings))  # the pairing that each row is
-        self.dress: Numbers = np.zeros(len(survey.pairings), dtype=np.int64)  # and what it wears (see `dressed`)
+        self.dress: Numbers = np.zeros(len(survey.pairings), dtype=np.int64)  # what each row wears (see `dressed`)
         self._page_numbers = {page: number for number, page in enumerate(survey.pages)}
-        self._run_page = np.array([self._page_numbers[run.page] for run in survey.runs], dtype=np.int64)
-        self._run_characters = np.array([run.characters for run in survey.runs], dtype=np.int64)
+        self._known_roles: tuple[Mapping[int, str], PairingRoles] | None = None
+        self._gather_runs()
         self._gather_uses()
-        self._text_token = [next(tokens_in(pairing.colour), None) for pairing in survey.pairings]
-        self._background_tokens = [_background_tokens(pairing) for pairing in survey.pairings]
-        self._all_tokens = [_all_tokens(pairing) for pairing in survey.pairings]
-        self._known_roles: tuple[Mapping[int, str], _Roles] | None = None
+        self._gather_tokens()
+
+    def _gather_runs(self) -> None:
+        runs = self.survey.runs
+        self._run_page = np.array([self._page_numbers[run.page] for run in runs], dtype=np.int64)
+        self._run_characters = np.array([run.characters for run in runs], dtype=np.int64)
+
+    def _gather_tokens(self) -> None:
+        pairings = self.survey.pairings
+        self._text_token = [next(tokens_in(pairing.colour), None) for pairing in pairings]
+        self._background_tokens = [_background_tokens(pairing) for pairing in pairings]
+        self._all_tokens = [_all_tokens(pairing) for pairing in pairings]
 
     def _gather_uses(self) -> None:
         size = len(self.survey.pairings)
@@ -193,7 +200,7 @@ class SurveyIndex:
             if self.is_used[number] and not self.survey.pairings[number].exempt and own & tokens
         ]  # fmt: skip
 
-    def roles_of(self, roles: Mapping[int, str]) -> _Roles:
+    def roles_of(self, roles: Mapping[int, str]) -> PairingRoles:
         """Return what each pairing wears under a mapping of tokens to roles, remembered for the last mapping."""
         if self._known_roles is not None and self._known_roles[0] == roles:
             return self._known_roles[1]
@@ -201,7 +208,7 @@ class SurveyIndex:
         self._known_roles = (dict(roles), found)
         return found
 
-    def _find_roles(self, roles: Mapping[int, str]) -> _Roles:
+    def _find_roles(self, roles: Mapping[int, str]) -> PairingRoles:
         names = list(dict.fromkeys(roles.values()))
         numbers = {name: number for number, name in enumerate(names)}
         size = len(self.survey.pairings)
@@ -218,13 +225,17 @@ class SurveyIndex:
                 for role in {*below, int(text[pairing])} - {-1}:
                     involved[role].append(pairing)
         arrays = [np.array(one, dtype=np.int64) for one in involved]
-        readings = {}
-        for name, pairings in zip(names, arrays, strict=True):
-            runs = self.runs_of(pairings)
-            readings[name] = RoleReading(places=len(runs), pages=int(self._pages[pairings].any(axis=0).sum()))
-        return _Roles(names, text, background, readings, arrays)
+        return PairingRoles(names, text, background, self._counted(names, arrays), arrays)
 
-    def group(self, readings: Readings, roles: _Roles) -> _Groups:
+    def _counted(self, names: list[str], involved: list[Numbers]) -> dict[str, RoleReading]:
+        """Return on how many texts and pages some roles show, given the rows of each."""
+        readings = {}
+        for name, rows in zip(names, involved, strict=True):
+            runs = self.runs_of(rows)
+            readings[name] = RoleReading(places=len(runs), pages=int(self._pages[rows].any(axis=0).sum()))
+        return readings
+
+    def group(self, readings: Readings, roles: PairingRoles) -> _Groups:
         """Return the pairings gathered by sides: by role, and by the colour seen where a side has none."""
         counted = np.nonzero(self.is_used & (readings.verdict != EXEMPT))[0]
         if not len(counted):
@@ -232,46 +243,56 @@ class SurveyIndex:
         text, background = roles.text[counted], roles.background[counted]
         known = ~np.isnan(readings.ratio[counted])
         plain = known & ~readings.varied[counted]
-        keys = np.stack(
-            [
-                text,
-                background,
-                np.where(text >= 0, -1, _packed(readings.words[counted])),
-                np.where((background >= 0) & plain, -1, np.where(known, _packed(readings.ground[counted]), -2)),
-                self.dress[counted],
-            ],
-            axis=1,
+        keys = (
+            text,
+            background,
+            np.where(text >= 0, -1, _packed(readings.words[counted])),
+            np.where((background >= 0) & plain, -1, np.where(known, _packed(readings.ground[counted]), -2)),
+            self.dress[counted],
         )
-        _, group = np.unique(keys, axis=0, return_inverse=True)
         margin = np.where(known, readings.ratio[counted] / readings.required[counted], 0.0)
-        order = np.lexsort((margin, _RANK[readings.verdict[counted]], group.ravel()))
-        edges = np.nonzero(np.diff(group.ravel()[order]))[0] + 1
-        return _Groups(roles, np.split(counted[order], edges))
+        order = np.lexsort((margin, _RANK[readings.verdict[counted]], *keys))
+        differs = np.zeros(len(counted) - 1, dtype=bool)
+        for key in keys:
+            differs |= np.diff(key[order]) != 0
+        return _Groups(roles, np.split(counted[order], np.nonzero(differs)[0] + 1))
 
-    def finding(self, readings: Readings, roles: _Roles, members: Numbers) -> Finding:
-        """Return what several pairings of the same sides come to: the worst of them, the first, speaks."""
-        worst = int(members[0])
-        verdict = readings[worst]
-        telling = members[readings.verdict[members] == readings.verdict[worst]]
-        use = self._use_of(telling)
-        return Finding(
-            text=Side(_name(roles, roles.text[worst]), _hex(verdict.colour)),
-            background=Side(_name(roles, roles.background[worst]), _hex(verdict.background)),
-            verdict=verdict.verdict,
-            ratio=verdict.ratio,
-            required=verdict.required,
-            large_only=verdict.verdict == "fail" and verdict.ratio is not None and verdict.ratio >= _HALF,
-            places=use.places,
-            pages=use.pages,
-            states=use.states,
-            widths=use.widths,
-            sample=self._use_of(members[:1]).sample,
-            why=verdict.why,
-            characters=use.characters,
-            pairings=tuple(telling.tolist()),
-            faded=self.fading(worst, readings.fades),
-            dress=int(self.dress[worst]),
-        )
+    def findings(self, readings: Readings, roles: PairingRoles, groups: Sequence[Numbers]) -> list[Finding]:
+        """Return what each of some groups of the same sides comes to, worst first: its worst, the first, speaks."""
+        rows = np.array([members[0] for members in groups], dtype=np.int64)
+        known = ~np.isnan(readings.ratio[rows])
+        words, ground = (_packed(side[rows]).tolist() for side in (readings.words, readings.ground))
+        is_seen = ~np.isnan(readings.words[rows, 0])
+        found = []
+        for place, (worst, members) in enumerate(zip(rows.tolist(), groups, strict=True)):
+            verdict = readings.verdict[worst]
+            telling = members[readings.verdict[members] == verdict] if len(members) > 1 else members
+            use = self._use_of(telling)
+            ratio = cut_ratio(float(readings.ratio[worst])) if known[place] else None
+            required = float(readings.required[worst])
+            found.append(
+                Finding(
+                    text=Side(_name(roles, roles.text[worst]), f"#{words[place]:06x}" if is_seen[place] else ""),
+                    background=Side(
+                        _name(roles, roles.background[worst]), f"#{ground[place]:06x}" if known[place] else ""
+                    ),
+                    verdict=VERDICTS[verdict],
+                    ratio=ratio,
+                    required=None if math.isnan(required) else required,
+                    large_only=bool(verdict == FAIL) and ratio is not None and ratio >= _HALF,
+                    places=use.places,
+                    pages=use.pages,
+                    states=use.states,
+                    widths=use.widths,
+                    sample=use.sample if len(telling) == 1 else self._use_of(members[:1]).sample,
+                    why="" if known[place] else readings.why[worst],
+                    characters=use.characters,
+                    pairings=tuple(telling.tolist()),
+                    faded=self.fading(worst, readings.fades),
+                    dress=int(self.dress[worst]),
+                )
+            )
+        return sorted(found, key=lambda f: (_RANK_OF[f.verdict], f.ratio or 0.0, -f.places, f.sample))
 
     def _use_of(self, pairings: Numbers) -> _Use:
         """Return where some pairings show, remembered: from one palette edit to the next most stay together."""
@@ -301,8 +322,8 @@ class SurveyIndex:
 
     def findings_of(self, readings: Readings, groups: _Groups) -> list[Finding]:
         """Return the findings that fail or cannot be told, worst first."""
-        some = (members for members in groups.members if readings.verdict[members[0]] in (FAIL, UNSURE))
-        return _worst_first(self.finding(readings, groups.roles, members) for members in some)
+        some = [members for members in groups.members if readings.verdict[members[0]] in (FAIL, UNSURE)]
+        return self.findings(readings, groups.roles, some)
 
     def pairs_of(self, readings: Readings, groups: _Groups, role: str) -> list[Finding]:
         """Return everything a role is read with, whatever its verdict, worst first."""
@@ -310,8 +331,8 @@ class SurveyIndex:
         if role not in roles.names:
             return []
         number = roles.names.index(role)
-        some = (m for m in groups.members if number in (roles.text[m[0]], roles.background[m[0]]))
-        return _worst_first(self.finding(readings, roles, members) for members in some)
+        some = [m for m in groups.members if number in (roles.text[m[0]], roles.background[m[0]])]
+        return self.findings(readings, roles, some)
 
     @cached_property
     def faded_by(self) -> frozenset[str]:
@@ -324,7 +345,7 @@ class SurveyIndex:
 
         `fades` are the opacities that a study gives instead, by the selector of the page's rule.
         """
-        groups = (layer for layer in self.survey.pairings[pairing].below if isinstance(layer, Group))
+        groups = [layer for layer in self.survey.pairings[pairing].below if isinstance(layer, Group)]
         return math.prod(fades.get(group.by, group.opacity) for group in groups)
 
     def read(
@@ -360,16 +381,8 @@ class SurveyIndex:
         )
 
 
-def _worst_first(found: Iterable[Finding]) -> list[Finding]:
-    return sorted(found, key=lambda f: (_RANK[VERDICTS.index(f.verdict)], f.ratio or 0.0, -f.places, f.sample))
-
-
-def _name(roles: _Roles, number: int) -> str | None:
+def _name(roles: PairingRoles, number: int) -> str | None:
     return roles.names[number] if number >= 0 else None
-
-
-def _hex(colour: Colour | None) -> str:
-    return colour.hex() if colour is not None else ""
 
 
 def _packed(srgb: Floats) -> Numbers:
@@ -378,7 +391,7 @@ def _packed(srgb: Floats) -> Numbers:
     return np.asarray(whole[:, 0] << 16 | whole[:, 1] << 8 | whole[:, 2])
 
 
-def _role_readings(readings: Readings, roles: _Roles) -> dict[str, RoleReading]:
+def _role_readings(readings: Readings, roles: PairingRoles) -> dict[str, RoleReading]:
     used = [(name, pairings) for name, pairings in zip(roles.names, roles.involved, strict=True) if len(pairings)]
     if not used:
         return {}

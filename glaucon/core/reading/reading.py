@@ -7,6 +7,7 @@ text a row, and rows of the same build a block. A palette edit is then a few arr
 from __future__ import annotations
 
 import copy
+import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import product
@@ -30,6 +31,7 @@ ARRAYS = ("words", "ground", "darkest", "lightest", "varied", "ratio", "required
 VERDICTS = ("pass", "fail", "unsure", "exempt")
 _MAX_COMBINATIONS = 256
 _OPAQUE = 1 - 1e-9
+_DRESS = 1 << 32  # numbers of dresses are told from those of colours by this
 _NOT_READ = "Glaucon cannot work out a colour behind it"
 
 
@@ -103,10 +105,10 @@ class Readings(Sequence[Verdict]):
 
 
 def _colour(srgb: Floats) -> Colour | None:
-    if np.isnan(srgb[0]):
+    r, g, b = srgb.tolist()
+    if math.isnan(r):
         return None
-    r, g, b = (float(v) for v in np.clip(srgb, 0.0, 1.0))
-    return Colour(r, g, b)
+    return Colour(min(max(r, 0.0), 1.0), min(max(g, 0.0), 1.0), min(max(b, 0.0), 1.0))
 
 
 def token_array(tokens: Sequence[ColourToken]) -> Floats:
@@ -124,6 +126,10 @@ class _Block:
     owner: NDArray[np.int64]
 
 
+# The tokens' colours, shape (tokens, 4) or by depth; for pairings that are dressed, those of each dress.
+Worn = Floats | TokenColours | Sequence[Floats | TokenColours]
+
+
 class CompiledPairings:
     """Pairings made ready for reading under any palette."""
 
@@ -132,6 +138,7 @@ class CompiledPairings:
         self.fades: Mapping[str, float] = {}
         self._tokens = tokens
         self._opacity: dict[Expression, bool] = {}
+        self._picked: tuple[NDArray[np.int64], NDArray[np.int64]] | None = None  # dress and colour of each number
         self.colours = ColourTable()
         self.colours.number(CLEAR)
         self.why = [""] * self.size
@@ -168,6 +175,29 @@ class CompiledPairings:
             if keep.any():
                 owner = place[block.owner[keep]]
                 other._blocks.append(replace(block, layers=block.layers[keep], owner=owner))
+        other._bring_together()
+        return other
+
+    def worn(self, numbers: NDArray[np.int64], dresses: NDArray[np.int64]) -> CompiledPairings:
+        """Return pairings once for each way they are dressed: row `n` is pairing `numbers[n]` in dress `dresses[n]`.
+
+        What it is read with are then the tokens' colours for each dress.
+        """
+        other = copy.copy(self)
+        other.size = len(numbers)
+        other.why = [self.why[number] for number in numbers.tolist()]
+        other.large, other.exempt = self.large[numbers], self.exempt[numbers]
+        blocks = [_for_each(block, numbers, dresses) for block in self._blocks]
+        shown = [dresses * _DRESS + self._own[numbers], *(block.layers.ravel() for block in blocks)]
+        picked, places = np.unique(np.concatenate(shown), return_inverse=True)
+        parts = np.split(places.ravel(), np.cumsum([len(one) for one in shown])[:-1])
+        other._picked = (picked // _DRESS, picked % _DRESS)
+        other._own = parts[0]
+        other._blocks = [
+            replace(block, layers=part.reshape(block.layers.shape))
+            for block, part in zip(blocks, parts[1:], strict=True)
+            if len(block.owner)
+        ]
         other._bring_together()
         return other
 
@@ -247,12 +277,21 @@ class CompiledPairings:
             samples.append(CLEAR)  # something unseen that an opaque layer covers is as good as clear
         return list(dict.fromkeys(self.colours.number(sample) for sample in samples))
 
-    def rows(self, tokens: Floats | TokenColours) -> tuple[NDArray[np.int64], Floats, Floats]:
+    def _values(self, tokens: Worn) -> Floats:
+        if self._picked is None:
+            assert not isinstance(tokens, Sequence), "these pairings are not dressed"
+            return self.colours.values(tokens)
+        assert isinstance(tokens, Sequence), "these pairings are read in dresses"
+        return self.colours.values_of_each(tokens)[self._picked]
+
+    def rows(self, tokens: Worn) -> tuple[NDArray[np.int64], Floats, Floats]:
         """Return, a row for each spot of each pairing, its pairing and the opaque sRGB of words and ground.
 
         Shapes (rows,), (rows, 3), (rows, 3); pairings whose colours cannot be known have no row.
         """
-        values = self.colours.values(tokens)
+        return self.owner, *self._stacked(self._values(tokens))
+
+    def _stacked(self, values: Floats) -> tuple[Floats, Floats]:
         words, grounds = [np.zeros((0, 3))], [np.zeros((0, 3))]
         for block in self._blocks:
             paints = values[block.layers]
@@ -261,10 +300,10 @@ class CompiledPairings:
             both = stack_up(block.steps, np.concatenate([paints, bare]))
             words.append(both[: len(paints)])
             grounds.append(both[len(paints) :])
-        return self.owner, np.concatenate(words), np.concatenate(grounds)
+        return np.concatenate(words), np.concatenate(grounds)
 
-    def read(self, tokens: Floats | TokenColours, level: str = "AA") -> Readings:
-        """Return the verdict of every pairing under the given token colours, shape (tokens, 4) or by depth.
+    def read(self, tokens: Worn, level: str = "AA") -> Readings:
+        """Return the verdict of every pairing under the given token colours.
 
         Raises: ValueError: if `level` is neither AA nor AAA.
         """
@@ -272,10 +311,11 @@ class CompiledPairings:
             raise ValueError(f"“{level}” is not a level. Use AA or AAA")
         normal, large = LEVELS[level]
         required = np.where(self.exempt, np.nan, np.where(self.large, large, normal))
-        found = self._empty(required, tokens)
+        values = self._values(tokens)
+        found = self._empty(required, values)
         if not len(self._known):
             return found
-        _, words, ground = self.rows(tokens)
+        words, ground = self._stacked(values)
         words, ground = words[self._order], ground[self._order]
         light = relative_luminance(ground)
         ratios = ratio_of_luminances(relative_luminance(words), light)
@@ -296,14 +336,25 @@ class CompiledPairings:
             found.why[number] = found.why[number] or _NOT_READ
         return found
 
-    def _empty(self, required: Floats, tokens: Floats | TokenColours) -> Readings:
+    def _empty(self, required: Floats, values: Floats) -> Readings:
         size = self.size
-        own = self.colours.values(tokens)[self._own, :3] if size else np.zeros((0, 3))
+        own = values[self._own, :3] if size else np.zeros((0, 3))
         blank = np.full((size, 3), np.nan)
         return Readings(
             own, blank.copy(), blank.copy(), blank.copy(), np.zeros(size, dtype=bool), np.full(size, np.nan),
             required, np.where(self.exempt, EXEMPT, UNSURE).astype(np.int8), list(self.why), self.fades,
         )  # fmt: skip
+
+
+def _for_each(block: _Block, numbers: NDArray[np.int64], dresses: NDArray[np.int64]) -> _Block:
+    """Return a block's rows once for each of some pairings in some dresses, its layers told apart by dress."""
+    order = np.argsort(block.owner, kind="stable")
+    starts, ends = (np.searchsorted(block.owner[order], numbers, side) for side in ("left", "right"))
+    lengths = ends - starts
+    owner = np.repeat(np.arange(len(numbers)), lengths)
+    within = np.arange(len(owner)) - np.repeat(np.cumsum(lengths) - lengths, lengths)
+    source = order[starts[owner] + within]
+    return replace(block, layers=block.layers[source] + dresses[owner, None] * _DRESS, owner=owner)
 
 
 def _first_at(values: Floats, starts: NDArray[np.int64], reduce: np.ufunc) -> NDArray[np.int64]:

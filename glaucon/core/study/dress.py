@@ -7,7 +7,7 @@ of a chain of regions comes to; `exchange.dressing` writes the same as CSS.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,11 +16,11 @@ from glaucon.core.cascade.expression import INHERITED
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.study.roles import TEXT_KINDS, Role
+from glaucon.core.study.roles import TEXT_KINDS
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import tied_colour
-from glaucon.core.study.wearing import Wearing, share_of_opacity, wears_readably
+from glaucon.core.study.wearing import Numbers, Wearing, wears_readably
 
 Values = Mapping[Use, Colour]
 _TEXT: Use = ("text", "rest")
@@ -29,17 +29,22 @@ _GROUND: Use = ("background", "rest")
 
 def values_of(study: Study, scope: Scope) -> dict[Use, Colour]:
     """Return what a scope sets: its coat's values, then its own and what follows those."""
-    values = coat_values(study, scope.coat) if scope.coat is not None else {}
+    return _values_over(study, scope, coat_values(study, scope.coat) if scope.coat is not None else {})
+
+
+def _values_over(study: Study, scope: Scope, coat: Values) -> dict[Use, Colour]:
     own = scope.values
-    values.update(own)
-    for role in study.roles:
+    values = {**coat, **own}
+    colours: dict[str, Colour] = {}
+    for role in study.roles if own else ():
         # a state that follows its rest colour does so in a scope too
-        rest = study.rest_of(role)
-        use: Use = (role.kind, role.state)
-        if rest is None or use in own or (rest.kind, "rest") not in own or role.tie is None or role.tie.to != rest.id:
+        if role.tie is None or role.state == "rest" or (role.kind, role.state) in own:
             continue
-        colours = {one.id: one.colour for one in study.roles}
-        values[use] = tied_colour(role.tie, {**colours, rest.id: own[rest.kind, "rest"]})
+        rest = study.rest_of(role)
+        if rest is None or (rest.kind, "rest") not in own or role.tie.to != rest.id:
+            continue
+        colours = colours or {one.id: one.colour for one in study.roles}
+        values[role.kind, role.state] = tied_colour(role.tie, {**colours, rest.id: own[rest.kind, "rest"]})
     return values
 
 
@@ -50,9 +55,10 @@ def coat_values(study: Study, coat: str) -> dict[Use, Colour]:
     """
     background = study.first("background", coat)
     values: dict[Use, Colour] = {}
+    own = {role.kind for role in study.roles if role.coat == coat} | (TEXT_KINDS - {"accent-text"})
     for use in dict.fromkeys((role.kind, role.state) for role in study.roles if role.tier != "unseen"):
         kind, state = use
-        if kind in TEXT_KINDS - {"accent-text"} or any(role.coat == coat for role in study.roles if role.kind == kind):
+        if kind in own:
             worn = wears_readably(study, coat, kind, state)
             if worn is not None:
                 values[use] = worn.colour
@@ -69,25 +75,53 @@ def _readable_text(study: Study, coat: str) -> Colour:
     return worn.colour if worn is not None else Colour(0, 0, 0)
 
 
-def scopes_of_level(study: Study, page: str, region: str | None, path: str | None = None) -> list[Scope]:
-    """Return the scopes that hold for a page (no region) or a region on it, the weakest first.
+class ScopesByPlace:
+    """A study's scopes, found by where they hold."""
 
-    What is worn at one element alone holds where `path`, that of a text in the region, leads through it.
-    """
-    found: list[tuple[int, Scope]] = []
-    for scope in study.worn:
-        where = scope.where
-        if where.region != region or (where.page is not None and where.page != page):
-            continue
-        if where.at is not None:
-            if path is None or not (
-                path == where.at or path.startswith(f"{where.at}>") or path.startswith(f"{where.at}::")
-            ):
-                continue
-            found.append((2, scope))
-        else:
-            found.append((0 if where.page is None else 1, scope))
-    return [scope for _, scope in sorted(found, key=lambda item: item[0])]
+    def __init__(self, study: Study) -> None:
+        self._of_region: dict[str | None, list[Scope]] = {}
+        for scope in study.worn:
+            self._of_region.setdefault(scope.where.region, []).append(scope)
+        for some in self._of_region.values():
+            some.sort(key=_strength)
+        self._alone: dict[str | None, list[str]] = {}
+        for scope in study.worn:
+            if scope.where.at is not None:
+                self._alone.setdefault(scope.where.page, []).append(scope.where.at)
+
+    def of_level(self, page: str, region: str | None, path: str | None = None) -> list[Scope]:
+        """Return the scopes that hold for a page (no region) or a region on it, the weakest first.
+
+        What is worn at one element alone holds where `path`, that of a text in the region, leads through it.
+        """
+        return [
+            scope
+            for scope in self._of_region.get(region, ())
+            if scope.where.page in (None, page)
+            and (scope.where.at is None or (path is not None and is_inside(path, scope.where.at)))
+        ]
+
+    def alone_around(self, page: str, path: str) -> tuple[str, ...]:
+        """Return the elements around a text that wear something on their own."""
+        some = [*self._alone.get(page, ()), *self._alone.get(None, ())]
+        return tuple(at for at in some if is_inside(path, at)) if some else ()
+
+    def dress(self, page: str, keys: Sequence[str], path: str) -> Dress:
+        """Return what a text wears that lies in the regions of some keys, outermost first."""
+        levels = [tuple(self.of_level(page, None))]
+        levels += [tuple(self.of_level(page, key, path)) for key in keys]
+        return Dress(tuple(levels))
+
+
+def _strength(scope: Scope) -> int:
+    if scope.where.at is not None:
+        return 2
+    return 0 if scope.where.page is None else 1
+
+
+def is_inside(path: str, outer: str) -> bool:
+    """Return whether a text's path leads through an element or is its own."""
+    return path == outer or path.startswith((f"{outer}>", f"{outer}::"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,13 +136,6 @@ class Dress:
         return not any(self.levels)
 
 
-def dress_of(study: Study, page: str, keys: Sequence[str], path: str) -> Dress:
-    """Return what a text wears that lies in the regions of some keys, outermost first."""
-    levels = [tuple(scopes_of_level(study, page, None))]
-    levels += [tuple(scopes_of_level(study, page, key, path)) for key in keys]
-    return Dress(tuple(levels))
-
-
 class Dresser:
     """Works out what texts wear under a study; what scopes come to is worked out once."""
 
@@ -116,61 +143,79 @@ class Dresser:
         """`drawn` are the keys of regions that browsers draw: those keep what the page says no colour for."""
         self.study, self._drawn = study, drawn
         self._base = wearing.values(study)
-        self._of_use = _tokens_by_use(study, wearing)
+        self._of_use = wearing.of_use(study)
+        self._of_coat: dict[str, Values] = {}
         self._values: dict[int, dict[Use, Colour]] = {}
+        self._said: dict[tuple[int, ...], tuple[Floats | None, Floats | None]] = {(): (None, None)}
+        self._paints: dict[int, tuple[Numbers, Floats]] = {}
+        self._shown: dict[tuple[int, ...], Floats] = {(): self._base}
 
     def values(self, scope: Scope) -> dict[Use, Colour]:
         """Return what a scope of the study sets."""
         if id(scope) not in self._values:
-            self._values[id(scope)] = values_of(self.study, scope)
+            coat: Values = {}
+            if scope.coat is not None:
+                if scope.coat not in self._of_coat:
+                    self._of_coat[scope.coat] = coat_values(self.study, scope.coat)
+                coat = self._of_coat[scope.coat]
+            self._values[id(scope)] = _values_over(self.study, scope, coat)
         return self._values[id(scope)]
 
     def colours(self, dress: Dress) -> TokenColours:
         """Return what each token shows at each depth of a dress, and the backgrounds that it gives."""
-        cumulated: dict[Use, Colour] = {}
+        around: tuple[int, ...] = ()
         at: dict[int, Floats] = {}
         grounds: dict[int, Floats] = {}
-        said: list[Colour | None] = []
-        current = self._base
+        said: list[Floats | None] = []
         for depth, scopes in enumerate(dress.levels):
+            for scope in scopes:
+                around = self._within(around, scope)
+            at[depth] = self._shown[around]
+            ground, text = self._said_by(scopes)
+            if ground is not None:
+                grounds[depth] = ground
+            said.append(text)
+        again: Floats | None = None
+        for depth in range(len(dress.levels) - 1, -1, -1):
+            # the colour of text is said again by the deepest region inside that sets it
+            at[INHERITED + depth] = at[depth] if again is None else again
+            again = said[depth] if again is None else again
+        return TokenColours(self._base, at, grounds)
+
+    def _said_by(self, scopes: Sequence[Scope]) -> tuple[Floats | None, Floats | None]:
+        """Return the background of an element with some scopes, shape (4,), and its text's colour for every token."""
+        key = tuple(id(scope) for scope in scopes)
+        if key not in self._said:
             own: dict[Use, Colour] = {}
             for scope in scopes:
                 own.update(self.values(scope))
-            if own:
-                cumulated.update(own)
-                current = _with(self._base, self._of_use, cumulated)
-            at[depth] = current
             if any(scope.where.region in self._drawn for scope in scopes):
-                said.append(None)
-                continue
-            if (ground := own.get(_GROUND)) is not None:
-                grounds[depth] = np.array((*ground.rgb, ground.alpha))
-            said.append(own.get(_TEXT))
-        for depth in range(len(dress.levels)):
-            # the colour of text is said again by the deepest region inside that sets it
-            again = next((colour for colour in reversed(said[depth + 1 :]) if colour is not None), None)
-            at[INHERITED + depth] = at[depth]
-            if again is not None:
-                at[INHERITED + depth] = np.broadcast_to(np.array((*again.rgb, again.alpha)), self._base.shape)
-        return TokenColours(self._base, at, grounds)
+                own = {}
+            ground, text = (
+                np.array((*colour.rgb, colour.alpha)) if (colour := own.get(use)) is not None else None
+                for use in (_GROUND, _TEXT)
+            )
+            self._said[key] = (ground, None if text is None else np.broadcast_to(text, self._base.shape))
+        return self._said[key]
+
+    def _within(self, around: tuple[int, ...], scope: Scope) -> tuple[int, ...]:
+        """Work out the tokens' colours inside one more scope; return what they are remembered by."""
+        inside = (*around, id(scope))
+        if inside not in self._shown:
+            if id(scope) not in self._paints:
+                self._paints[id(scope)] = _painted(self._of_use, self.values(scope))
+            numbers, colours = self._paints[id(scope)]
+            tokens = self._shown[inside] = self._shown[around].copy()
+            tokens[numbers] = colours
+        return inside
 
 
-def _tokens_by_use(study: Study, wearing: Wearing) -> dict[Use, list[tuple[Role, list[int], Floats]]]:
-    found: dict[Use, list[tuple[Role, list[int], Floats]]] = {}
-    for id_, numbers in wearing.tokens_of(study).items():
-        role = study.role(id_)
-        # an attribute's colour is a literal in the page: no scope reaches it
-        kept = [n for n in numbers if wearing.tokens[n].kind != "attribute"]
-        shares = np.array([share_of_opacity(role, wearing.tokens[n]) for n in kept], dtype=float)
-        if kept:
-            found.setdefault((role.kind, role.state), []).append((role, kept, shares))
-    return found
-
-
-def _with(base: Floats, of_use: Mapping[Use, Iterable[tuple[Role, list[int], Floats]]], values: Values) -> Floats:
-    tokens = base.copy()
-    for use, colour in values.items():
-        for _, numbers, shares in of_use.get(use, ()):
-            tokens[numbers, :3] = colour.rgb
-            tokens[numbers, 3] = colour.alpha * shares
-    return tokens
+def _painted(of_use: Mapping[Use, tuple[Numbers, Floats]], values: Values) -> tuple[Numbers, Floats]:
+    """Return which tokens some values colour, and how, shape (tokens, 4)."""
+    some = [(of_use[use], colour) for use, colour in values.items() if use in of_use]
+    if not some:
+        return np.zeros(0, dtype=np.int64), np.zeros((0, 4))
+    numbers = np.concatenate([own for (own, _), _ in some])
+    colours = np.repeat(np.array([(*colour.rgb, colour.alpha) for _, colour in some]), [len(o[0]) for o, _ in some], 0)
+    colours[:, 3] *= np.concatenate([shares for (_, shares), _ in some])
+    return numbers, colours

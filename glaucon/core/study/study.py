@@ -85,8 +85,12 @@ class Study(BaseModel):
 
         Roles of the main tier come before details.
         """
-        fits = [role for role in self.roles if (role.kind, role.coat, role.state) == (kind, coat, state)]
-        return next((role for role in fits if role.tier == "main"), fits[0] if fits else None)
+        held = self.__dict__.get("_firsts")
+        # copies take it along: it holds for the very roles it was made of
+        if held is None or held[0] is not self.roles:
+            held = self.__dict__["_firsts"] = (self.roles, _firsts(self.roles))
+        found: Role | None = held[1].get((kind, coat, state))
+        return found
 
     def rest_of(self, role: Role) -> Role | None:
         """Return the role at rest that a state's role belongs to; None for a role at rest, or where there is none."""
@@ -186,3 +190,13 @@ def token_key(token: ColourToken) -> str | None:
 def in_tier(roles: Iterable[Role], *tiers: str) -> list[Role]:
     """Return the roles of some tiers."""
     return [role for role in roles if role.tier in tiers]
+
+
+def _firsts(roles: Iterable[Role]) -> dict[tuple[Kind, str | None, StateName], Role]:
+    """Return the first role of each kind, coat and state, those of the main tier before details."""
+    found: dict[tuple[Kind, str | None, StateName], Role] = {}
+    for role in roles:
+        known = found.setdefault((role.kind, role.coat, role.state), role)
+        if known.tier != "main" and role.tier == "main":
+            found[role.kind, role.coat, role.state] = role
+    return found

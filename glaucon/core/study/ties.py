@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 from typing import Annotated
 
 import numpy as np
@@ -57,11 +58,15 @@ class Tie(BaseModel):
 
 def tied_colour(tie: Tie, colours: Mapping[str, Colour]) -> Colour:
     """Return what a tied role wears, given the roles it looks at."""
-    origin = colours[tie.to]
+    return _tied(tie, colours[tie.to], colours[tie.on] if tie.on is not None else None)
+
+
+@lru_cache(maxsize=4096)
+def _tied(tie: Tie, origin: Colour, ground: Colour | None) -> Colour:
     rgb = tie.shifted(np.array([origin.rgb]))[0]
-    if tie.on is not None and tie.ratio is not None:
+    if ground is not None and tie.ratio is not None:
         some = candidates_of((float(rgb[0]), float(rgb[1]), float(rgb[2])))
-        ratios = contrast_ratios(some.colours, np.array(colours[tie.on].rounded().rgb))
+        ratios = contrast_ratios(some.colours, np.array(ground.rounded().rgb))
         reads = ratios >= tie.ratio - 1e-9
         # where no colour is readable, the one that comes nearest to it
         best = np.where(reads, some.delta_e_ok, np.inf) if reads.any() else -ratios

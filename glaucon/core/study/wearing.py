@@ -8,8 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glaucon.core.cascade.tokens import PALETTE_FILE, ColourToken
 from glaucon.core.colour.contrast import contrast_ratios
@@ -18,8 +20,11 @@ from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.reading.candidates import candidates_of
 from glaucon.core.reading.reading import LEVELS, token_array
 from glaucon.core.study.roles import Kind, Role, StateName
+from glaucon.core.study.scopes import Use
 from glaucon.core.study.study import Study, token_key
 from glaucon.core.study.ties import tied_colour
+
+Numbers = NDArray[np.int64]
 
 
 def share_of_opacity(role: Role, token: ColourToken) -> float:
@@ -88,6 +93,9 @@ def worn_by(study: Study, tokens: Iterable[ColourToken]) -> Iterator[Worn]:
             yield Worn(token, role, share_of_opacity(role, token))
 
 
+_RoleUses = list[tuple[str, Kind, StateName]]
+
+
 class Wearing:
     """A site's tokens with their colours as found and their keys, made once for all studies of the site."""
 
@@ -97,6 +105,9 @@ class Wearing:
         self._keys = [token_key(token) for token in tokens]
         # what the owner's own CSS reads of the palette, by the names of the properties
         self._of_palette = [(n, token.property) for n, token in enumerate(tokens) if token.file == PALETTE_FILE]
+        self._known_uses: (
+            tuple[dict[int, str], list[tuple[str, Kind, StateName]], dict[Use, tuple[Numbers, Floats]]] | None
+        ) = None
         self._known: tuple[Mapping[str, str], dict[int, str]] | None = None
 
     def roles(self, study: Study) -> dict[int, str]:
@@ -114,6 +125,24 @@ class Wearing:
         found: dict[str, list[int]] = {}
         for number, role in self.roles(study).items():
             found.setdefault(role, []).append(number)
+        return found
+
+    def of_use(self, study: Study) -> Mapping[Use, tuple[Numbers, Floats]]:
+        """Return the tokens that scopes reach by use, with the opacity that each has of its role's; remembered."""
+        key = [(role.id, role.kind, role.state) for role in study.roles]
+        if self._known_uses is None or self._known_uses[0] is not self.roles(study) or self._known_uses[1] != key:
+            self._known_uses = (self.roles(study), key, self._find_uses(study))
+        return self._known_uses[2]
+
+    def _find_uses(self, study: Study) -> dict[Use, tuple[Numbers, Floats]]:
+        of_role, found = self.tokens_of(study), {}
+        for use in dict.fromkeys((role.kind, role.state) for role in study.roles):
+            roles = [role for role in study.roles if (role.kind, role.state) == use]
+            # an attribute's colour is a literal in the page: no scope reaches it
+            worn = [(n, role) for role in roles for n in of_role.get(role.id, []) if self.tokens[n].kind != "attribute"]
+            if worn:
+                shares = [share_of_opacity(role, self.tokens[n]) for n, role in worn]
+                found[use] = (np.array([n for n, _ in worn], dtype=np.int64), np.array(shares))
         return found
 
     def shares(self, study: Study, id_: str, numbers: Iterable[int]) -> Floats:
@@ -180,16 +209,22 @@ def _kept_readable(study: Study, coat: str, worn: Coated, role: Role) -> Coated:
     background = study.first("background", coat)
     if background is None or not role.is_text:
         return worn
-    text, ratio = worn.colour, LEVELS[study.aim][0]
-    ground = np.array(background.colour.rounded().rgb)
-    if contrast_ratios(np.array(text.rounded().rgb), ground) >= ratio:
-        return worn
-    some = candidates_of(text.rounded().rgb)
+    made = _readable_on(worn.colour, background.colour, LEVELS[study.aim][0])
+    return worn if made is None else Coated(made, "made")
+
+
+@lru_cache(maxsize=4096)
+def _readable_on(text: Colour, background: Colour, ratio: float) -> Colour | None:
+    """Return the nearest colour to a text's that is readable on a background; None where it is already."""
+    own, ground = text.rounded().rgb, np.array(background.rounded().rgb)
+    if contrast_ratios(np.array(own), ground) >= ratio:
+        return None
+    some = candidates_of(own)
     ratios = contrast_ratios(some.colours, ground)
     fits = ratios >= ratio
     place = int(np.argmin(np.where(fits, some.delta_e_ok, np.inf))) if fits.any() else int(np.argmax(ratios))
     red, green, blue = (float(channel) for channel in some.colours[place])
-    return Coated(Colour(red, green, blue), "made")
+    return Colour(red, green, blue)
 
 
 def properties_of(study: Study, tokens: Iterable[ColourToken]) -> dict[str, list[Property]]:
