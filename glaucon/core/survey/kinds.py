@@ -12,7 +12,8 @@ KIND_LABELS = {
     "welcome": "Welcome area", "search": "Search", "region": "Section", "article": "Article", "band": "Band",
     "card": "Card", "table": "Table", "list": "List", "form": "Form", "field": "Form field", "button": "Button",
     "quote": "Quote", "notice": "Notice", "breadcrumb": "Breadcrumb", "pagination": "Pagination", "tag": "Tag",
-    "menu": "Menu", "submenu": "Submenu", "current": "Current menu item", "details": "Fold-out", "figure": "Figure",
+    "dialog": "Dialog", "menu": "Menu", "submenu": "Submenu", "current": "Current menu item", "details": "Fold-out",
+    "figure": "Figure",
 }  # fmt: skip
 _BY_TAG = {
     "header": "header", "nav": "navigation", "main": "content", "aside": "sidebar", "footer": "footer",
@@ -32,8 +33,9 @@ _BY_WORD = (
     ("content", frozenset("main content maincontent documentwrapper".split())),
 )
 _WELCOME = _BY_WORD[4][1]
+_SIDEBAR = _BY_WORD[3][1]
 _BOXES = frozenset({"div", "td", "table", "ul", "center"})
-_SECTIONING = ("article", "section", "aside", "main", "nav")
+_SECTIONING = frozenset("article section aside main nav blockquote figure fieldset details".split())
 
 
 def words_of(*names: str) -> set[str]:
@@ -69,9 +71,10 @@ def section_kind(element: Element, is_inside: bool) -> str:
     `is_inside` tells whether it stands in an article, a section or the like.
     """
     role = element.attributes.get("role", "").strip().lower()
-    if role in _BY_ROLE:
-        return _BY_ROLE[role]
     words = words_of(element.ident, *element.classes)
+    if role in _BY_ROLE:
+        # a sidebar that holds the menu is a sidebar to whoever looks at it
+        return "sidebar" if role == "navigation" and words & _SIDEBAR else _BY_ROLE[role]
     kind = _BY_TAG.get(element.tag, "") if not role else ""
     if kind in ("header", "footer") and is_inside:
         return ""  # it belongs to the article or section that it stands in
@@ -81,10 +84,17 @@ def section_kind(element: Element, is_inside: bool) -> str:
         return kind
     for kind, known in _BY_WORD:
         # the one word that a box has, or its last: "page-header", not "header-image"
-        if any(name and words_of(name) <= known | {"site", "page", "top", "main", "the"} and words_of(name) & known
-               for name in (element.ident, *element.classes)):  # fmt: skip
+        if any(_says(name, known) for name in (element.ident, *element.classes)):
             return kind
     return ""
+
+
+def _says(name: str, known: frozenset[str]) -> bool:
+    """Return whether a name says one of some words and nothing else that matters: "site-header", "left_col"."""
+    words = words_of(name)
+    if words & known and words <= known | {"site", "page", "top", "main", "the"}:
+        return True
+    return "".join(re.split(r"[^A-Za-z0-9]+", name)).lower() in known
 
 
 _PART_WORDS = (
@@ -92,6 +102,7 @@ _PART_WORDS = (
     ("pagination", frozenset("pagination pager paginate".split())),
     ("notice", frozenset("alert notice callout message admonition warning note flash".split())),
     ("tag", frozenset("badge tag chip pill label category".split())),
+    ("dialog", frozenset("modal dialog popup lightbox offcanvas".split())),
     ("card", frozenset("card tile teaser".split())),
     ("button", frozenset("btn button".split())),
     ("submenu", frozenset("submenu dropdown".split())),
@@ -133,7 +144,8 @@ def part_kind(element: Element, alike: Siblings) -> tuple[str, str]:
     if element.tag == "article" or (
         element.tag in ("div", "li") and len(element.children) >= 2 and alike.count(element) >= 3
     ):
-        return "card", _any_class(element)
+        holds_field = any(child.tag in ("input", "select", "textarea") for child in element.children)
+        return "field" if holds_field else "card", _any_class(element)
     if element.tag in ("ul", "ol", "dl") and len(element.children) >= 3 and element.classes:
         return "list", _any_class(element)
     return "", ""

@@ -10,7 +10,7 @@ from __future__ import annotations
 import re
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import islice
 
 from glaucon.core.cascade.tree import Document, Element
@@ -82,7 +82,8 @@ class _Measured:
 
 
 def _words(element: Element) -> str:
-    texts = [element.own_text, *(inner.own_text for inner in islice(element.descendants(), 40))]
+    inside = (inner for inner in islice(element.descendants(), 40) if inner.tag not in ("small", *_NOT_SHOWN))
+    texts = [element.own_text, *(inner.own_text for inner in inside)]
     # what documentation hangs on a heading to link to it
     return " ".join(" ".join(text for text in texts if text).split()).rstrip("¶#§ ")[:_MOST_LABEL]
 
@@ -103,13 +104,28 @@ def find_regions(documents: Mapping[str, Document], paints: Paints) -> FoundRegi
         seen.extend(_Sections(page, document, paints).run())
     sections = _as_one(seen, documents)
     taken = {(page, element.order) for _, members in sections for page, element in members}
-    regions = [region for region, _ in sections]
     members = [members for _, members in sections]
+    regions = [region for region, _ in sections]
     within = _section_of(sections, documents)
-    for region, elements in _parts(documents, taken, within, {region.key for region in regions}):
-        regions.append(region)
-        members.append(elements)
+    parts = list(_parts(documents, taken, within, {region.key for region in regions}))
+    regions += _parts_told_apart(parts, within, {region.key: region.label for region in regions})
+    members += [elements for _, elements in parts]
     return FoundRegions(regions, _chains(documents, members), [Counter(page for page, _ in some) for some in members])
+
+
+def _parts_told_apart(
+    parts: list[tuple[Region, Members]], within: Mapping[str, Mapping[int, str]], sections: Mapping[str, str]
+) -> list[Region]:
+    """Return parts, those of one name told apart by the section that all of them lie in, where that tells them."""
+    names = Counter(part.label for part, _ in parts)
+    homes = Counter((part.label, part.within) for part, _ in parts)
+    told = []
+    for part, members in parts:
+        is_told = names[part.label] > 1 and homes[part.label, part.within] == 1 and part.within in sections
+        if is_told and all(within[page].get(element.order) == part.within for page, element in members):
+            part = replace(part, label=f"{part.label} in {sections[part.within]}"[:_MOST_LABEL])
+        told.append(part)
+    return told
 
 
 class _Sections:
@@ -122,6 +138,7 @@ class _Sections:
         self._page, self._document, self._paints = page, document, paints
         self._measured = _Measured(document)
         self._alike = Siblings()
+        self._like = Counter((one.tag, one.classes) for one in document.elements if one.classes)
         self._body = next((e for e in document.elements if e.tag == "body"), document.root)
         self._total = max(1, self._measured.size[self._body.order])
         count = len(document.elements)
@@ -156,7 +173,7 @@ class _Sections:
                 continue
             if self._is_wrapper(element, kind, size):
                 if kind:
-                    wrappers.append(self._seen(element, "content" if kind == "region" else kind))
+                    wrappers.append(self._wrapper(element, kind))
                 waiting.extend(reversed(element.children))
             elif kind or self._is_candidate[element.order]:
                 found.append(self._seen(element, kind or "band"))
@@ -182,30 +199,44 @@ class _Sections:
                 covered[element.order] = self._measured.size[element.order]
             if element.parent is not None:
                 covered[element.parent.order] += covered[element.order]
-        return [
-            one for one in wrappers
-            if (size := self._measured.size[one.element.order]) - covered[one.element.order] > max(60, _LOOSE * size)
-        ]  # fmt: skip
+        kept: list[_Seen] = []
+        # the innermost first: text of its own is no longer loose in those around it
+        for one in sorted(wrappers, key=lambda one: -one.element.order):
+            size = self._measured.size[one.element.order]
+            loose = size - covered[one.element.order]
+            if loose > max(60, _LOOSE * size):
+                kept.append(one)
+                for around in (one.element, *one.element.ancestors()):
+                    covered[around.order] += loose
+        return kept
+
+    def _wrapper(self, element: Element, kind: str) -> _Seen:
+        seen = self._seen(element, "content" if kind == "region" else kind)
+        if kind == "region" and self._measured.heading[element.order]:
+            seen.label = self._label(element, kind)
+        return seen
 
     def _is_band(self, element: Element) -> bool:
         if element.tag not in _BAND_TAGS or self._measured.size[element.order] < 12 or element is self._body:
             return False
-        return self._alike.count(element) < 3 and self._paints(self._page, element)
+        # what is repeated, beside each other or each in a cell of its own, is a part: cards, dialogs
+        is_part = self._like[element.tag, element.classes] > 1 and bool(part_kind(element, self._alike)[0])
+        return not is_part and self._alike.count(element) < 3 and self._paints(self._page, element)
 
     def _seen(self, element: Element, kind: str) -> _Seen:
         return _Seen(self._page, element, kind, self._label(element, kind))
 
     def _label(self, element: Element, kind: str) -> str:
-        if kind in ("header", "navigation", "footer", "search"):
+        if kind in ("header", "navigation", "footer", "search", "sidebar", "welcome"):
             return KIND_LABELS[kind]
         named = element.attributes.get("aria-label", "").strip()
         own = next((words for name in (element.ident, *sorted(element.classes)) if (words := readable(name))), "")
         heading = self._measured.heading[element.order]
-        if kind == "welcome":
-            return KIND_LABELS[kind]
-        if kind in ("sidebar", "content"):
-            return named or (KIND_LABELS[kind] if kind == "sidebar" or not heading else "Content")
-        return (named or heading or own or KIND_LABELS.get(kind, "Section"))[:_MOST_LABEL]
+        if kind == "content":
+            return (named or KIND_LABELS[kind])[:_MOST_LABEL]
+        begins = "" if kind == "form" else " ".join(_words(element).split()[:4]).rstrip(".,:;")
+        label = named or heading or own or begins or KIND_LABELS.get(kind, "Section")
+        return (label[0].upper() + label[1:])[:_MOST_LABEL]
 
 
 _BAND_TAGS = frozenset({"div", "td", "center", "ul", "dl"})
@@ -229,7 +260,39 @@ def _as_one(seen: list[_Seen], documents: Mapping[str, Document]) -> list[tuple[
                 key = _free(keys, first)
                 on = frozenset(page for page, _ in those)
                 found.append((Region(key, first.kind, first.label, selector, on, True), those))
-    return found
+    return _told_apart(found)
+
+
+def _told_apart(found: list[tuple[Region, Members]]) -> list[tuple[Region, Members]]:
+    """Return sections of which no two are called the same, as far as their pages tell them apart.
+
+    Of those of one name the one on most pages keeps it; others say what they are by their own id or class, the page
+    that they alone are on, or the words they begin with.
+    """
+    taken: Counter[str] = Counter(region.label for region, _ in found)
+    kept: set[str] = set()
+    labels: dict[str, str] = {}
+    for region, members in sorted(found, key=lambda one: -len(one[0].pages)):
+        label = region.label
+        if label in kept:
+            label = next((name for name in _other_names(region, members[0]) if name not in taken), label)
+        kept.add(label)
+        taken[label] += 1
+        labels[region.key] = label
+    return [(replace(region, label=labels[region.key]), members) for region, members in found]
+
+
+def _other_names(region: Region, first: tuple[str, Element]) -> Iterator[str]:
+    page, element = first
+    for name in (element.ident, *sorted(element.classes)):
+        own = readable(name).rstrip(",;")
+        if own and own.lower() != region.label.lower():
+            yield own if region.kind in _SHARED else f"{region.label}, {own.lower()}"
+    if len(region.pages) == 1 and (where := readable(page.rsplit("/", 1)[-1].rsplit(".", 1)[0])):
+        yield f"{region.label}, {where.lower()}"
+    words = " ".join(_words(element).split()[:4]).rstrip(".,:;")
+    if words and words != region.label:
+        yield f"{region.label}: {words}"[:_MOST_LABEL]
 
 
 def _one_a_page(group: list[_Seen]) -> Iterator[list[_Seen]]:
@@ -300,8 +363,7 @@ def _parts(
         # exact by what it says: all that it finds are such parts
         if not selector or len(every[selector]) != len(members):
             continue
-        own = readable(selector.partition(".")[2])
-        label = own if own and kind in ("card", "list", "table", "notice", "tag") else KIND_LABELS[kind]
+        label = _part_label(kind, readable(selector.partition(".")[2]))
         key = next(k for k in _keys(slug(label), selector) if k not in keys)
         keys.add(key)
         homes: dict[str, int] = defaultdict(int)
@@ -310,6 +372,17 @@ def _parts(
         pages = frozenset(page for page, _ in members)
         home = max(homes, key=lambda name: (homes[name], name))
         yield Region(key, kind, label, selector, pages, False, home), members
+
+
+def _part_label(kind: str, own: str) -> str:
+    """Return what a part is called: by the words of its class where they say what it is, else by its kind."""
+    if not own or kind not in ("card", "list", "table", "notice", "tag"):
+        return KIND_LABELS[kind]
+    is_noun = kind != "list" or " " in own or own.lower() in _LISTS
+    return own if is_noun else f"{own} list"
+
+
+_LISTS = frozenset("timeline gallery steps links downloads news events archive contents toc faq".split())
 
 
 def _keys(base: str, selector: str) -> Iterator[str]:
