@@ -17,7 +17,7 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
 from glaucon.core.study.dress import coat_values
 from glaucon.core.study.roles import TEXT_KINDS
-from glaucon.core.study.scopes import Where
+from glaucon.core.study.scopes import Like, Where
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.pointing import pointing_at
@@ -164,11 +164,17 @@ def source_of(known: KnownSite, css: str) -> str:
     return f"<!doctype html><title>Yard</title><style>{css}</style>"
 
 
+HEADER, FOOTER = Where(section="header"), Where(section="footer")
 REFUSED = {
     "a coat nobody has": (lambda s: coats.wear(s, [Where(page="a")], "lamp", {}), "no coat “lamp”"),
     "a coat that came": (lambda s: coats.delete_coat(s, "footer", None, True), "came with the site"),
     "a name that is taken": (lambda s: coats.add_coat(s, "footer", "#fff"), "called “footer” already"),
     "no name": (lambda s: coats.add_coat(s, "  ", "#fff"), "needs a name"),
+    "colours taken from itself": (lambda s: coats.wear_as(s, [HEADER], Like(where=HEADER)), "from each other"),
+    "colours taken in a circle": (
+        lambda s: coats.wear_as(coats.wear_as(s, [HEADER], Like(where=FOOTER)), [FOOTER], Like(where=HEADER)),
+        "from each other",
+    ),
     "wearers nobody answered for": (
         lambda s: coats.delete_coat(
             coats.wear(coats.add_coat(s, "N", "#000")[0], [Where(page="a")], "n", {}), "n", None, False
@@ -196,6 +202,23 @@ def test_coats_are_copied_renamed_deleted_and_worn_by_turns(yard: KnownSite) -> 
     study = coats.rename_coat(study, "lock-gate", "Gate")
     gone = coats.delete_coat(study, "lock-gate", "sand", True)
     assert [scope.coat for scope in gone.worn] == ["sand", "sand"] and not gone.roles_of("lock-gate")
+
+
+def test_a_place_takes_the_colours_of_another_whatever_that_one_wears(yard: KnownSite) -> None:
+    tag = Where(part="tag")
+    study = coats.wear_as(yard.first_study("x"), [tag], Like(where=FOOTER, came="footer"))
+
+    def worn(of: Study) -> tuple[str | None, dict[str, str]]:
+        scope = next(one for one in of.worn if one.where == tag)
+        return scope.coat, dict(scope.set)
+
+    assert worn(study) == ("footer", {})
+    given = coats.wear(study, [FOOTER], "sand", {"link": "#0b5c7a"})
+    assert worn(given) == ("sand", {"link": "#0b5c7a"})
+    assert worn(coats.wear(given, [FOOTER], None, {})) == ("footer", {})
+    chained = coats.wear_as(given, [HEADER], Like(where=tag))
+    assert next(one for one in chained.worn if one.where == HEADER).coat == "sand"
+    assert read_study(given.model_dump(mode="json", by_alias=True)) == given
 
 
 @pytest.mark.parametrize("folder", [corpus.OWN / "variables", corpus.OWN / "stacks"], ids=lambda path: path.name)

@@ -16,6 +16,7 @@ from glaucon.core.cascade.tree import Element
 from glaucon.core.places.because import Because, Explainer
 from glaucon.core.places.part_colours import PartColour, colours_in
 from glaucon.core.places.widening import Lineage, Reach, reaches_of
+from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
@@ -48,6 +49,7 @@ class ReachOut(Schema):
     pages: list[str]
     coat: str | None
     own: dict[str, str]
+    like: str
 
 
 class InStateOut(Schema):
@@ -84,6 +86,13 @@ class BecauseOut(Schema):
     set_here: bool
 
 
+class SectionNameOut(Schema):
+    """A section of the page, whose colours a part may take."""
+
+    key: str
+    label: str
+
+
 class PartOut(Schema):
     """An element close up; `path` is the element's own, which may be further out than the one asked for."""
 
@@ -92,6 +101,7 @@ class PartOut(Schema):
     label: str
     steps: list[StepOut]
     reaches: list[ReachOut]
+    sections: list[SectionNameOut]
     colours: list[PartColourOut]
     because: list[BecauseOut]
 
@@ -127,7 +137,12 @@ def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOu
         path=element.path(),
         label=_label(element, lineage),
         steps=_steps(element, lineage, asked.page),
-        reaches=[_reach(reach, study) for reach in reaches_of(known, study, asked.page, lineage, width)],
+        reaches=[_reach(reach, known, study) for reach in reaches_of(known, study, asked.page, lineage, width)],
+        sections=[
+            SectionNameOut(key=r.key, label=r.label)
+            for r in known.survey.regions
+            if r.is_section and asked.page in r.pages
+        ],
         colours=[_colour(row) for row in colours_in(known, study, reading, asked.page, element.path(), width)],
         because=[_because(one) for one in (explainer.text(trace), explainer.background(trace))],
     )
@@ -159,12 +174,13 @@ def _steps(element: Element, lineage: Lineage, page: str) -> list[StepOut]:
     return steps
 
 
-def _reach(reach: Reach, study: Study) -> ReachOut:
+def _reach(reach: Reach, known: KnownSite, study: Study) -> ReachOut:
     now = next((scope for scope in reversed(study.worn) if scope.where == reach.where), None)
     return ReachOut(
         what=reach.what, label=reach.label, count=reach.count, where=_where(reach.where), selector=reach.selector,
         elements=reach.elements, texts=reach.texts, pages=list(reach.pages),
         coat=now.coat if now else None, own=dict(now.set) if now else {},
+        like=place_name(known.survey, now.like.where) if now is not None and now.like is not None else "",
     )  # fmt: skip
 
 

@@ -22,13 +22,14 @@ from glaucon.apps.studies import services
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.exchange.sections import coats_worn, runs_in
+from glaucon.core.exchange.sections import came_with, coats_worn, runs_in
+from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
 from glaucon.core.study import coats
 from glaucon.core.study.dress import coat_values
 from glaucon.core.study.roles import Kind
-from glaucon.core.study.scopes import Where
+from glaucon.core.study.scopes import Like, Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
@@ -56,7 +57,8 @@ class BlockOut(Schema):
 
     `own` are values that are set here by kind, beside or without a coat.
 
-    `key` is "" for what lies in no section. `scope` says what is worn here: on every page or on this page alone.
+    `key` is "" for what lies in no section. `scope` says what is worn here: on every page or on this page alone; `like`
+    what the place is called whose colours it takes, "" for none.
     """
 
     key: str
@@ -67,6 +69,7 @@ class BlockOut(Schema):
     text: str
     coat: str | None
     scope: Literal["", "everywhere", "here"]
+    like: str
     own: dict[str, str]
     hard: int
 
@@ -115,10 +118,14 @@ class MapOut(Schema):
 
 
 class WearIn(Schema):
-    """Places that wear a coat, or several by turns in their order; null: the site's own colours. Or values by kind."""
+    """Places that wear a coat, or several by turns in their order; null: the site's own colours. Or values by kind.
+
+    With `like` they take the colours of that place from now on, and nothing else counts.
+    """
 
     base: int
     places: list[WhereIn] = Field([], max_length=400)
+    like: WhereIn | None = None
     coats: list[str | None] = Field([None], max_length=12)
     values: dict[Annotated[str, Field(max_length=40)], ColourText] = Field({}, max_length=80)
 
@@ -196,7 +203,15 @@ def _wearing(site: Site, asked: WearIn) -> tuple[list[Where], Callable[[Study], 
     for place in places:
         _hold_to_the_site(known, place)
 
+    like = _where(asked.like) if asked.like is not None else None
+    if like is not None:
+        _hold_to_the_site(known, like)
+
     def change(study: Study) -> Study:
+        if like is not None:
+            return coats.wear_as(
+                study, places, Like.model_validate({"in": like, "came": came_with(known, study, like)})
+            )
         given = asked.coats or [None]
         if asked.values:
             return coats.wear(study, places, given[0], asked.values)
@@ -301,6 +316,7 @@ def _block(
         key=region.key if region else "", label=region.label if region else "The rest of the page", texts=count[0],
         characters=count[1], background=background, text=text, coat=coat, hard=count[2],
         own=dict(last.set) if last is not None else {},
+        like=place_name(known.survey, last.like.where) if last is not None and last.like is not None else "",
         scope="" if last is None else "here" if last.where.page is not None else "everywhere",
     )  # fmt: skip
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import SurveyIndex
+from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Region
 from glaucon.core.wording import counted
@@ -65,6 +66,13 @@ def coats_worn(known: KnownSite, study: Study) -> dict[int, str | None]:
         number: given.get(region.key) or (weights[number].most_common(1)[0][0] if number in weights else None)
         for number, region in enumerate(survey.regions)
     }
+
+
+def came_with(known: KnownSite, study: Study, where: Where) -> str | None:
+    """Return the coat that a place wears as the site came, None for the site's own colours."""
+    number = next((n for n, region in enumerate(known.survey.regions) if region.key == where.region), None)
+    worn = coats_worn(known, study.model_copy(update={"worn": ()})) if number is not None else {}
+    return worn.get(number) if number is not None else None
 
 
 def _background(index: SurveyIndex, pairing: int) -> int | None:

@@ -8,7 +8,7 @@ from glaucon.core.colour.value import css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.study.editing import free_id
 from glaucon.core.study.roles import Coat, Role
-from glaucon.core.study.scopes import Scope, Where
+from glaucon.core.study.scopes import Like, Scope, Where
 from glaucon.core.study.study import Study
 from glaucon.core.wording import counted, plural
 
@@ -26,7 +26,45 @@ def wear(study: Study, places: Iterable[Where], coat: str | None, values: Mappin
     kept = [scope for scope in study.worn if scope.where not in wanted]
     if coat is not None or values:
         kept += [Scope.model_validate({"in": where, "coat": coat, "set": values}) for where in wanted]
-    return study.model_copy(update={"worn": tuple(kept)})
+    return _followed(study.model_copy(update={"worn": tuple(kept)}))
+
+
+def wear_as(study: Study, places: Iterable[Where], like: Like) -> Study:
+    """Return the study with some places taking the colours of another from now on, whatever that one wears.
+
+    Raises: StudyError: a place would take its own colours, straight or round a circle.
+    """
+    wanted = list(dict.fromkeys(places))
+    kept = [scope for scope in study.worn if scope.where not in wanted]
+    kept += [Scope.model_validate({"in": where, "as": like}) for where in wanted]
+    return _followed(study.model_copy(update={"worn": tuple(kept)}))
+
+
+def _followed(study: Study) -> Study:
+    """Return the study with each place that takes another's colours wearing what that one wears now.
+
+    Raises: StudyError: places that take each other's colours.
+    """
+    of_place = {scope.where: scope for scope in study.worn}
+
+    def source(scope: Scope) -> Scope:
+        seen = {scope.where}
+        like = scope.like
+        while like is not None:
+            if like.where in seen:
+                raise StudyError("These places would take their colours from each other. Choose another one.")
+            seen.add(like.where)
+            found = of_place.get(like.where)
+            if found is None:
+                return scope.model_copy(update={"coat": like.came, "set": {}})
+            scope, like = found, found.like
+        return scope
+
+    worn = []
+    for scope in study.worn:
+        of = source(scope)
+        worn.append(scope.model_copy(update={"coat": of.coat, "set": of.set}) if scope.like is not None else scope)
+    return study.model_copy(update={"worn": tuple(worn)})
 
 
 def take_turns(study: Study, places: Sequence[Where], coats: Sequence[str | None]) -> Study:
@@ -74,7 +112,7 @@ def delete_coat(study: Study, id_: str, to: str | None, is_answered: bool) -> St
     Raises: StudyError: it is worn and nothing is said of its wearers; it came with the site, whose colours it holds.
     """
     coat = _coat(study, id_)
-    wearers = [scope.where for scope in study.worn if scope.coat == id_]
+    wearers = [scope.where for scope in study.worn if scope.coat == id_ and scope.like is None]
     if coat.came:
         raise StudyError(f"“{coat.label}” came with the site. Give its sections another coat instead.")
     if wearers and not is_answered:

@@ -40,14 +40,27 @@ class Where(BaseModel):
         return self.section if self.section is not None else self.part
 
 
+class Like(BaseModel):
+    """The place whose colours another takes; `came` is the coat that it wears where no choice is made for it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, serialize_by_alias=True)
+
+    where: Where = Field(alias="in")
+    came: CoatId | None = None
+
+
 class Scope(BaseModel):
-    """What is worn somewhere: a coat, or values by kind ("link") or kind and state ("link.hover"), or both."""
+    """What is worn somewhere: a coat, or values by kind ("link") or kind and state ("link.hover"), or both.
+
+    Where it takes the colours of another place, `like` says which; coat and values are then what that one wears.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, serialize_by_alias=True)
 
     where: Where = Field(alias="in")
     coat: CoatId | None = None
     set: Mapping[str, str] = Field(default_factory=dict, max_length=80)
+    like: Like | None = Field(default=None, alias="as")
 
     @field_validator("set")
     @classmethod

@@ -15,6 +15,7 @@ import client, { ask, type Schemas, sentence } from "@/api/client";
 import MixTray from "@/parts/bench/MixTray.vue";
 import ChangeHere from "@/parts/closeup/ChangeHere.vue";
 import OwnCss from "@/parts/closeup/OwnCss.vue";
+import AsAnother from "@/parts/sections/AsAnother.vue";
 import CloseUpPage from "@/parts/closeup/CloseUpPage.vue";
 import ItsColours from "@/parts/closeup/ItsColours.vue";
 import ReachList from "@/parts/closeup/ReachList.vue";
@@ -109,6 +110,8 @@ function changeRole(id: string): void {
   const use = role && (role.state === "rest" ? role.kind : `${role.kind}.${role.state}`);
   if (role && use) open.value = { role: id, use, label: role.label, seen: study.colourOf(id) };
 }
+/** The sections whose colours may be taken: not the one that the change is for. */
+const others = computed(() => (part.value?.sections ?? []).filter((one) => one.key !== reach.value?.where?.section));
 async function wear(coat: string): Promise<void> {
   if (reach.value?.where) await study.wearThere([reach.value.where], [coat || null], reach.value.own);
 }
@@ -184,7 +187,9 @@ async function wear(coat: string): Promise<void> {
                 </el-dropdown-menu>
               </template>
             </el-dropdown>
+            <as-another v-if="reach?.where" :sections="others" @choose="study.wearAs([reach.where], $event)" />
           </p>
+          <p v-if="reach?.like" class="soft">It takes its colours from “{{ reach.like }}”.</p>
           <where-from
             :because="part.because"
             :labels="new Map(study.roles.map((role) => [role.id, role.label]))"

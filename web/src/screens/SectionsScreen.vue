@@ -2,6 +2,7 @@
 import { ElButton, ElRadioButton, ElRadioGroup } from "element-plus";
 import { computed, ref, shallowRef, watch } from "vue";
 import client, { ask, type Schemas, sentence } from "@/api/client";
+import AsAnother from "@/parts/sections/AsAnother.vue";
 import CoatCard from "@/parts/sections/CoatCard.vue";
 import DeleteCoat from "@/parts/sections/DeleteCoat.vue";
 import OwnColours from "@/parts/sections/OwnColours.vue";
@@ -128,6 +129,17 @@ const own = computed<Record<string, string>>(() => {
   const stack = map.value?.pages.find((page) => page.path === path);
   return (key ? stack?.blocks.find((block) => block.key === key)?.own : stack?.own) ?? {};
 });
+/** The sections whose colours may be taken: all that are not chosen. */
+const others = computed(() => {
+  const keys = new Set([...chosen.value].map((one) => parted(one)[1]));
+  return (map.value?.regions ?? []).filter((region) => region.is_section && !keys.has(region.key));
+});
+/** What the one chosen section takes its colours from. */
+const like = computed(() => {
+  const [one, ...more] = [...chosen.value].map(parted);
+  if (!one || more.length) return "";
+  return map.value?.pages.find((page) => page.path === one[0])?.blocks.find((b) => b.key === one[1])?.like ?? "";
+});
 /** The coat that the chosen place is given by a choice, not by the site. */
 const given = computed(() => {
   const [path, key] = parted([...chosen.value][0] ?? "\n");
@@ -221,7 +233,9 @@ function move(event: KeyboardEvent): void {
             </template>
             <el-button v-else-if="places.length > 1" size="small" @click="turns = []">Take turns…</el-button>
             <el-button v-if="alike && !turns" size="small" @click="chooseAlike">{{ alike }}</el-button>
+            <as-another v-if="!turns" :sections="others" @choose="study.wearAs(places, $event)" />
           </p>
+          <p v-if="like && !turns" class="soft">It takes its colours from “{{ like }}”.</p>
           <own-colours
             v-if="!turns"
             :key="[...chosen].join()"

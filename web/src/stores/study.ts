@@ -233,6 +233,17 @@ export const useStudy = defineStore("study", () => {
       ask(client.POST("/api/sites/{slug}/worn", { ...on(slug), body: { base, places, coats, values } })),
     );
 
+  /** Places take the colours of a section from now on. */
+  const wearAs = (places: Schemas["WhereIn"][], section: string) =>
+    write((slug, base) =>
+      ask(
+        client.POST("/api/sites/{slug}/worn", {
+          ...on(slug),
+          body: { base, places, coats: [null], values: {}, like: { section, page: null, part: null, at: null } },
+        }),
+      ),
+    );
+
   type There = { places: Schemas["WhereIn"][]; coat: string | null; values: Values };
   let there: There | null = null;
   let isShowing = false;
@@ -320,6 +331,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, showThere, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, wearAs, showThere, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });
