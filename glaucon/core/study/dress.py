@@ -180,6 +180,9 @@ class Dresser:
             # the colour of text is said again by the deepest region inside that sets it
             at[INHERITED + depth] = at[depth] if again is None else again
             again = said[depth] if again is None else again
+        # a field that a label lies over may be a region further in, which wears nothing of its own here
+        for depth in range(len(dress.levels), INHERITED):
+            at[depth] = at[INHERITED + depth] = self._shown[around]
         return TokenColours(self._base, at, grounds)
 
     def _said_by(self, scopes: Sequence[Scope]) -> tuple[Floats | None, Floats | None]:
