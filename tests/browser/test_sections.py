@@ -57,6 +57,24 @@ def test_a_coat_everywhere_here_only_and_back(desk: Page, archive: Path) -> None
     expect(desk.locator("footer.foot")).to_have_css("background-color", "rgb(242, 193, 78)")
 
 
+def test_a_section_takes_the_colours_of_another(desk: Page, archive: Path) -> None:
+    bring(desk, archive)
+    desk.get_by_role("link", name="Sections").click()
+    block(desk, "footer").click()
+    desk.get_by_role("button", name="Colours as in…").click()
+    desk.get_by_role("menuitem", name="From the towpath").click()
+    expect(block(desk, "footer")).to_contain_text("Sand")
+    expect(desk.get_by_text("It takes its colours from “From the towpath”")).to_be_visible()
+    block(desk, "from-the-towpath").click()
+    coat(desk, "lamp-evenings").click()
+    expect(block(desk, "footer", "prices.html")).to_contain_text("Lamp evenings")
+    desk.get_by_role("button", name="New coat…").click()
+    desk.get_by_role("button", name="From a picture…").click()
+    desk.get_by_role("button", name="Colours of img/heron.jpg").click()
+    desk.locator(".PictureColours .bar button").first.click()
+    expect(desk.get_by_label("Background of the new coat")).not_to_have_value("#e8ddc4")
+
+
 def test_every_second_section_of_a_page_and_a_whole_page(desk: Page, archive: Path) -> None:
     """Give every second section of the home page the sand coat; put the price page on white: counted in clicks."""
     bring(desk, archive)

@@ -225,6 +225,7 @@ function move(event: KeyboardEvent): void {
             <el-radio-button value="here">On this page only</el-radio-button>
           </el-radio-group>
           <p v-if="turns" class="soft">Click the coats in the order they take turns.</p>
+          <p v-else-if="like" class="soft">It takes its colours from “{{ like }}”, until it is given others.</p>
           <p v-else class="soft">Click a coat to give it. Plain takes it off.</p>
           <p class="acts">
             <template v-if="turns">
@@ -235,7 +236,6 @@ function move(event: KeyboardEvent): void {
             <el-button v-if="alike && !turns" size="small" @click="chooseAlike">{{ alike }}</el-button>
             <as-another v-if="!turns" :sections="others" @choose="study.wearAs(places, $event)" />
           </p>
-          <p v-if="like && !turns" class="soft">It takes its colours from “{{ like }}”.</p>
           <own-colours
             v-if="!turns"
             :key="[...chosen].join()"
@@ -258,7 +258,7 @@ function move(event: KeyboardEvent): void {
           "
           @remove="remove(coat)"
         />
-        <new-coat :taken="[...coats.values()]" :is-given="places.length > 0" @make="make" />
+        <new-coat :slug="site.slug!" :taken="[...coats.values()]" :is-given="places.length > 0" @make="make" />
       </ul>
     </section>
     <delete-coat

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { ElButton } from "element-plus";
+import { ElButton, ElDialog } from "element-plus";
 import { computed, nextTick, ref, useTemplateRef } from "vue";
 import ValueEntry from "@/parts/common/ValueEntry.vue";
+import PictureColours from "@/parts/studies/PictureColours.vue";
 
-/** A new coat from a background: its text is made readable on it. */
-const props = defineProps<{ taken: string[]; isGiven: boolean }>();
+/** A new coat from a background, typed or taken from a picture: its text is made readable on it. */
+const props = defineProps<{ slug: string; taken: string[]; isGiven: boolean }>();
 const emit = defineEmits<{ make: [label: string, background: string] }>();
 const isOpen = ref(false);
+const isPicking = ref(false);
 const label = ref("");
 const background = ref("#e8ddc4");
 const field = useTemplateRef<HTMLInputElement>("field");
@@ -17,6 +19,10 @@ async function open(): Promise<void> {
   label.value = "";
   await nextTick();
   field.value?.focus();
+}
+function pick(hex: string): void {
+  background.value = hex;
+  isPicking.value = false;
 }
 function make(): void {
   if (!label.value.trim() || isTaken.value) return;
@@ -32,6 +38,7 @@ function make(): void {
       <label>Name <input ref="field" v-model="label" maxlength="80" @keydown.enter="make" /></label>
       <value-entry :value="background" label="Background of the new coat" @change="background = $event" />
       <span class="patch" :style="{ background }" data-specimen />
+      <button type="button" class="act" @click="isPicking = true">From a picture…</button>
       <p v-if="isTaken" role="alert">That name is taken.</p>
       <p class="acts">
         <el-button size="small" type="primary" :disabled="!label.trim() || isTaken" @click="make">{{
@@ -40,6 +47,9 @@ function make(): void {
         <el-button size="small" @click="isOpen = false">Cancel</el-button>
       </p>
     </div>
+    <el-dialog v-model="isPicking" title="A background from a picture" width="420px" append-to-body destroy-on-close>
+      <picture-colours :slug is-for-one @take="pick" />
+    </el-dialog>
   </li>
 </template>
 

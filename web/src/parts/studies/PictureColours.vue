@@ -4,7 +4,7 @@ import client, { ask, csrfToken, OFFLINE, refusalOf, type Schemas, sentence } fr
 
 /** A picture's main colours in proportion, and a lens to take any of its pixels. */
 const emit = defineEmits<{ take: [hex: string]; seeds: [colours: string[]] }>();
-const props = defineProps<{ slug: string }>();
+const props = defineProps<{ slug: string; isForOne?: boolean }>();
 const pictures = shallowRef<Schemas["SitePictureOut"][]>([]);
 const found = shallowRef<Schemas["PictureOut"] | null>(null);
 const trouble = ref("");
@@ -172,7 +172,7 @@ function pick(event: Event): void {
           <span class="unseen"> {{ one.colour }}</span>
         </button>
       </div>
-      <p>
+      <p v-if="!isForOne">
         <button type="button" class="act" @click="emit('seeds', found?.seeds ?? [])">
           Use these {{ found?.seeds.length }}
         </button>
