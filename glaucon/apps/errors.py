@@ -2,6 +2,15 @@
 
 from __future__ import annotations
 
+import re
+
+from django.http import Http404
+
+from glaucon.core.errors import GlauconError
+
+# what somebody typed is told back to them, but not the whole of a novel
+_LONG_WORDS = re.compile(r"“([^”]{80})[^”]+”")
+
 
 class Refused(Exception):
     """Something the application will not do, with the way out."""
@@ -11,3 +20,20 @@ class Refused(Exception):
         self.status = status
         self.code = code
         self.details = details
+
+
+def answer_to(error: Exception) -> tuple[int, dict[str, object]] | None:
+    """Return the status and body of the answer that an error is; None for one that is none of ours."""
+    if isinstance(error, Refused):
+        return error.status, body_of(error.code, str(error), error.details)
+    if isinstance(error, GlauconError):
+        return 422, body_of(error.code, str(error), {})
+    if isinstance(error, Http404):
+        said = "There is nothing of that name among your sites. Go back to them."
+        return 404, body_of("not-found", said, {})
+    return None
+
+
+def body_of(code: str, message: str, details: dict[str, object]) -> dict[str, object]:
+    """Return an error's body: a code for machines, one sentence for people."""
+    return {"code": code, "message": _LONG_WORDS.sub(r"“\1…”", message), "details": details}

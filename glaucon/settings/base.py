@@ -35,6 +35,8 @@ GLAUCON_DEMO_USER = "wren"
 GLAUCON_ALLOWED_ADDRESSES = frozenset(filter(None, os.environ.get("GLAUCON_ALLOWED_ADDRESSES", "").split(",")))
 GLAUCON_STAND_IN = os.environ.get("GLAUCON_STAND_IN", "")
 GLAUCON_PACE_SECONDS = float(os.environ.get("GLAUCON_PACE_SECONDS", "0.15"))
+# heavy work is done in processes of its own; tests do it where they are
+GLAUCON_PROCESSES = True
 PREVIEW_SECONDS = 12 * 3600
 
 INSTALLED_APPS = [
@@ -44,6 +46,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "huey.contrib.djhuey",
     "glaucon.apps.accounts",
+    "glaucon.apps.work",
     "glaucon.apps.sites",
     "glaucon.apps.studies",
     "glaucon.apps.releases",
@@ -100,7 +103,15 @@ HUEY = {
     "filename": str(DATA_DIR / "jobs.sqlite3"),
     "immediate": False,
     "results": False,
-    "consumer": {"workers": 1, "worker_type": "thread", "check_worker_health": False},
+    # each watches over one process of work; what is asked is noticed at once
+    "consumer": {
+        "workers": 3,
+        "worker_type": "thread",
+        "check_worker_health": False,
+        "initial_delay": 0.03,
+        "backoff": 1.15,
+        "max_delay": 0.06,
+    },
 }
 LOGGING = {
     "version": 1,

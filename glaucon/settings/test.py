@@ -19,3 +19,4 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 DATABASES["default"]["TEST"] = {"NAME": DATABASES["default"]["NAME"].with_name("test.sqlite3")}
 atexit.register(shutil.rmtree, os.environ["GLAUCON_DATA"], ignore_errors=True)
 GLAUCON_PACE_SECONDS = 0.0
+GLAUCON_PROCESSES = False

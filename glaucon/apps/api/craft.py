@@ -34,6 +34,7 @@ from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
+from glaucon.apps.work.heavy import heavy
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.palette_files import read_palette
@@ -63,6 +64,7 @@ def list_starting(request: HttpRequest) -> list[StartingOut]:
 
 
 @router.post("/sites/{slug}/made", response=MadeOut, operation_id="makeStudy")
+@heavy
 def make(request: HttpRequest, slug: str, wanted: MakeIn) -> MadeOut:
     """Work out one made palette; nothing is written."""
     site = own_site(request, slug)
@@ -96,6 +98,7 @@ def list_pictures(request: HttpRequest, slug: str) -> list[SitePictureOut]:
 
 
 @router.get("/sites/{slug}/pictures/colours", response=PictureOut, operation_id="readSitePicture")
+@heavy
 def read_site_picture(request: HttpRequest, slug: str, path: str) -> PictureOut:
     file = own_site(request, slug).files.filter(path=path).first()
     if file is None:
@@ -104,6 +107,7 @@ def read_site_picture(request: HttpRequest, slug: str, path: str) -> PictureOut:
 
 
 @router.post("/pictures/colours", response=PictureOut, operation_id="readPicture")
+@heavy
 def read_picture(request: HttpRequest, picture: File[UploadedFile]) -> PictureOut:
     return _picture_out(picture.read())
 
@@ -117,6 +121,7 @@ def _picture_out(data: bytes) -> PictureOut:
 
 
 @router.post("/palette/read", response=list[NamedColourOut], operation_id="readPaletteFile")
+@heavy
 def read_palette_file(request: HttpRequest, given: PaletteTextIn) -> list[NamedColourOut]:
     return [NamedColourOut(name=one.name, colour=one.colour.hex()) for one in read_palette(given.text)]
 

@@ -14,6 +14,7 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_of
+from glaucon.apps.work.heavy import heavy
 from glaucon.core.exchange.checking import check_handed_back, compare, promised, read_again
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
 from glaucon.core.survey.model import ContextKey
@@ -54,6 +55,7 @@ class CheckedOut(Schema):
 
 
 @router.get("/sites/{slug}/hand-back/{way}", response=WayOut, operation_id="lookAtWay")
+@heavy
 def look_at_way(
     request: HttpRequest, slug: str, way: Way, changed_only: bool = False, other: int | None = None
 ) -> WayOut:
@@ -83,6 +85,7 @@ def download_way(
 
 
 @router.post("/sites/{slug}/hand-back/{way}/check", response=CheckedOut, operation_id="checkWay")
+@heavy
 def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) -> CheckedOut:
     site = own_site(request, slug)
     handed = _handed(site, way, False)
@@ -93,6 +96,7 @@ def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) ->
 
 
 @router.post("/sites/{slug}/arrived", response=CheckedOut, operation_id="checkArrived")
+@heavy
 def check_arrived(request: HttpRequest, slug: str) -> CheckedOut:
     """Look at the site's own address: do its first pages show the study's colours?"""
     site = own_site(request, slug)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -20,7 +18,8 @@ from glaucon.apps.api.sections import router as sections_router
 from glaucon.apps.api.sites import router as sites_router
 from glaucon.apps.api.studies import router as several_studies_router
 from glaucon.apps.api.study import router as studies_router
-from glaucon.apps.errors import Refused
+from glaucon.apps.errors import Refused, answer_to, body_of
+from glaucon.apps.work.router import router as work_router
 from glaucon.core.errors import GlauconError
 
 api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
@@ -35,6 +34,7 @@ api.add_router("", closeup_router)
 api.add_router("", own_css_router)
 api.add_router("", releases_router)
 api.add_router("", hand_back_router)
+api.add_router("", work_router)
 
 
 class ErrorBody(Schema):
@@ -45,28 +45,16 @@ class ErrorBody(Schema):
     details: dict[str, object] = {}
 
 
-# what somebody typed is told back to them, but not the whole of a novel
-_LONG_WORDS = re.compile(r"“([^”]{80})[^”]+”")
-
-
 def _answer(request: HttpRequest, status: int, code: str, message: str, **details: object) -> HttpResponse:
-    message = _LONG_WORDS.sub(r"“\1…”", message)
-    return api.create_response(request, {"code": code, "message": message, "details": details}, status=status)
+    return api.create_response(request, body_of(code, message, details), status=status)
 
 
 @api.exception_handler(Refused)
-def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
-    return _answer(request, error.status, error.code, str(error), **error.details)
-
-
 @api.exception_handler(GlauconError)
-def _core_error(request: HttpRequest, error: GlauconError) -> HttpResponse:
-    return _answer(request, 422, error.code, str(error))
-
-
 @api.exception_handler(Http404)
-def _not_found(request: HttpRequest, error: Http404) -> HttpResponse:
-    return _answer(request, 404, "not-found", "There is nothing of that name among your sites. Go back to them.")
+def _known(request: HttpRequest, error: Exception) -> HttpResponse:
+    status, body = answer_to(error) or (500, {})
+    return api.create_response(request, body, status=status)
 
 
 @api.exception_handler(AuthenticationError)

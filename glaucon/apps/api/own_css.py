@@ -11,6 +11,7 @@ from glaucon.apps.api.study_schemas import RevisionOut
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
+from glaucon.apps.work.heavy import heavy
 from glaucon.core.places.own_rules import OwnRules, won_by_own
 from glaucon.core.study.own_css import own_css, problems_with_palette, with_own_css
 from glaucon.core.study.study import Study
@@ -69,6 +70,7 @@ class OwnCssOut(Schema):
 
 
 @router.get("/sites/{slug}/own-css", response=OwnCssOut, operation_id="getOwnCss")
+@heavy
 def get_own_css(request: HttpRequest, slug: str) -> OwnCssOut:
     site = own_site(request, slug)
     revision = current(site)

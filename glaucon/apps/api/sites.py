@@ -139,7 +139,7 @@ def _start(
     request: HttpRequest, name: str, source: str, again: Site | None = None, most_pages: int = MOST_PAGES
 ) -> JobOut:
     job = jobs.open_job(request.user, name, source, again, most_pages)
-    bring_in_site(job.pk)
+    bring_in_site(job)
     job.refresh_from_db()
     return _job_out(job)
 

@@ -28,6 +28,7 @@ from glaucon.apps.api.study_schemas import (
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
+from glaucon.apps.work.heavy import heavy
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.proposal.offers import readable_among
@@ -93,6 +94,7 @@ def read_among(request: HttpRequest, slug: str, role: str, asked: AmongIn) -> Am
 
 
 @router.post("/sites/{slug}/mend", response=MendOut, operation_id="mendAll")
+@heavy
 def look_at_mending(request: HttpRequest, slug: str, asked: MendIn) -> MendOut:
     """Work out how everything could be fixed; nothing is written."""
     site = own_site(request, slug)

@@ -13,6 +13,8 @@ from glaucon.apps.bringing.bring_in import bring_in
 from glaucon.apps.bringing.sources import is_upload
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Job, Site
+from glaucon.apps.work import queue
+from glaucon.apps.work.models import Work
 from glaucon.core.errors import SiteError
 
 _TELL_EVERY_SECONDS = 0.2
@@ -64,6 +66,33 @@ def run_job(number: int) -> None:
             Path(job.source).unlink(missing_ok=True)
 
 
+def _ended(why: str, number: int) -> None:
+    """Close a job whose process was ended."""
+    job = Job.objects.get(pk=number)
+    left = "The site is as it was" if job.again_id else "Nothing was kept"
+    at = f" It stopped while {job.doing}." if job.doing else ""
+    if job.is_open:
+        _close(job, Job.State.REFUSED, f"{why}{at} {left}. Leave out what is unusual there, or bring in fewer pages.")
+    _drop_upload(number)
+
+
+def _drop_upload(number: int) -> None:
+    source = Job.objects.get(pk=number).source
+    if is_upload(source):
+        Path(source).unlink(missing_ok=True)
+
+
+def _progress(number: int) -> str:
+    job = Job.objects.get(pk=number)
+    return f"{job.doing} {job.done}"
+
+
+# what whoever watches the process of a job needs (see `work.watching`)
+run_job.ended = _ended  # type: ignore[attr-defined]
+run_job.cancelled = _drop_upload  # type: ignore[attr-defined]
+run_job.progress = _progress  # type: ignore[attr-defined]
+
+
 def _close(job: Job, state: str, message: str, site: Site | None = None) -> None:
     Job.objects.filter(pk=job.pk).update(state=state, message=message[:400], site=site)
 
@@ -96,6 +125,8 @@ def cancel_job(job: Job) -> None:
     Job.objects.filter(pk=job.pk, state__in=(Job.State.WAITING, Job.State.RUNNING)).update(
         state=Job.State.CANCELLED, message=f"Cancelled. {left}."
     )
+    for work in Work.objects.filter(owner=job.owner_id, is_long=True, given__number=job.pk):
+        queue.cancel(work)
 
 
 def recover() -> None:
@@ -110,5 +141,6 @@ def recover() -> None:
         message="Glaucon was stopped while it read this site. Nothing was kept. Bring it in again.",
     )
     Site.objects.filter(is_releasing=True).update(is_releasing=False)
-    for left in (Path(settings.DATA_DIR) / "uploads").glob("*.zip"):
+    queue.recover()
+    for left in (Path(settings.DATA_DIR) / "uploads").glob("*"):
         left.unlink(missing_ok=True)

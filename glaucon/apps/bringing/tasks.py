@@ -1,11 +1,23 @@
-"""Long work, done by huey's worker beside the server."""
+"""Bringing in, done in a process of its own."""
 
+from django.conf import settings
 from huey.contrib.djhuey import db_task
 
 from glaucon.apps.bringing.jobs import run_job
+from glaucon.apps.sites.models import Job
+from glaucon.apps.work import queue
+from glaucon.apps.work.tasks import do_waiting_work
+
+
+def bring_in_site(job: Job) -> None:
+    """Have a job done."""
+    if not settings.GLAUCON_PROCESSES:
+        _do_here(job.pk)
+        return
+    queue.add(job.owner, f"{run_job.__module__}.{run_job.__qualname__}", {"number": job.pk}, is_long=True)
+    do_waiting_work()
 
 
 @db_task()
-def bring_in_site(number: int) -> None:
-    """Do the job of that number."""
+def _do_here(number: int) -> None:
     run_job(number)

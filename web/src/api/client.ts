@@ -81,13 +81,54 @@ interface Answer<T> {
   response: Response;
 }
 
-/** Waits for an answer; gives its data or throws a Refusal. */
-export async function ask<T>(pending: Promise<Answer<T>>): Promise<T> {
+/** How work stands that has yet to end, and how many pieces of work come first. */
+type Standing = Schemas["WorkOut"];
+const FIRST_WAIT = 150; // milliseconds between two questions, longer each time
+const LONGEST_WAIT = 1200;
+
+/** Asks after work until it has an answer. Where it is no longer wanted it is ended, and throws a Refusal. */
+async function followed(standing: Standing, signal?: AbortSignal, tell?: (ahead: number) => void): Promise<Response> {
+  const address = `/api/work/${standing.work}`;
+  for (let wait = FIRST_WAIT; ; wait = Math.min(wait * 1.3, LONGEST_WAIT)) {
+    tell?.(standing.ahead);
+    await new Promise((done) => setTimeout(done, wait));
+    if (signal?.aborted) {
+      await fetch(address, { method: "DELETE", headers: { "X-CSRFToken": csrfToken() } });
+      throw new Refusal(0, "stopped", "Stopped.");
+    }
+    const response = await fetch(address, { headers: { Accept: "application/json" } });
+    if (response.status !== 202) return response;
+    standing = (await response.json()) as Standing;
+  }
+}
+
+/** Gives the answer that a response is, or that its work comes to. */
+export async function settled<T>(
+  response: Response,
+  body: unknown,
+  signal?: AbortSignal,
+  tell?: (ahead: number) => void,
+): Promise<T> {
+  if (response.status === 202) {
+    response = await followed(body as Standing, signal, tell);
+    body = await response.json().catch(() => null);
+  }
+  if (!response.ok) throw refusalOf(response.status, body);
+  return body as T;
+}
+
+/** Waits for an answer; gives its data or throws a Refusal. `signal` ends work that is no longer wanted. */
+export async function ask<T>(
+  pending: Promise<Answer<T>>,
+  signal?: AbortSignal,
+  tell?: (ahead: number) => void,
+): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await pending;
-  } catch {
-    throw OFFLINE;
+    if (answer.response.status === 202) return await settled<T>(answer.response, answer.data, signal, tell);
+  } catch (refusal) {
+    throw refusal instanceof Refusal ? refusal : OFFLINE;
   }
   if (!answer.response.ok) throw refusalOf(answer.response.status, answer.error);
   return answer.data as T;

@@ -21,13 +21,16 @@ export function useMaking() {
   const total = ref(0);
   const trouble = ref("");
   let round = 0;
+  let ending = new AbortController();
   const isBusy = computed(() => done.value < total.value);
 
   const ofOne = (body: Schemas["MakeIn"]) =>
-    ask(client.POST("/api/sites/{slug}/made", { params: { path: { slug: site.slug } }, body }));
+    ask(client.POST("/api/sites/{slug}/made", { params: { path: { slug: site.slug } }, body }), ending.signal);
 
   async function run(bodies: Schemas["MakeIn"][]): Promise<void> {
     const mine = ++round;
+    ending.abort();
+    ending = new AbortController();
     made.value = [];
     trouble.value = "";
     done.value = 0;
@@ -52,6 +55,7 @@ export function useMaking() {
 
   function stop(): void {
     round++;
+    ending.abort();
     total.value = done.value;
   }
 

@@ -14,6 +14,8 @@ const left = ref(new Set<string>());
 const isBusy = ref(false);
 const isEverything = ref(false);
 const trouble = ref("");
+const ahead = ref(0);
+let ending = new AbortController();
 /** Colours that move by themselves; what follows another role comes along. */
 const moves = computed(() => found.value?.moves.filter((move) => move.role in found.value!.values) ?? []);
 const chosen = computed(() =>
@@ -28,18 +30,24 @@ watch(
 async function look(): Promise<void> {
   isBusy.value = true;
   trouble.value = "";
+  ahead.value = 0;
+  ending = new AbortController();
   const visit = site.visit;
   try {
     const path = { slug: site.slug };
     const body = { locks: [], everything: isEverything.value };
-    const answer = await ask(client.POST("/api/sites/{slug}/mend", { params: { path }, body }));
+    const answer = await ask(
+      client.POST("/api/sites/{slug}/mend", { params: { path }, body }),
+      ending.signal,
+      (first) => (ahead.value = first),
+    );
     if (visit !== site.visit) return;
     cancel();
     found.value = answer;
     left.value = new Set();
     study.showAll(answer.values);
   } catch (refusal) {
-    trouble.value = sentence(refusal);
+    if (!ending.signal.aborted) trouble.value = sentence(refusal);
   } finally {
     isBusy.value = false;
   }
@@ -71,6 +79,8 @@ function cancel(): void {
   <section class="FixAll" aria-label="Fix all">
     <p v-if="!found" class="acts">
       <el-button size="small" :loading="isBusy" @click="look">Fix all…</el-button>
+      <el-button v-if="isBusy" size="small" @click="ending.abort()">Stop</el-button>
+      <span v-if="ahead" class="soft">{{ count(ahead, "thing") }} first</span>
       <span v-if="locked" class="soft">{{ count(locked, "locked colour") }} kept</span>
     </p>
     <template v-else>

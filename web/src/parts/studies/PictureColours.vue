@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useTemplateRef, onMounted, ref, shallowRef } from "vue";
-import client, { ask, csrfToken, OFFLINE, refusalOf, type Schemas, sentence } from "@/api/client";
+import client, { ask, csrfToken, OFFLINE, type Schemas, sentence, settled } from "@/api/client";
 
 /** A picture's main colours in proportion, and a lens to take any of its pixels. */
 const emit = defineEmits<{ take: [hex: string]; seeds: [colours: string[]] }>();
@@ -53,9 +53,7 @@ const read = (file: File) =>
     }).catch(() => {
       throw OFFLINE;
     });
-    const body = (await answer.json().catch(() => null)) as Schemas["PictureOut"];
-    if (!answer.ok) throw refusalOf(answer.status, body);
-    found.value = body;
+    found.value = await settled<Schemas["PictureOut"]>(answer, await answer.json().catch(() => null));
     await show(URL.createObjectURL(file), file.name);
   });
 

@@ -1,0 +1,1 @@
+"""Heavy work, done in processes of its own, each within limits."""

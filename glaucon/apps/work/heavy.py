@@ -1,0 +1,84 @@
+"""Views whose work is done in a process of its own.
+
+Asked, such a view puts its call into the queue and answers as soon as there is an answer, or after a moment with 202
+and the number to ask for at /api/work/NUMBER.
+"""
+
+from __future__ import annotations
+
+import functools
+import inspect
+import json
+import time
+import uuid
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.files.uploadedfile import UploadedFile
+from django.http import HttpRequest, HttpResponse
+from pydantic import BaseModel
+
+from glaucon.apps.work import queue
+from glaucon.apps.work.models import Work
+from glaucon.apps.work.tasks import do_waiting_work
+
+_WAITED_SECONDS = 0.4
+_LOOKED_SECONDS = 0.02
+
+View = Callable[..., Any]
+
+
+def heavy(view: View) -> View:
+    """Make a view's work be done in a process of its own, within limits."""
+    name = f"{view.__module__}.{view.__qualname__}"
+
+    @functools.wraps(view)
+    def asked(request: HttpRequest, *args: Any, **given: Any) -> Any:
+        if not settings.GLAUCON_PROCESSES:
+            return view(request, *args, **given)
+        work = queue.add(request.user, name, _packed(given))
+        do_waiting_work()
+        return answer_of(work)
+
+    asked.__signature__ = inspect.signature(view, eval_str=True)  # type: ignore[attr-defined]
+    asked.view = view  # type: ignore[attr-defined]
+    return asked
+
+
+def answer_of(work: Work) -> HttpResponse:
+    """Return a work's answer, or after a moment how it stands."""
+    until = time.monotonic() + _WAITED_SECONDS
+    while work.is_open and time.monotonic() < until:
+        time.sleep(_LOOKED_SECONDS)
+        work.refresh_from_db(fields=["state"])
+    if work.is_open:
+        ahead = queue.ahead_of(work) if work.state == Work.State.WAITING else 0
+        return _json(202, json.dumps({"work": work.pk, "state": work.state, "ahead": ahead}))
+    work.refresh_from_db()
+    if work.state == Work.State.CANCELLED:
+        said = "This was stopped before it was done. Nothing was changed."
+        return _json(409, json.dumps({"code": "stopped", "message": said, "details": {}}))
+    return _json(work.status, work.body)
+
+
+def _json(status: int, body: str) -> HttpResponse:
+    return HttpResponse(body, status=status, content_type="application/json; charset=utf-8")
+
+
+def _packed(given: dict[str, Any]) -> dict[str, Any]:
+    """Return arguments as JSON; a file that was sent is laid down and named by its path."""
+    packed: dict[str, Any] = {}
+    for name, value in given.items():
+        if isinstance(value, UploadedFile):
+            folder = Path(settings.DATA_DIR) / "uploads"
+            folder.mkdir(parents=True, exist_ok=True)
+            path = folder / f"{uuid.uuid4().hex}.sent"
+            with path.open("wb") as file:
+                for chunk in value.chunks():
+                    file.write(chunk)
+            packed[name] = {"file": str(path)}
+        else:
+            packed[name] = value.model_dump(mode="json") if isinstance(value, BaseModel) else value
+    return packed

@@ -1,0 +1,73 @@
+"""The queue: one heavy thing at a time for each owner, the longest waiting first, reading of sites never everywhere."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from glaucon.apps.errors import Refused
+from glaucon.apps.work.models import Work
+
+SLOTS = 3
+_MOST_WAITING = 12
+_KEPT = timedelta(hours=1)
+
+
+def add(owner: object, call: str, given: dict[str, Any], is_long: bool = False) -> Work:
+    """Put work in the queue.
+
+    Raises: Refused: 429 where an owner has too much waiting.
+    """
+    open_works = Work.objects.filter(owner=owner, state__in=(Work.State.WAITING, Work.State.RUNNING))
+    if open_works.count() >= _MOST_WAITING:
+        raise Refused(429, "too-much", f"{_MOST_WAITING} things of yours are waiting already. Wait until one is done.")
+    return Work.objects.create(owner=owner, call=call, given=given, is_long=is_long)
+
+
+def take_next() -> Work | None:
+    """Return the work to be done next, as running; None where nothing may start now."""
+    with transaction.atomic():
+        running = list(Work.objects.filter(state=Work.State.RUNNING).values_list("owner", "is_long"))
+        if len(running) >= SLOTS:
+            return None
+        is_full = sum(is_long for _, is_long in running) >= SLOTS - 1
+        for work in Work.objects.filter(state=Work.State.WAITING).order_by("pk"):
+            if (work.owner_id, work.is_long) in running or (work.is_long and is_full):
+                continue
+            if Work.objects.filter(pk=work.pk, state=Work.State.WAITING).update(state=Work.State.RUNNING):
+                work.state = Work.State.RUNNING
+                return work
+    return None
+
+
+def close(work: Work, status: int, body: str) -> bool:
+    """End running work with an answer; False where it was over already."""
+    still = Work.objects.filter(pk=work.pk, state=Work.State.RUNNING)
+    return bool(still.update(state=Work.State.DONE, status=status, body=body))
+
+
+def cancel(work: Work) -> None:
+    """Cancel work that has yet to end; its process is ended by whoever watches it."""
+    open_work = Work.objects.filter(pk=work.pk, state__in=(Work.State.WAITING, Work.State.RUNNING))
+    open_work.update(state=Work.State.CANCELLED)
+
+
+def ahead_of(work: Work) -> int:
+    """Return how many of all owners' pieces of work come first."""
+    return int(Work.objects.filter(state=Work.State.WAITING, pk__lt=work.pk).count())
+
+
+def recover() -> None:
+    """Forget what a process that was killed left open, and what is over long since."""
+    Work.objects.filter(state__in=(Work.State.WAITING, Work.State.RUNNING)).update(state=Work.State.CANCELLED)
+    sweep()
+
+
+def sweep() -> None:
+    """Remove what nobody has asked for within the hour."""
+    Work.objects.filter(asked__lt=timezone.now() - _KEPT).exclude(
+        state__in=(Work.State.WAITING, Work.State.RUNNING)
+    ).delete()

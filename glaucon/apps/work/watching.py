@@ -1,0 +1,113 @@
+"""Watching over work: each piece in a process of its own, ended when it is cancelled or passes its limits."""
+
+from __future__ import annotations
+
+import json
+import multiprocessing
+import os
+import time
+from multiprocessing.context import ForkServerContext
+from multiprocessing.context import ForkServerProcess as Process
+from threading import Lock
+
+from django.utils.module_loading import import_string
+
+from glaucon.apps.work import queue
+from glaucon.apps.work.calls import files_of
+from glaucon.apps.work.child import main
+from glaucon.apps.work.limits import LONG, SHORT, Limits, cpu_seconds_of
+from glaucon.apps.work.models import Work
+
+_LOOKED_SECONDS = 0.05
+_lock, _ready = Lock(), Lock()
+_context: ForkServerContext | None = None
+
+
+def do_all() -> None:
+    """Do what waits, one piece after the other, until none may start."""
+    while (work := queue.take_next()) is not None:
+        watch(work)
+
+
+def watch(work: Work) -> None:
+    """Have a piece of work done, and see to its end."""
+    limits = LONG if work.is_long else SHORT
+    process = _forking().Process(target=main, args=(work.pk, limits), daemon=True)
+    process.start()
+    why = _outcome(process, work, limits)
+    process.join()
+    process.close()
+    if why and queue.close(work, 413 if why != _BROKEN else 500, _body(why)):
+        ended = getattr(import_string(work.call), "ended", None)
+        if ended is not None:
+            ended(why, **work.given)
+    elif why is None:
+        ended = getattr(import_string(work.call), "cancelled", None)
+        if ended is not None:
+            ended(**work.given)
+    for left in files_of(work):
+        left.unlink(missing_ok=True)
+
+
+_BROKEN = "Something went wrong on our side. Nothing was changed. Try again."
+
+
+def _outcome(process: Process, work: Work, limits: Limits) -> str | None:
+    """Wait for a process to end, or end it; return "" where it did its work, None where it was cancelled, else why."""
+    started = time.monotonic()
+    progress, cpu_then = "", 0.0
+    pid = process.pid or 0
+    while True:
+        process.join(_LOOKED_SECONDS)
+        if process.exitcode is not None:
+            return _why(process.exitcode, limits)
+        if not Work.objects.filter(pk=work.pk, state=Work.State.RUNNING).exists():
+            # a process that has just closed its work is about to end by itself
+            process.join(0.5 if Work.objects.filter(pk=work.pk, state=Work.State.DONE).exists() else 0)
+            process.kill()
+            return "" if Work.objects.filter(pk=work.pk, state=Work.State.DONE).exists() else None
+        cpu, now = cpu_seconds_of(pid) or 0.0, _progress(work)
+        if now != progress:
+            progress, cpu_then = now, cpu
+        if cpu - cpu_then > limits.still_seconds:
+            process.kill()
+            return f"This takes too long: Glaucon works {limits.still_seconds} seconds on one thing at most."
+        if time.monotonic() - started > limits.wall_seconds:
+            process.kill()
+            return f"This was not done within {limits.wall_seconds} seconds, the longest that Glaucon tries."
+
+
+def _why(exit_code: int, limits: Limits) -> str:
+    if exit_code == 0:
+        return ""
+    if exit_code < 0:
+        return f"This takes more than the {limits.cpu_seconds} seconds that Glaucon works on one thing."
+    return _BROKEN
+
+
+def _progress(work: Work) -> str:
+    told = getattr(import_string(work.call), "progress", None)
+    return str(told(**work.given)) if told is not None else ""
+
+
+def _body(why: str) -> str:
+    return json.dumps({"code": "limit", "message": why, "details": {}})
+
+
+def get_ready() -> None:
+    """Start what processes are forked from, so that the first piece of work need not wait for it."""
+    with _ready:
+        process = _forking().Process(target=os.getpid, daemon=True)
+        process.start()
+        process.join()
+
+
+def _forking() -> ForkServerContext:
+    """Return where processes are forked from: one that has imported all they need and holds nothing else."""
+    global _context
+    with _lock:
+        if _context is None:
+            os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+            _context = multiprocessing.get_context("forkserver")
+            _context.set_forkserver_preload(["glaucon.apps.work.preload"])
+    return _context
