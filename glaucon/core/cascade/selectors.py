@@ -78,10 +78,13 @@ class Selector:
     text: str = ""  # as written
 
 
-def compile_selectors(tokens: list[Any]) -> list[Selector]:
-    """Return the selectors of a rule's prelude; empty where one is invalid, since that drops the rule."""
+def compile_selectors(tokens: list[Any], most: int = 10_000) -> list[Selector]:
+    """Return the selectors of a rule's prelude; empty where one is invalid, since that drops the rule.
+
+    Of more than `most` the first are returned.
+    """
     selectors: list[Selector] = []
-    for part in _split(tokens):
+    for part in _split(tokens, min(most, 10_000)):
         part = _without_aliases(part)
         vendor = _vendor_pseudo_element(part)
         if vendor == "-webkit-":
@@ -105,7 +108,7 @@ def compile_selectors(tokens: list[Any]) -> list[Selector]:
                             tinycss2.serialize(part).strip(),
                         )
                     )
-        except (css.SelectorError, _Invalid):
+        except (css.SelectorError, _Invalid, RecursionError):
             return []
     return selectors
 
@@ -124,10 +127,12 @@ class _Invalid(ValueError):
     """A selector that a current browser does not accept."""
 
 
-def _split(tokens: list[Any]) -> list[list[Any]]:
+def _split(tokens: list[Any], most: int) -> list[list[Any]]:
     parts: list[list[Any]] = [[]]
     for token in tokens:
         if token.type == "literal" and token.value == ",":
+            if len(parts) >= most:
+                break
             parts.append([])
         else:
             parts[-1].append(token)
@@ -219,16 +224,76 @@ def _any(tests: list[Matches]) -> Matches:
 
 
 def _compile_combined(tree: Any, used: set[str]) -> Matches:
-    left, right = _compile(tree.left, used), _compile(tree.right, used)
-    if tree.combinator == " ":
+    groups = [_compile_group(group, used) for group in _groups(tree)]
+    if len(groups) == 1:
+        return groups[0][0]
+    if len(groups) == 2 and groups[0][1] == 0:
+        right, left = groups[0][0], groups[1][0]
         return lambda e, s: right(e, s) and _ancestor_matches(e, s, left)
-    if tree.combinator == ">":
+    return lambda e, s: _each_around_the_other(e, s, groups)
+
+
+# A stretch of compounds without a descendant combinator: its test, and how many levels up its leftmost one stands.
+_Group = tuple[Matches, int]
+_MOST_COMPOUNDS = 250
+
+
+def _groups(tree: Any) -> list[list[tuple[str, Any]]]:
+    """Return a selector's compounds, the subject first, in groups parted by the descendant combinator.
+
+    Each compound comes with the combinator to its left.
+    """
+    groups: list[list[tuple[str, Any]]] = [[]]
+    count = 0
+    while isinstance(tree, css.CombinedSelector):
+        groups[-1].append((tree.combinator, tree.right))
+        if tree.combinator == " ":
+            groups.append([])
+        tree, count = tree.left, count + 1
+        if count > _MOST_COMPOUNDS:
+            raise _Invalid("more compounds than anybody writes")
+    groups[-1].append(("", tree))
+    return groups
+
+
+def _compile_group(group: list[tuple[str, Any]], used: set[str]) -> _Group:
+    test = _compile(group[-1][1], used)
+    for combinator, compound in reversed(group[:-1]):
+        test = _joined(test, combinator, _compile(compound, used))
+    return test, sum(combinator == ">" for combinator, _ in group[:-1])
+
+
+def _joined(left: Matches, combinator: str, right: Matches) -> Matches:
+    if combinator == ">":
         return lambda e, s: right(e, s) and e.parent is not None and left(e.parent, s)
-    if tree.combinator == "+":
+    if combinator == "+":
         return lambda e, s: right(e, s) and (p := e.previous) is not None and left(p, s)
-    if tree.combinator == "~":
-        return lambda e, s: right(e, s) and _earlier_sibling_matches(e, s, left)
-    raise _Invalid(tree.combinator)
+    if combinator == "~":
+        earlier = _earlier_sibling(left)
+        return lambda e, s: right(e, s) and earlier(e, s)
+    raise _Invalid(combinator)
+
+
+def _each_around_the_other(element: Element, state: State, groups: list[_Group]) -> bool:
+    """Return whether the first group matches at an element, and each other one further out.
+
+    The nearest match of a group is always the right one to take: any other leaves fewer ancestors to the next.
+    """
+    test, up = groups[0]
+    if not test(element, state):
+        return False
+    node: Element | None = element
+    for nth, (test, lifted) in enumerate(groups):
+        if nth:
+            node = node.parent if node is not None else None
+            while node is not None and not test(node, state):
+                node = node.parent
+            up = lifted
+        for _ in range(up):
+            node = node.parent if node is not None else None
+        if node is None:
+            return False
+    return True
 
 
 def _compile_forgiving(selector_list: list[Any], used: set[str]) -> list[Matches]:
@@ -249,10 +314,29 @@ def _ancestor_matches(element: Element, state: State, test: Matches) -> bool:
     return False
 
 
-def _earlier_sibling_matches(element: Element, state: State, test: Matches) -> bool:
-    if element.parent is None:
-        return False
-    return any(test(sibling, state) for sibling in element.parent.children[: element.position - 1])
+def _earlier_sibling(test: Matches) -> Matches:
+    """Return a test of whether an earlier sibling matches; each sibling is tested once for all those after it."""
+    # the first that matches, or 0, and up to where was looked
+    known: dict[tuple[Element, State], tuple[int, int]] = {}
+
+    def earlier(element: Element, state: State) -> bool:
+        parent = element.parent
+        if parent is None:
+            return False
+        first, looked = known.get((parent, state), (0, 0))
+        if not first and looked < element.position - 1:
+            children = parent.children
+            some = (n + 1 for n in range(looked, element.position - 1) if test(children[n], state))
+            first = next(some, 0)
+            if len(known) >= _MOST_REMEMBERED:
+                known.clear()
+            known[parent, state] = (first, element.position - 1)
+        return 0 < first < element.position
+
+    return earlier
+
+
+_MOST_REMEMBERED = 32
 
 
 def _compile_simple(simple: Any, used: set[str]) -> Matches:

@@ -212,6 +212,7 @@ class _Reader:
         table.base = source.file
         self.sheet = Stylesheet(source.file)
         self.order = 0
+        self.selectors = 0
 
     def read(self, nodes: list[Any], context: _Context) -> None:
         for node in nodes:
@@ -228,12 +229,18 @@ class _Reader:
 
     def _style_rule(self, node: Any, context: _Context) -> None:
         prelude = node.prelude if context.parent is None else _nested(node.prelude, context.parent)
+        if prelude is None:
+            self._problem(node, "nested deeper than Glaucon follows; what lies deeper is not read")
+            return
         self._note_states(node.prelude)
         if any(token.type == "error" for token in node.prelude):
             self._problem(node, "one bracket too many")
         if context.within:
             prelude = _at_scope(prelude, context.within[-1])
-        selectors = compile_selectors(prelude)
+        selectors = compile_selectors(prelude, _MOST_SELECTORS - self.selectors)
+        self.selectors += len(selectors)
+        if self.selectors >= _MOST_SELECTORS:
+            self._problem(node, f"more than {_MOST_SELECTORS:,} selectors; those that follow are not read")
         if context.within:
             selectors = [_scoped(selector, context.within) for selector in selectors]
         contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
@@ -487,9 +494,22 @@ def significant_prelude(tokens: list[Any]) -> list[Any]:
     return tokens[start:end]
 
 
-def _nested(prelude: list[Any], parent: list[Any]) -> list[Any]:
-    """Return a nested rule's prelude with `&` replaced by `:is(parent)` (CSS Nesting, section 3)."""
-    is_parent = tinycss2.parse_component_value_list(":is(" + tinycss2.serialize(parent) + ")")
+# of a stylesheet; the largest frameworks have a third of it
+_MOST_SELECTORS = 150_000
+# characters of a nested rule's selectors once their parents are put in; each level may double them
+_MOST_NESTED = 8_000
+
+
+def _nested(prelude: list[Any], parent: list[Any]) -> list[Any] | None:
+    """Return a nested rule's prelude with `&` replaced by `:is(parent)` (CSS Nesting, section 3).
+
+    None where it would be longer than is followed.
+    """
+    around, own = tinycss2.serialize(parent), tinycss2.serialize(prelude)
+    times = max(own.count("&"), own.count(",") + 1)
+    if times * len(around) + len(own) > _MOST_NESTED:
+        return None
+    is_parent = tinycss2.parse_component_value_list(f":is({around})")
     space = tinycss2.parse_component_value_list(" ")
     result: list[Any] = []
     part: list[Any] = []

@@ -10,7 +10,8 @@ from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from glaucon.core.cascade.markup import MARKER, Markup, StartTag, read_markup
 
-_NO_QUIRKS = re.compile(r"\s*(?:<!--.*?-->\s*|<\?[^>]*>\s*)*<!doctype\s+html([^>]*)>", re.I | re.S)
+_DOCTYPE = re.compile(r"<!doctype\s+html([^>]*)>", re.I)
+_SPACE = re.compile(r"\s*")
 _QUIRKY_DOCTYPE = re.compile(
     r"-//(?:w3c//dtd html (?:3\.2|4\.0 (?:frameset|transitional)//(?!.*\.dtd))|ietf//dtd html|"
     r"w3o//dtd w3 html|w3c//dtd html 4\.01 (?:frameset|transitional)//en\"\s*$)",
@@ -111,6 +112,9 @@ def parse_document(source: str) -> Document:
     return Document(root, elements or [root], markup, quirks)
 
 
+# elements that a page is built of at most: some for each start tag, and so many in any case
+_MOST_FOR_EACH, _MOST_AT_LEAST = 4, 1_000
+
 # How deep Chromium builds a page: what is nested deeper becomes a sibling (kMaximumHTMLParserDOMTreeDepth and itself).
 DEEPEST = 513
 
@@ -120,9 +124,11 @@ def _build(root_node: LexborNode, markup: Markup, elements: list[Element]) -> El
     # An explicit stack of what is left to do: the elements open around each node, and the node. Markup nested ten
     # thousand deep is legal and must not exhaust Python's own stack.
     pending: list[tuple[Element, int, LexborNode | None]] = [(root, 1, root_node.child)]
+    # bold and font elements left open are opened again in each paragraph: a few bytes may come to a great tree
+    most = _MOST_FOR_EACH * len(markup.tags) + _MOST_AT_LEAST
     while pending:
         inside, depth, node = pending.pop()
-        while node is not None:
+        while node is not None and len(elements) < most:
             tag = node.tag or ""
             if node.is_text_node:
                 inside.texts.append(node.text_content or "")
@@ -191,5 +197,17 @@ def key_bits(keys: Iterable[tuple[str, str]]) -> int:
 
 
 def _is_quirks(source: str) -> bool:
-    doctype = _NO_QUIRKS.match(source.lstrip("﻿"))
+    doctype = _DOCTYPE.match(source, _first_place(source))
     return doctype is None or bool(_QUIRKY_DOCTYPE.search(doctype.group(1)))
+
+
+def _first_place(source: str) -> int:
+    """Return where a page begins behind its comments and white space."""
+    at = 1 if source.startswith("\ufeff") else 0
+    while True:
+        at = _SPACE.match(source, at).end()  # type: ignore[union-attr]
+        end = "-->" if source.startswith("<!--", at) else ">" if source.startswith("<?", at) else ""
+        close = source.find(end, at + 2) if end else -1
+        if close < 0:
+            return at
+        at = close + len(end)

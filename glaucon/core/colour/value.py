@@ -73,9 +73,18 @@ def parse_css_colour(text: str) -> Colour | None:
 
 
 def _srgb(text: str, mapped: bool) -> Colour | None:
+    if len(text) > MOST_CHARACTERS:
+        return None
     lowered = text.strip().lower()
     if lowered == "transparent":
         return TRANSPARENT
+    try:
+        return _converted(lowered, mapped)
+    except (OverflowError, ValueError, ZeroDivisionError):
+        return None  # channels beyond what numbers hold are no colour that can be seen
+
+
+def _converted(lowered: str, mapped: bool) -> Colour | None:
     match = Color.match(lowered, fullmatch=True)
     if match is None:
         return None

@@ -14,7 +14,7 @@ from glaucon.core.study.study import Study, in_tier
 MOST_COLOURS = 256
 MOST_BYTES = 1_000_000
 _GPL_ROW = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})(?:\s+(.*))?$")
-_FUNCTION = re.compile(r"(?:#[0-9a-f]{3,8}\b|\b(?:rgba?|hsla?|hwb|lab|lch|oklab|oklch|color)\([^)]*\))", re.I)
+_FUNCTION = re.compile(r"(?:#[0-9a-f]{3,8}\b|\b(?:rgba?|hsla?|hwb|lab|lch|oklab|oklch|color)\([^()]{0,200}\))", re.I)
 _BARE = re.compile(r"(?<![\w#])[0-9a-f]{6}(?![\w])", re.I)
 
 

@@ -12,6 +12,7 @@ from PIL import Image, ImageCms, UnidentifiedImageError
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb, srgb_from_oklab
 from glaucon.core.colour.value import Colour
 from glaucon.core.errors import ColourError
+from glaucon.core.survey.pictures import FORMATS
 
 MOST_PIXELS = 40_000_000
 MOST_BYTES = 25 * 1024 * 1024
@@ -41,7 +42,7 @@ def open_picture(data: bytes) -> Image.Image:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            picture = Image.open(io.BytesIO(data))
+            picture = Image.open(io.BytesIO(data), formats=FORMATS)
             if picture.width * picture.height > MOST_PIXELS:
                 raise ColourError(
                     f"That picture has {picture.width} by {picture.height} pixels, more than the 40 million that "

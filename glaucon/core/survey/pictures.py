@@ -17,8 +17,9 @@ from glaucon.core.cascade.computed import ComputedSize, Style
 from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.lengths import Extent
 from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.colour.value import TRANSPARENT, Colour, parse_css_colour
+from glaucon.core.colour.value import TRANSPARENT, Colour
 from glaucon.core.survey.boxes import Area, extent_of
+from glaucon.core.survey.drawings import read_drawing
 from glaucon.core.survey.site import SiteFiles
 
 MAX_PIXELS = 40_000_000
@@ -26,19 +27,8 @@ _SPOT = 0.02
 _SMALL = 64 * 64  # pixels; all of a tile shows
 # Larger pictures are looked at in this size: single bright pixels are nothing a reader sees behind words.
 _LOOK_PX = 256
-_SVG_COLOUR = re.compile(
-    r"(?:fill|stroke|stop-color|color)\s*[:=]\s*[\"']?\s*(#[0-9a-fA-F]{3,8}|[a-zA-Z]+|rgba?\([^)]*\)|hsla?\([^)]*\))"
-)
-_SVG_SIZE = re.compile(r"<svg\b[^>]*?\b(width|height)\s*=\s*[\"']?\s*([\d.]+)(?:px)?[\"'\s>]", re.S)
-_VIEW_BOX = re.compile(r"\bviewBox\s*=\s*[\"']\s*[-\d.]+[\s,]+[-\d.]+[\s,]+([\d.]+)[\s,]+([\d.]+)")
-
-
-# a rectangle that fills the drawing, as its first shape
-_GROUND_SHAPE = re.compile(
-    r"<svg\b[^>]*?viewBox\s*=\s*[\"'][-\d.]+[\s,]+[-\d.]+[\s,]+(?P<w>[\d.]+)[\s,]+(?P<h>[\d.]+)[\"'][^>]*>\s*"
-    r"<rect\b(?=[^>]*\bwidth\s*=\s*[\"'](?:100%|(?P=w))[\"'])(?=[^>]*\bheight\s*=\s*[\"'](?:100%|(?P=h))[\"'])",
-    re.S,
-)
+# what is read of pictures; others a browser may know are told as unknown
+FORMATS = ("PNG", "JPEG", "GIF", "WEBP", "BMP", "AVIF")
 _KNOWN_FORMATS = (b"\xff\xd8", b"\x89PNG", b"GIF8", b"RIFF", b"BM", b"\0\0\1\0")
 
 
@@ -96,7 +86,8 @@ def _look_at_data(url: str) -> Look:
 
 def _look_at(data: bytes, name: str) -> Look:
     if name.lower().endswith((".svg", ".svgz")) or data.lstrip()[:5] in (b"<svg ", b"<?xml"):
-        return _look_at_drawing(data.decode("utf-8", "replace"))
+        drawing = read_drawing(data.lstrip())
+        return Look(drawing.seen(), drawing.size)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -110,7 +101,7 @@ def _look_at(data: bytes, name: str) -> Look:
 
 
 def _look_at_pixels(data: bytes) -> Look:
-    with Image.open(io.BytesIO(data)) as picture:
+    with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
         size = (float(picture.width), float(picture.height))
         if picture.width * picture.height > MAX_PIXELS:
             return Look((), size, "a picture of more than 40 megapixels lies behind it")
@@ -137,23 +128,6 @@ def _telling_colours(pixels: np.ndarray) -> tuple[Colour, ...]:
             colour = TRANSPARENT if alpha == 0 else Colour(r, g, b, alpha)
             found.setdefault((*colour.bytes, round(colour.alpha * 255)), colour)
     return tuple(found.values())
-
-
-def _look_at_drawing(text: str) -> Look:
-    colours = [c for word in _SVG_COLOUR.findall(text) if (c := parse_css_colour(word)) is not None and c.alpha > 0]
-    shapes = len(re.findall(r"<(?:path|rect|circle|ellipse|polygon|polyline|line|use|text|image)\b", text))
-    if shapes and not colours:
-        colours = [Colour(0.0, 0.0, 0.0)]  # the initial fill
-    sides = dict(_SVG_SIZE.findall(text))
-    box = _VIEW_BOX.search(text)
-    size = None
-    if "width" in sides and "height" in sides:
-        size = float(sides["width"]), float(sides["height"])
-    elif box is not None and not sides:
-        size = None
-    if colours and not _GROUND_SHAPE.search(text):
-        colours.append(TRANSPARENT)  # a drawing seldom fills its box: what lies below may show through
-    return Look(tuple(dict.fromkeys(colours[-12:])), size)
 
 
 ALL, PART, NONE = "all", "part", "none"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import lzma
 import posixpath
 import stat
 import zipfile
@@ -125,12 +126,12 @@ def read_archive(handle: IO[bytes], progress: Progress = lambda what, done, tota
     """
     try:
         archive = zipfile.ZipFile(handle)
-    except (zipfile.BadZipFile, OSError, ValueError) as error:
+    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError, IndexError) as error:
         raise SiteError(
             "This file is not a zip archive. Pack the website's folder as a .zip and choose that."
         ) from error
     with archive:
-        entries = [entry for entry in archive.infolist() if not entry.is_dir()]
+        entries = [entry for entry in archive.infolist() if not entry.filename or not entry.is_dir()]
         kept = _checked_entries(entries)
         files: dict[str, bytes] = {}
         total = 0
@@ -166,6 +167,8 @@ def _checked_entries(entries: Iterable[zipfile.ZipInfo]) -> list[tuple[str, zipf
 
 def _safe_name(name: str) -> str:
     normal = name.replace("\\", "/")
+    if not normal.strip("/."):
+        raise SiteError("A file in the archive has no name. Pack the website's folder again.")
     parts = normal.split("/")
     if normal.startswith("/") or ".." in parts or (len(parts[0]) == 2 and parts[0][1] == ":"):
         raise SiteError(f"“{name[:120]}” in the archive leads out of its folder. Pack the website's folder again.")
@@ -180,7 +183,16 @@ def _read_entry(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, name: str) -> 
         with archive.open(entry) as handle:
             # One byte more than allowed: an archive may lie about a size.
             data = handle.read(MAX_FILE_BYTES + 1)
-    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError, ValueError) as error:
+    except (
+        zipfile.BadZipFile,
+        zlib.error,
+        EOFError,
+        NotImplementedError,
+        RuntimeError,
+        OSError,
+        ValueError,
+        lzma.LZMAError,
+    ) as error:
         raise SiteError(f"“{name}” in the archive is damaged. Pack the website's folder again.") from error
     if len(data) > MAX_FILE_BYTES:
         raise SiteError(f"“{name}” is larger than 25 MB. Leave it out or make it smaller.")
