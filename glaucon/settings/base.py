@@ -8,6 +8,7 @@ from pathlib import Path
 
 BASE_DIR = Path(__file__).resolve().parent.parent.parent
 DATA_DIR = Path(os.environ.get("GLAUCON_DATA", BASE_DIR / "var")).resolve()
+os.umask(0o077)  # what is kept is for nobody else on this machine
 DATA_DIR.mkdir(parents=True, exist_ok=True)
 SAMPLES_DIR = BASE_DIR / "samples"
 
@@ -37,6 +38,8 @@ GLAUCON_STAND_IN = os.environ.get("GLAUCON_STAND_IN", "")
 GLAUCON_PACE_SECONDS = float(os.environ.get("GLAUCON_PACE_SECONDS", "0.15"))
 # heavy work is done in processes of its own; tests do it where they are
 GLAUCON_PROCESSES = True
+# wrong passwords are counted here, for all processes
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.filebased.FileBasedCache", "LOCATION": DATA_DIR / "cache"}}
 PREVIEW_SECONDS = 12 * 3600
 
 INSTALLED_APPS = [
@@ -54,6 +57,7 @@ INSTALLED_APPS = [
     "glaucon.apps.api",
 ]
 MIDDLEWARE = [
+    "glaucon.apps.hosts.only_for_our_hosts",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -118,4 +122,10 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    # refusals are answers, not news
+    "loggers": {
+        "django.request": {"level": "ERROR"},
+        "django.security": {"level": "CRITICAL"},
+        "waitress.queue": {"level": "ERROR"},
+    },
 }

@@ -2,19 +2,26 @@
 
 from __future__ import annotations
 
+import hashlib
+
 from django.conf import settings
 from django.contrib.auth import authenticate, get_user_model, login, logout
 from django.contrib.auth.password_validation import validate_password
+from django.core.cache import cache
 from django.core.exceptions import ValidationError
+from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
+from ninja.utils import check_csrf
 from pydantic import Field
 
 from glaucon.apps.errors import Refused
 
 router = Router(tags=["account"])
 _LOOPBACK = frozenset({"127.0.0.1", "::1"})
+_LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "[::1]"})
+_MOST_WRONG, _WRONG_SECONDS = 10, 600
 
 
 class SessionOut(Schema):
@@ -35,7 +42,8 @@ class Credentials(Schema):
 @router.get("/session", response=SessionOut, auth=None, operation_id="getSession")
 def get_session(request: HttpRequest) -> SessionOut:
     get_token(request)  # sets the cookie that every later write must show
-    if settings.GLAUCON_DEMO and not request.user.is_authenticated and _is_loopback(request):
+    is_here = _is_loopback(request) and request.get_host().rsplit(":", 1)[0] in _LOOPBACK_NAMES
+    if settings.GLAUCON_DEMO and not request.user.is_authenticated and is_here:
         user = get_user_model().objects.filter(username=settings.GLAUCON_DEMO_USER).first()
         if user is not None and not request.session.get("signed_out"):
             login(request, user, backend="django.contrib.auth.backends.ModelBackend")
@@ -44,9 +52,15 @@ def get_session(request: HttpRequest) -> SessionOut:
 
 @router.post("/session", response=SessionOut, auth=None, operation_id="signIn")
 def sign_in(request: HttpRequest, credentials: Credentials) -> SessionOut:
+    _from_our_own_form(request)
+    wrong = f"wrong-{hashlib.sha256(credentials.name.strip().lower().encode()).hexdigest()}"
+    if cache.get(wrong, 0) >= _MOST_WRONG:
+        raise Refused(429, "too-many", "Too many wrong passwords for this name. Wait ten minutes and try again.")
     user = authenticate(request, username=credentials.name, password=credentials.password)
     if user is None:
+        cache.set(wrong, cache.get(wrong, 0) + 1, _WRONG_SECONDS)
         raise Refused(422, "credentials", "Wrong name or password. Try again or sign up.")
+    cache.delete(wrong)
     login(request, user)
     return _session(request)
 
@@ -60,6 +74,7 @@ def sign_out(request: HttpRequest) -> SessionOut:
 
 @router.post("/account", response=SessionOut, auth=None, operation_id="signUp")
 def sign_up(request: HttpRequest, credentials: Credentials) -> SessionOut:
+    _from_our_own_form(request)
     users = get_user_model()
     name = credentials.name.strip()
     if users.objects.filter(username__iexact=name).exists():
@@ -71,9 +86,19 @@ def sign_up(request: HttpRequest, credentials: Credentials) -> SessionOut:
     except ValidationError as error:
         raise Refused(422, "password", " ".join(error.messages)) from error
     user.set_password(credentials.password)
-    user.save()
+    try:
+        with transaction.atomic():
+            user.save()
+    except IntegrityError as error:  # somebody else was quicker
+        raise Refused(422, "name-taken", f"The name “{name}” is taken. Choose another name or sign in.") from error
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     return _session(request)
+
+
+def _from_our_own_form(request: HttpRequest) -> None:
+    """Raises: Refused: 403 where another site's page sent it."""
+    if check_csrf(request) is not None:
+        raise Refused(403, "foreign-form", "This did not come from Glaucon's own page. Load the page again and retry.")
 
 
 def _is_loopback(request: HttpRequest) -> bool:

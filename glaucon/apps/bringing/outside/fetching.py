@@ -62,7 +62,10 @@ class Fetcher:
                     return self._answer(url, response, most_bytes)
             finally:
                 response.release_conn()
-            url = urljoin(url, led).split("#", 1)[0]
+            try:
+                url = urljoin(url, led).split("#", 1)[0]
+            except ValueError as error:
+                raise Unanswered(f"{url} leads to “{led[:80]}”, which is no address.") from error
             if not stays(url):
                 raise Unanswered(f"{url} leads away from the site.")
         raise Unanswered(f"{url} redirects too often; open it in a browser and copy the address it ends on.")

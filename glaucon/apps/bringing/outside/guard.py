@@ -20,6 +20,10 @@ _CARRIED = {  # networks that carry an IPv4 address inside an IPv6 one
 }
 
 
+# addresses that look public and tell a machine in a cloud its secrets, or its neighbours
+_OF_CLOUDS = frozenset(map(ipaddress.ip_address, ("168.63.129.16", "192.0.0.192", "100.100.100.200")))
+
+
 @dataclass(frozen=True, slots=True)
 class Target:
     """Where a request goes: the address that was judged, and the name it was asked by."""
@@ -97,4 +101,6 @@ def is_public(address: str) -> bool:
         ]
         if carried:
             return all(is_public(str(one)) for one in carried)
-    return ip.is_global and not ip.is_multicast and not ip.is_reserved
+        if ip.is_site_local:
+            return False
+    return ip.is_global and not ip.is_multicast and not ip.is_reserved and ip not in _OF_CLOUDS

@@ -12,7 +12,7 @@ from glaucon.core.cascade.markup import Markup, StartTag
 # added to links to follow visitors about: they make no other page
 _FOLLOWING = re.compile(r"^(?:utm_\w+|fbclid|gclid|mc_[ce]id|ref|sessionid|phpsessid|sid)$", re.I)
 _CSS_URL = re.compile(r"""url\(\s*(?:"([^"]*)"|'([^']*)'|([^)"'\s]*))\s*\)|@import\s+(?:"([^"]*)"|'([^']*)')""", re.I)
-_SRCSET = re.compile(r"\s*([^\s,][^\s]*[^\s,]|[^\s,])(?:\s+[\d.]+[wx])?\s*(?:,|$)")
+_CANDIDATE = re.compile(r"[\s,]*([^\s,]\S*)")
 _SHOWING = frozenset({"img", "input", "video", "source", "image", "body", "table", "td"})
 _NOT_PAGES = re.compile(
     r"\.(?:png|jpe?g|gif|webp|avif|svg|ico|pdf|zip|gz|docx?|xlsx?|pptx?|odt|mp[34]|m4a|webm|ogg|avi|mov|js|css|xml|"
@@ -88,8 +88,8 @@ def _of_tag(tag: StartTag, markup: Markup, base: str) -> Iterator[tuple[str, str
             yield "file", found
     srcset = tag.attribute("srcset")
     if srcset is not None:
-        for match in _SRCSET.finditer(srcset.value):
-            if found := _absolute(match.group(1), base):
+        for address in _of_srcset(srcset.value):
+            if found := _absolute(address, base):
                 yield "file", found
     style = tag.attribute("style")
     if style is not None:
@@ -98,9 +98,29 @@ def _of_tag(tag: StartTag, markup: Markup, base: str) -> Iterator[tuple[str, str
         yield from addresses_in_css(markup.source[slice(*tag.content)], base)
 
 
+def _of_srcset(text: str) -> Iterator[str]:
+    """Yield the addresses of a `srcset` (HTML, section 4.8.4.2.2)."""
+    at = 0
+    while found := _CANDIDATE.match(text, at):
+        yield found.group(1).rstrip(",")
+        at = found.end()
+        if not found.group(1).endswith(","):
+            comma = text.find(",", at)
+            at = comma + 1 if comma >= 0 else len(text)
+
+
+def _without_comments(css: str) -> str:
+    pieces, at = [], 0
+    while (start := css.find("/*", at)) >= 0:
+        pieces.append(css[at:start])
+        end = css.find("*/", start + 2)
+        at = end + 2 if end >= 0 else len(css)
+    return " ".join([*pieces, css[at:]])
+
+
 def addresses_in_css(css: str, base: str) -> Iterator[tuple[str, str]]:
     """Yield (kind, address) of what a stylesheet imports ("style") and shows ("file")."""
-    for match in _CSS_URL.finditer(re.sub(r"/\*.*?\*/", " ", css, flags=re.S)):
+    for match in _CSS_URL.finditer(css := _without_comments(css)):
         text = next((group for group in match.groups() if group), "")
         before = css[max(0, match.start() - 12) : match.start()].lower()
         is_import = match.group(0).lower().startswith("@import") or "@import" in before

@@ -1,0 +1,63 @@
+"""The server: a few processes behind one socket, each of which buffers what is sent before a thread takes it up.
+
+A request that is sent a byte at a time, or never to its end, holds a place among the connections and nothing else.
+"""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import sys
+from types import FrameType
+
+import waitress
+
+PROCESSES = 2
+_THREADS = 12
+_MOST_BYTES = 64 * 1024 * 1024  # of a request: an archive of 60 MB and what is around it
+_MOST_CONNECTIONS = 800
+
+
+def main(host: str, port: int) -> None:
+    """Serve until told to end; a process that ends by itself is started again."""
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+    from glaucon.wsgi import application
+
+    listening = socket.socket(socket.AF_INET)
+    listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    listening.bind((host, port))
+    listening.listen(256)
+    listening.setblocking(False)
+    children: set[int] = set()
+
+    def end(number: int, frame: FrameType | None) -> None:
+        for child in children:
+            os.kill(child, signal.SIGTERM)
+        sys.exit(0)
+
+    for each in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(each, end)
+    while True:
+        while len(children) < PROCESSES:
+            child = os.fork()
+            if child == 0:
+                _serve(listening, application)
+                os._exit(0)
+            children.add(child)
+        gone, _ = os.wait()
+        children.discard(gone)
+
+
+def _serve(listening: socket.socket, application: object) -> None:
+    for each in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(each, lambda number, frame: sys.exit(0))
+    waitress.serve(
+        application, sockets=[listening], threads=_THREADS, channel_timeout=30, cleanup_interval=10,
+        connection_limit=_MOST_CONNECTIONS, max_request_body_size=_MOST_BYTES, max_request_header_size=65_536,
+        clear_untrusted_proxy_headers=True, ident="", asyncore_use_poll=True, _quiet=True,
+    )  # fmt: skip
+
+
+if __name__ == "__main__":
+    main(sys.argv[1], int(sys.argv[2]))
