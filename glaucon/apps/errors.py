@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import errno
 import re
 
+from django.core.exceptions import ObjectDoesNotExist
+from django.db import DatabaseError
 from django.http import Http404
 
 from glaucon.core.errors import GlauconError
@@ -28,10 +31,21 @@ def answer_to(error: Exception) -> tuple[int, dict[str, object]] | None:
         return error.status, body_of(error.code, str(error), error.details)
     if isinstance(error, GlauconError):
         return 422, body_of(error.code, str(error), {})
-    if isinstance(error, Http404):
+    if isinstance(error, Http404 | ObjectDoesNotExist):
         said = "There is nothing of that name among your sites. Go back to them."
         return 404, body_of("not-found", said, {})
+    if _is_full(error):
+        said = (
+            "There is no room left on Glaucon's disk, so nothing could be kept. Nothing was changed. Make room first."
+        )
+        return 507, body_of("disk-full", said, {})
     return None
+
+
+def _is_full(error: Exception) -> bool:
+    if isinstance(error, OSError):
+        return error.errno in (errno.ENOSPC, errno.EDQUOT)
+    return isinstance(error, DatabaseError) and "disk is full" in str(error)
 
 
 def body_of(code: str, message: str, details: dict[str, object]) -> dict[str, object]:

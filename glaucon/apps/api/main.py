@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import logging
+
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -22,6 +24,7 @@ from glaucon.apps.errors import Refused, answer_to, body_of
 from glaucon.apps.work.router import router as work_router
 from glaucon.core.errors import GlauconError
 
+_log = logging.getLogger(__name__)
 api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
 api.add_router("", accounts_router)
 api.add_router("", sites_router)
@@ -52,9 +55,13 @@ def _answer(request: HttpRequest, status: int, code: str, message: str, **detail
 @api.exception_handler(Refused)
 @api.exception_handler(GlauconError)
 @api.exception_handler(Http404)
+@api.exception_handler(Exception)
 def _known(request: HttpRequest, error: Exception) -> HttpResponse:
-    status, body = answer_to(error) or (500, {})
-    return api.create_response(request, body, status=status)
+    known = answer_to(error)
+    if known is None:
+        _log.error("an answer broke", exc_info=error)
+        known = 500, body_of("error", "Something went wrong on our side. Nothing was changed. Try again.", {})
+    return api.create_response(request, known[1], status=known[0])
 
 
 @api.exception_handler(AuthenticationError)

@@ -48,11 +48,13 @@ def swap(study: Study, mapped: Wearing, keys: Iterable[str], to: Colour) -> Stud
 
     A role of which most is chosen takes the colour, and what is left of it comes under a role of its own; of a role
     chosen in lesser part it is the chosen places that do.
-    Raises: StudyError: nothing chosen.
+    Raises: StudyError: nothing chosen, or a place that is not there.
     """
     wanted = set(keys)
     if not wanted:
         raise StudyError("No place is chosen. Tick those to change.")
+    if wanted - {token_key(token) for token in mapped.tokens}:
+        raise StudyError("Some of these places are not there any more. Close the swap and open it again.")
     for role, chosen in _by_role(study, wanted).items():
         origin = study.role(role) if role is not None else None
         rest = {key for key, id_ in study.mapping.items() if id_ == role} - chosen if origin is not None else set()
