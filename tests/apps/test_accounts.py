@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from django.core.cache import cache
 from django.test import Client
 from pytest_django import Settings
 
@@ -39,10 +40,39 @@ def test_what_cannot_be_is_said_in_a_sentence(wren: Api, path: str, name: str, p
     assert words in answer.json()["message"]
 
 
-@pytest.mark.parametrize(("address", "signed_in"), [("127.0.0.1", True), ("192.0.2.7", False)])
+@pytest.mark.parametrize(
+    ("address", "host", "signed_in"),
+    [("127.0.0.1", "localhost:8000", True), ("192.0.2.7", "localhost:8000", False), ("127.0.0.1", "testserver", False)],
+)
 def test_demo_signs_its_visitor_in_on_loopback_only(
-    wren: Api, settings: Settings, address: str, signed_in: bool
+    wren: Api, settings: Settings, address: str, host: str, signed_in: bool
 ) -> None:
     settings.GLAUCON_DEMO = True
-    name = Client(REMOTE_ADDR=address).get("/api/session").json()["name"]
+    name = Client(REMOTE_ADDR=address, HTTP_HOST=host).get("/api/session").json()["name"]
     assert name == ("wren" if signed_in else None)
+
+
+def test_another_name_that_leads_here_reads_nothing(wren: Api) -> None:
+    for path in ("/api/session", "/", "/static/none.js", "/live/yard/"):
+        assert Client(HTTP_HOST="elsewhere.example").get(path).status_code == 400, path
+
+
+def test_a_form_of_another_site_signs_nobody_in_or_up() -> None:
+    client = Client(enforce_csrf_checks=True)
+    for path in ("/api/session", "/api/account"):
+        assert send(client, "post", path, name="Sedge", password="lock keeper 9").status_code == 403
+    token = client.get("/api/session").cookies["csrftoken"].value
+    body = {"name": "Sedge", "password": "lock keeper 9"}
+    own = client.post("/api/account", body, content_type="application/json", HTTP_X_CSRFTOKEN=token)
+    assert own.status_code == 200
+
+
+def test_passwords_cannot_be_tried_for_ever(wren: Api) -> None:
+    wren.user.set_password("lock keeper 9")
+    wren.user.save()
+    cache.clear()
+    tries = [send(Client(), "post", "/api/session", name="wren", password=f"guess {n}").status_code for n in range(12)]
+    assert tries == [422] * 10 + [429] * 2
+    assert send(Client(), "post", "/api/session", name="Wren", password="lock keeper 9").status_code == 429
+    cache.clear()
+    assert send(Client(), "post", "/api/session", name="wren", password="lock keeper 9").status_code == 200

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import posixpath
+from urllib.parse import quote
 
 import numpy as np
 from coloraide import Color
@@ -91,7 +92,7 @@ def list_pictures(request: HttpRequest, slug: str) -> list[SitePictureOut]:
     root = preview_root(site, current(site).read())
     paths = [path for path in site.files.values_list("path", flat=True) if path.lower().endswith(_PICTURES)]
     found = [
-        SitePictureOut(path=path, address=root + path, is_logo="logo" in posixpath.basename(path).lower())
+        SitePictureOut(path=path, address=root + quote(path), is_logo="logo" in posixpath.basename(path).lower())
         for path in sorted(paths)
     ]
     return sorted(found, key=lambda one: not one.is_logo)[:_MOST_PICTURES]

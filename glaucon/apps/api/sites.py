@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from urllib.parse import quote
+
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
@@ -57,7 +59,7 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
     root = preview_root(site, current(site).read())
     live = live_release(site)
     names = page_names(site.titles, site.headings, known_of(site).survey.pages)
-    pages = [PageOut(path=path, title=names[path], preview=root + path) for path in names]
+    pages = [PageOut(path=path, title=names[path], preview=root + quote(path)) for path in names]
     pages.sort(key=lambda page: (page.path.count("/"), page.path != "index.html", page.path))
     return SiteOut(
         slug=site.slug,

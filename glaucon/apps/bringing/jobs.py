@@ -6,7 +6,6 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from django.conf import settings
 from django.db import transaction
 
 from glaucon.apps.bringing.bring_in import bring_in
@@ -142,5 +141,3 @@ def recover() -> None:
     )
     Site.objects.filter(is_releasing=True).update(is_releasing=False)
     queue.recover()
-    for left in (Path(settings.DATA_DIR) / "uploads").glob("*"):
-        left.unlink(missing_ok=True)

@@ -1,9 +1,11 @@
 """Bringing in, done in a process of its own."""
 
 from django.conf import settings
-from huey.contrib.djhuey import db_task
+from huey import crontab
+from huey.contrib.djhuey import db_periodic_task, db_task
 
 from glaucon.apps.bringing.jobs import run_job
+from glaucon.apps.bringing.tidying import tidy
 from glaucon.apps.sites.models import Job
 from glaucon.apps.work import queue
 from glaucon.apps.work.tasks import do_waiting_work
@@ -16,6 +18,11 @@ def bring_in_site(job: Job) -> None:
         return
     queue.add(job.owner, f"{run_job.__module__}.{run_job.__qualname__}", {"number": job.pk}, is_long=True)
     do_waiting_work()
+
+
+@db_periodic_task(crontab(minute="*/10"))
+def _tidy() -> None:
+    tidy()
 
 
 @db_task()

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import contextlib
 from collections.abc import Iterator
+from datetime import timedelta
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Max, Q
 from django.utils import timezone
 
 from glaucon.apps.errors import Refused
@@ -19,11 +20,16 @@ from glaucon.apps.studies.services import study_of
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.study import study as core
 
+_LONGEST = timedelta(minutes=2)
+
 
 @contextlib.contextmanager
 def _sole_release(site: Site) -> Iterator[None]:
     """Hold a site's releasing mark; a second release while one runs is refused."""
-    if not Site.objects.filter(pk=site.pk, is_releasing=False).update(is_releasing=True):
+    now = timezone.now()
+    # a mark that old is of a process that was killed
+    is_free = Q(is_releasing=False) | Q(releasing_since=None) | Q(releasing_since__lt=now - _LONGEST)
+    if not Site.objects.filter(is_free, pk=site.pk).update(is_releasing=True, releasing_since=now):
         raise Refused(409, "releasing", "This site is being released just now. Wait a moment and look again.")
     try:
         yield

@@ -23,6 +23,8 @@ def put_blob(data: bytes, made: set[str] | None = None) -> str:
         if made is not None:
             made.add(name)
         write_whole(path, data)
+    else:
+        os.utime(path)  # what is taken up again is not old, though nothing may name it yet
     return name
 
 
@@ -50,13 +52,3 @@ def write_whole(path: Path, data: bytes) -> None:
     except BaseException:
         Path(temporary).unlink(missing_ok=True)
         raise
-
-
-def sweep_blobs(kept: set[str]) -> int:
-    """Remove blobs that nothing names, such as those of a bring-in that was cut off; return how many."""
-    removed = 0
-    for path in _folder().glob("*/*"):
-        if path.name not in kept:
-            path.unlink(missing_ok=True)
-            removed += 1
-    return removed

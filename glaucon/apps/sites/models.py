@@ -40,6 +40,7 @@ class Site(models.Model):
     brought_again = models.DateTimeField(null=True)
     brought_in = models.DateTimeField(auto_now_add=True)
     is_releasing = models.BooleanField(default=False)
+    releasing_since = models.DateTimeField(null=True)
 
     objects = SiteManager()
 

@@ -12,6 +12,8 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from selectolax.lexbor import LexborHTMLParser
+
 from glaucon.core.cascade.markup import Markup, StartTag, read_markup
 from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.stylesheet import parse_stylesheet
@@ -24,6 +26,7 @@ from glaucon.core.study.wearing import worn_by
 
 STATE_ATTRIBUTE, HINT_ATTRIBUTE, PAGE_ATTRIBUTE = "data-gl-state", "data-gl-hint", "data-gl-page"
 _ADDRESS_ATTRIBUTES = frozenset({"href", "src", "poster", "background", "action", "data"})
+_HTTP_EQUIV = re.compile("http-equiv", re.I)
 _UNWANTED_META = frozenset({"refresh", "content-security-policy", "x-frame-options", "set-cookie"})
 
 
@@ -95,7 +98,7 @@ class PreviewMaker:
         # a second <html> gives the first its attributes
         name = f'<html {PAGE_ATTRIBUTE}="{html.escape(self._path)}">'
         edits.append((at, at, f"{name}{bridge}<style>{layers}</style>"))
-        return apply_edits(source.text, edits)
+        return _that_stays(apply_edits(source.text, edits))
 
     def _inside_base(self, markup: Markup) -> Root:
         """Return the root that addresses are led by where a `<base>` changes what they are relative to."""
@@ -108,6 +111,17 @@ class PreviewMaker:
             return self._root
         folder = posixpath.normpath(posixpath.join(posixpath.dirname(self._path), target, "x"))
         return replace(self._root, page=folder)
+
+
+def _that_stays(page: str) -> str:
+    """Return a page without what could move it elsewhere, hidden from a reader of tags but not from a browser."""
+    if "http-equiv" not in page.lower():
+        return page
+    # asked of the tree that a browser builds; noscript is read as markup here, so more is found than a browser finds
+    metas = LexborHTMLParser(page.encode("utf-8", "replace").decode()).css("meta[http-equiv]")
+    if any((meta.attributes.get("http-equiv") or "").strip().lower() in _UNWANTED_META for meta in metas):
+        return _HTTP_EQUIV.sub("x-taken-out", page)
+    return page
 
 
 def served_page(source: SourceText, root: Root) -> str:

@@ -111,3 +111,6 @@ export function freeName(name: string, taken: Set<string>): string {
     if (!taken.has(tried)) return tried;
   }
 }
+
+/** A path as it stands in an address: names may hold signs that mean something there. */
+export const addressOf = (path: string): string => path.split("/").map(encodeURIComponent).join("/");

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import time
 from collections import deque
 from dataclasses import dataclass, field
 from urllib.parse import urlsplit
@@ -34,6 +35,7 @@ from glaucon.core.survey.site import (
 _HTML = ("text/html", "application/xhtml+xml")
 _MOST_CRAWL_DELAY_SECONDS = 2.0
 _TOLD = 40
+_MOST_SECONDS = 1200  # a host that answers slowly, or never the same, comes to an end too
 _VARIANTS = 12  # of one path by its query
 
 
@@ -46,6 +48,7 @@ class _State:
     notes: list[str] = field(default_factory=list)
     pages: int = 0
     size: int = 0
+    asked: int = 0  # whatever came of it
     doubles: int = 0
     forbidden: int = 0
     elsewhere: dict[str, int] = field(default_factory=dict)
@@ -60,6 +63,7 @@ class Crawler:
         self._tell = tell
         self._state = _State()
         self._origin = ""
+        self._began = time.monotonic()
         self._robots: RobotFileParser | None = None
 
     def crawl(self, address: str) -> SiteFiles:
@@ -123,6 +127,7 @@ class Crawler:
         if not self._may(url):
             self._state.forbidden += 1
             return None
+        self._state.asked += 1
         try:
             answer = self._fetcher.fetch(url, MAX_TEXT_BYTES, self._stays)
         except SiteError as error:
@@ -196,6 +201,7 @@ class Crawler:
         if not self._may(url):
             self._state.forbidden += 1
             return None
+        self._state.asked += 1
         try:
             return self._fetcher.fetch(url, most_bytes, self._stays)
         except SiteError as error:
@@ -203,7 +209,9 @@ class Crawler:
             return None
 
     def _has_room(self) -> bool:
-        return len(self._state.files) < MAX_FILES and self._state.size < MAX_UNPACKED_BYTES
+        state = self._state
+        is_left = state.asked < 2 * self._most_pages + MAX_FILES and time.monotonic() - self._began < _MOST_SECONDS
+        return len(state.files) < MAX_FILES and state.size < MAX_UNPACKED_BYTES and is_left
 
     def _keep(self, path: str, data: bytes) -> None:
         too_long = len(path) > MAX_PATH_LENGTH or any(ord(c) < 32 for c in path) or ".." in path.split("/")

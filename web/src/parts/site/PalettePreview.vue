@@ -4,7 +4,7 @@ import { computed, provide, ref } from "vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
 import { usePainter } from "@/composables/usePainter";
 import { PAINTER } from "@/logic/keys";
-import { pageName } from "@/logic/words";
+import { addressOf, pageName } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { WIDTHS } from "@/stores/view";
 
@@ -16,7 +16,7 @@ const worn = computed(() =>
   isOn.value === "on" ? props.wear : Object.fromEntries(Object.keys(props.wear).map((name) => [name, null])),
 );
 provide(PAINTER, usePainter(worn, ref("rest")));
-const pages = computed(() => site.pages.map((page) => ({ ...page, preview: props.root + page.path })));
+const pages = computed(() => site.pages.map((page) => ({ ...page, preview: props.root + addressOf(page.path) })));
 </script>
 
 <template>

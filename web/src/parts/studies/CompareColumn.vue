@@ -4,14 +4,16 @@ import type { Schemas } from "@/api/client";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
 import { usePainter } from "@/composables/usePainter";
 import { PAINTER } from "@/logic/keys";
-import { pageName } from "@/logic/words";
+import { addressOf, pageName } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { WIDTHS } from "@/stores/view";
 
 /** All pages under one study, one below the other. */
 const props = defineProps<{ side: Schemas["ComparedSide"] }>();
 const site = useSite();
-const pages = computed(() => site.pages.map((page) => ({ ...page, preview: props.side.preview + page.path })));
+const pages = computed(() =>
+  site.pages.map((page) => ({ ...page, preview: props.side.preview + addressOf(page.path) })),
+);
 provide(
   PAINTER,
   usePainter(

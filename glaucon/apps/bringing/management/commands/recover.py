@@ -5,9 +5,7 @@ from __future__ import annotations
 from django.core.management.base import BaseCommand
 
 from glaucon.apps.bringing.jobs import recover
-from glaucon.apps.releases.models import ReleaseFile
-from glaucon.apps.sites.blobs import sweep_blobs
-from glaucon.apps.sites.models import SiteFile
+from glaucon.apps.bringing.tidying import tidy
 
 
 class Command(BaseCommand):
@@ -17,6 +15,4 @@ class Command(BaseCommand):
 
     def handle(self, *args: object, **options: object) -> None:
         recover()
-        kept = set(SiteFile.objects.values_list("blob", flat=True))
-        kept |= set(ReleaseFile.objects.values_list("blob", flat=True))
-        sweep_blobs(kept)
+        tidy(seconds=0)

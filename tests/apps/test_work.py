@@ -1,0 +1,122 @@
+"""Heavy work: the queue is fair, answers come through it as they would without, and each piece ends within limits."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+from threading import Thread
+
+import pytest
+from pytest_django import Settings
+
+from glaucon.apps.errors import Refused
+from glaucon.apps.work import queue
+from glaucon.apps.work.calls import answer_of_call
+from glaucon.apps.work.models import Work
+from tests.apps.conftest import Api, zipped
+from tests.running import Running, running
+
+MEND = "glaucon.apps.api.study.look_at_mending"
+PALETTE = "glaucon.apps.api.craft.read_palette_file"
+
+
+def taken() -> list[str]:
+    """Return whose work is begun, one after the other, until none may start."""
+    begun = []
+    while (work := queue.take_next()) is not None:
+        begun.append(f"{work.owner.username}{' brings' if work.is_long else ''}")
+    return begun
+
+
+def test_each_owner_has_a_turn(wren: Api, stranger: Api) -> None:
+    other = Api("sedge")
+    for _ in range(3):
+        queue.add(wren.user, PALETTE, {})
+    queue.add(wren.user, MEND, {}, is_long=True)
+    queue.add(stranger.user, MEND, {}, is_long=True)
+    queue.add(other.user, MEND, {}, is_long=True)
+    queue.add(stranger.user, PALETTE, {})
+    # one thing at a time for each, and bringing sites in never takes all places
+    assert taken() == ["wren", "wren brings", "stranger brings"]
+    Work.objects.filter(owner=wren.user, state=Work.State.RUNNING).update(state=Work.State.DONE)
+    assert taken() == ["wren", "sedge brings"]
+    Work.objects.filter(owner=stranger.user, state=Work.State.RUNNING).update(state=Work.State.CANCELLED)
+    assert taken() == ["stranger"]
+
+
+def test_nobody_fills_the_queue(wren: Api, stranger: Api) -> None:
+    for _ in range(12):
+        queue.add(wren.user, PALETTE, {})
+    with pytest.raises(Refused, match="waiting already"):
+        queue.add(wren.user, PALETTE, {})
+    assert queue.ahead_of(queue.add(stranger.user, PALETTE, {})) == 12
+
+
+CALLS = {
+    "a palette": (PALETTE, {"given": {"text": "#0b5c7a teal"}}, 200, "#0b5c7a"),
+    "no palette": (PALETTE, {"given": {"text": "rgb(" * 30_000}}, 422, "No colour was found"),
+    "no such site": (MEND, {"slug": "nowhere", "asked": {"locks": []}}, 404, "nothing of that name"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", CALLS)
+def test_a_call_answers_as_its_view_does(wren: Api, name: str) -> None:
+    call, given, status, words = CALLS[name]
+    answered, body = answer_of_call(call, wren.user, given)
+    assert (answered, words in body) == (status, True), body
+
+
+def test_work_is_its_owners(wren: Api, stranger: Api, settings: Settings) -> None:
+    work = queue.add(wren.user, PALETTE, {})
+    assert stranger.get(f"/work/{work.pk}").status_code == stranger.delete(f"/work/{work.pk}").status_code == 404
+    assert wren.get(f"/work/{work.pk}").json() == {"work": work.pk, "state": "waiting", "ahead": 0}
+    assert wren.delete(f"/work/{work.pk}").status_code == 204
+    assert wren.get(f"/work/{work.pk}").json()["code"] == "stopped"
+
+
+def read(demo: Running) -> float:
+    """Return how many seconds another reading takes."""
+    start = time.monotonic()
+    status, _ = demo.call("GET", "/api/sites/otterlock-boats/study")
+    assert status == 200
+    return time.monotonic() - start
+
+
+def followed(demo: Running, status: int, body: dict[str, object]) -> tuple[int, dict[str, object]]:
+    while status == 202:
+        time.sleep(0.1)
+        status, body = demo.call("GET", f"/api/work/{body['work']}")
+    return status, body
+
+
+@pytest.mark.prove
+def test_what_one_sends_does_not_stop_another(tmp_path: Path) -> None:
+    made = {"colours": ["#c8452b"], "direction": 1, "places": {}}
+    with running(tmp_path) as demo:
+        # a page that takes for ever is given up, in a sentence, and reading goes on beside it
+        bomb = b"<!doctype html>" + b"<div class=a>" * 400 + b"<p>x</p>" * 3000 + b"<style>" + b"".join(
+            b"[a%d] ~ p ~ p:not(:has(~ .b%d)) {color:red}" % (n, n) for n in range(400)) + b"</style>"  # fmt: skip
+        job, waits = demo.upload(zipped({"index.html": bomb}), "bomb.zip"), []
+        while job["state"] in ("waiting", "running"):
+            waits.append(read(demo))
+            time.sleep(0.2)
+            job = demo.call("GET", f"/api/jobs/{job['number']}")[1]
+        assert sorted(waits)[int(len(waits) * 0.95)] < 0.3
+        assert job["state"] == "done" or "Nothing was kept" in job["message"], job
+        # cancelling ends the process within a second
+        status, work = demo.call("POST", "/api/sites/otterlock-boats/made", made)
+        assert status == 202
+        start = time.monotonic()
+        demo.call("DELETE", f"/api/work/{work['work']}")
+        status, said = followed(demo, *demo.call("POST", "/api/palette/read", {"text": "#0b5c7a"}))
+        assert status == 200 and time.monotonic() - start < 1.0 + 0.5, said
+        # eight made palettes at once wait for each other, readings do not wait for them
+        threads = [Thread(target=demo.call, args=("POST", "/api/sites/otterlock-boats/made", made)) for _ in range(8)]
+        for thread in threads:
+            thread.start()
+        waits = [read(demo) for _ in range(60)]
+        for thread in threads:
+            thread.join()
+        assert sorted(waits)[57] < 0.3
+        start = time.monotonic()
+        assert demo.stop() == 0 and time.monotonic() - start < 5
