@@ -28,7 +28,8 @@ ADDRESSES = {
     "::1": False, "::": False, "fe80::1": False, "fe80::1%eth0": False, "fc00::1": False, "fd12:3456::1": False,
     "ff02::1": False, "::ffff:127.0.0.1": False, "::ffff:10.0.0.1": False, "64:ff9b::7f00:1": False,
     "64:ff9b::5db8:d822": True,
-    "fec0::1": False, "168.63.129.16": False, "192.0.0.192": False, "100.100.100.200": False, "2002:7f00:1::": False, "2002:a00:1::": False, "not an address": False,
+    "fec0::1": False, "168.63.129.16": False, "192.0.0.192": False, "100.100.100.200": False,
+    "2002:7f00:1::": False, "2002:a00:1::": False, "not an address": False,
 }  # fmt: skip
 
 
