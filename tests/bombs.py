@@ -94,6 +94,7 @@ CASES: dict[str, Callable[[], object]] = {
         ":root{--a0:red;" + "".join(f"--a{n}:color-mix(in srgb,var(--a{n - 1}),var(--a{n - 1}));" for n in range(1, 40))
         + "}p{color:var(--a39)}"
     ),
+    "colours from colours": css("p{color:" + "rgb(from " * 60 + "red" + " r g b)" * 60 + "}"),
     "bold and paragraphs": page("<b><p>" * 400),
     "fonts and paragraphs": page("<font size=3><p>" * 200),
     "fonts and paragraphs, more": page("<font size=3><p>" * 500),

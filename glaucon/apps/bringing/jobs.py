@@ -81,15 +81,20 @@ def _drop_upload(number: int) -> None:
         Path(source).unlink(missing_ok=True)
 
 
-def _progress(number: int) -> str:
+# processor time that a site may take: so much in any case, and for each of its pages ten times what one takes
+_SECONDS_ANYWAY, _SECONDS_A_PAGE = 30, 0.5
+
+
+def _allowance(number: int) -> float:
+    """Return the seconds of processor time that a job may take, as far as its pages are known."""
     job = Job.objects.get(pk=number)
-    return f"{job.doing} {job.done}"
+    return _SECONDS_ANYWAY + _SECONDS_A_PAGE * (job.total if job.doing.endswith("pages") else 0)
 
 
 # what whoever watches the process of a job needs (see `work.watching`)
 run_job.ended = _ended  # type: ignore[attr-defined]
 run_job.cancelled = _drop_upload  # type: ignore[attr-defined]
-run_job.progress = _progress  # type: ignore[attr-defined]
+run_job.allowance = _allowance  # type: ignore[attr-defined]
 
 
 def _close(job: Job, state: str, message: str, site: Site | None = None) -> None:

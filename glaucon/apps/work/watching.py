@@ -55,7 +55,8 @@ _BROKEN = "Something went wrong on our side. Nothing was changed. Try again."
 def _outcome(process: Process, work: Work, limits: Limits) -> str | None:
     """Wait for a process to end, or end it; return "" where it did its work, None where it was cancelled, else why."""
     started = time.monotonic()
-    progress, cpu_then = "", 0.0
+    allowance = getattr(import_string(work.call), "allowance", None)
+    allowed = 0.0 if allowance is not None else float(limits.cpu_seconds)
     pid = process.pid or 0
     while True:
         process.join(_LOOKED_SECONDS)
@@ -66,12 +67,12 @@ def _outcome(process: Process, work: Work, limits: Limits) -> str | None:
             process.join(0.5 if Work.objects.filter(pk=work.pk, state=Work.State.DONE).exists() else 0)
             process.kill()
             return "" if Work.objects.filter(pk=work.pk, state=Work.State.DONE).exists() else None
-        cpu, now = cpu_seconds_of(pid) or 0.0, _progress(work)
-        if now != progress:
-            progress, cpu_then = now, cpu
-        if cpu - cpu_then > limits.still_seconds:
+        if allowance is not None:
+            # it grows as more of the work is known
+            allowed = max(allowed, allowance(**work.given))
+        if (cpu_seconds_of(pid) or 0.0) > allowed:
             process.kill()
-            return f"This takes too long: Glaucon works {limits.still_seconds} seconds on one thing at most."
+            return f"This takes too long: Glaucon works {allowed:.0f} seconds on something of its size at most."
         if time.monotonic() - started > limits.wall_seconds:
             process.kill()
             return f"This was not done within {limits.wall_seconds} seconds, the longest that Glaucon tries."
@@ -83,11 +84,6 @@ def _why(exit_code: int, limits: Limits) -> str:
     if exit_code < 0:
         return f"This takes more than the {limits.cpu_seconds} seconds that Glaucon works on one thing."
     return _BROKEN
-
-
-def _progress(work: Work) -> str:
-    told = getattr(import_string(work.call), "progress", None)
-    return str(told(**work.given)) if told is not None else ""
 
 
 def _body(why: str) -> str:

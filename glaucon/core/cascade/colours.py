@@ -124,8 +124,11 @@ def is_plain_colour(node: Any) -> Colour | None:
         return parse_css_colour(lowered)
     if node.type == "function" and node.lower_name in COLOUR_FUNCTIONS:
         plain = parse_css_colour(tinycss2.serialize([node]))
-        if plain is None and any(a.type == "function" for a in node.arguments):
-            computed = _computed_expression(node.lower_name, significant(node.arguments), TokenTable())
+        arguments = significant(node.arguments)
+        # one that is made from another colour is never plain: that other is not to be looked at here and there again
+        is_relative = bool(arguments) and getattr(arguments[0], "lower_value", "") == "from"
+        if plain is None and not is_relative and any(a.type == "function" for a in arguments):
+            computed = _computed_expression(node.lower_name, arguments, TokenTable())
             return computed.colour if isinstance(computed, Literal) else None
         return plain
     return None
