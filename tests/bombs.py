@@ -100,6 +100,7 @@ CASES: dict[str, Callable[[], object]] = {
     "fonts and paragraphs, more": page("<font size=3><p>" * 500),
     "later siblings": css("".join(f".c{n}~p{{color:#{n:03x}}}" for n in range(500)), SIBLINGS),
     "has, on all": css("".join(f":has(.c{n}){{color:#{n:03x}}}" for n in range(200)), SIBLINGS),
+    "has in has": css(":has(" * 64 + "b" + ")" * 64 + "{color:red}", "<div>" * 300 + "<p>x"),
     "has siblings": css("".join(f"p:has(~ .c{n}){{color:#{n:03x}}}" for n in range(200)), SIBLINGS),
     "very many attributes": page("<p " + " ".join(f"a{n}=1" for n in range(222_000)) + ">Hello"),
     "a selector of 3,000 parts": css(" ".join(["p"] * 3_000) + "{color:red}"),

@@ -339,6 +339,9 @@ def _earlier_sibling(test: Matches) -> Matches:
 _MOST_REMEMBERED = 32
 
 
+_IN_HAS = "\0has"
+
+
 def _compile_simple(simple: Any, used: set[str]) -> Matches:
     if isinstance(simple, css.LocalNameSelector):
         lower, exact = simple.lower_local_name, simple.local_name
@@ -360,7 +363,13 @@ def _compile_simple(simple: Any, used: set[str]) -> Matches:
     if isinstance(simple, css.MatchesAnySelector | css.SpecificityAdjustmentSelector):
         return _any(_compile_forgiving(simple.selector_list, used))
     if isinstance(simple, css.RelationalSelector):
-        return _any([_compile_has(one, used) for one in simple.selector_list])
+        if _IN_HAS in used:
+            raise _Invalid(":has() in :has()")  # Selectors 4, section 4.5
+        used.add(_IN_HAS)
+        try:
+            return _any([_compile_has(one, used) for one in simple.selector_list])
+        finally:
+            used.discard(_IN_HAS)
     if isinstance(simple, css.PseudoClassSelector):
         return _compile_pseudo_class(simple.name, used)
     if isinstance(simple, css.FunctionalPseudoClassSelector):

@@ -57,7 +57,7 @@ def shallow(css: str) -> str:
 
     Reading goes down by recursion, and what is brought in may be hostile.
     """
-    css = _LONG_NUMBER.sub(_shortened, css)
+    css = _without_endless_lists(_LONG_NUMBER.sub(_shortened, css))
     if css.count("{") + css.count("(") + css.count("[") <= MOST_NESTING:
         return css
     pieces: list[str] = []
@@ -75,6 +75,25 @@ def shallow(css: str) -> str:
     if blank_from >= 0:
         return "".join([*pieces, css[kept:blank_from], _blanked(css[blank_from:])])
     return "".join([*pieces, css[kept:]]) if pieces else css
+
+
+_MOST_IN_ONE_PIECE = 1_000_000  # characters between two braces or semicolons
+_MANY_COMMAS = 2_000  # a font or picture written into a stylesheet has one
+
+
+def _without_endless_lists(css: str) -> str:
+    """Return CSS with the rest of lists blanked out that are longer than any rule needs; offsets stay as they were."""
+    if len(css) <= _MOST_IN_ONE_PIECE:
+        return css
+    pieces, kept, start = [], 0, 0
+    for end in (*(found.start() for found in re.finditer("[{};]", css)), len(css)):
+        if end - start > _MOST_IN_ONE_PIECE and css.count(",", start, end) > _MANY_COMMAS:
+            cut = css.rfind(",", start, start + _MOST_IN_ONE_PIECE)
+            if cut > start:
+                pieces += [css[kept:cut], _blanked(css[cut:end])]
+                kept = end
+        start = end + 1
+    return "".join([*pieces, css[kept:]])
 
 
 # longer than any number that matters; turning it into one takes time that grows with its square
