@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import copy
 import http.cookiejar
 import json
 import os
@@ -66,6 +67,18 @@ class Running:
                 return answer.status, _read(answer.read())
         except urllib.error.HTTPError as refused:
             return refused.code, _read(refused.read())
+
+    def as_owner(self, name: str) -> Running:
+        """Return a client of the same demo that is signed up under a name of its own."""
+        other = copy.copy(self)
+        other._jar = http.cookiejar.CookieJar()
+        other._opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(other._jar))
+        other.call("GET", "/api/session")
+        other.call("DELETE", "/api/session")
+        other.call("GET", "/api/session")
+        status, said = other.call("POST", "/api/account", {"name": name, "password": "lock keeper 9"})
+        assert status == 200, said
+        return other
 
     def upload(self, archive: bytes, name: str, path: str = "/api/bring/zip") -> Any:
         """Bring an archive; return the job."""

@@ -13,7 +13,7 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.work import queue
 from glaucon.apps.work.calls import answer_of_call
 from glaucon.apps.work.models import Work
-from tests.apps.conftest import Api, zipped
+from tests.apps.conftest import Api, folder_files, zipped
 from tests.running import Running, running
 
 MEND = "glaucon.apps.api.study.look_at_mending"
@@ -120,3 +120,31 @@ def test_what_one_sends_does_not_stop_another(tmp_path: Path) -> None:
         assert sorted(waits)[57] < 0.3
         start = time.monotonic()
         assert demo.stop() == 0 and time.monotonic() - start < 5
+
+
+@pytest.mark.prove
+def test_ten_owners_with_thirty_works_each_have_their_turn(tmp_path: Path, otterlock: Path) -> None:
+    archive = zipped(folder_files(otterlock))
+    ended: dict[str, list[object]] = {}
+    with running(tmp_path) as demo:
+        owners = {f"owner-{number}": demo.as_owner(f"owner-{number}") for number in range(10)}
+
+        def work(name: str) -> None:
+            owner = owners[name]
+            job = owner.upload(archive, "yard.zip")
+            while job["state"] in ("waiting", "running"):
+                time.sleep(0.3)
+                job = owner.call("GET", f"/api/jobs/{job['number']}")[1]
+            mend = f"/api/sites/{job['site']}/mend"
+            asked = ({"locks": [], "everything": everything} for everything in (False, True))
+            ended[name] = [job["state"], *(followed(owner, *owner.call("POST", mend, body))[0] for body in asked)]
+
+        threads = [Thread(target=work, args=(name,)) for name in owners]
+        for thread in threads:
+            thread.start()
+        waits = []
+        while any(thread.is_alive() for thread in threads):
+            waits.append(read(demo))
+            time.sleep(0.15)
+        assert ended == {name: ["done", 200, 200] for name in owners}
+        assert sorted(waits)[int(len(waits) * 0.95)] < 0.3
