@@ -53,7 +53,9 @@ def get_session(request: HttpRequest) -> SessionOut:
 @router.post("/session", response=SessionOut, auth=None, operation_id="signIn")
 def sign_in(request: HttpRequest, credentials: Credentials) -> SessionOut:
     _from_our_own_form(request)
-    wrong = f"wrong-{hashlib.sha256(credentials.name.strip().lower().encode()).hexdigest()}"
+    # by name and by where it comes from: guessing from elsewhere keeps nobody out of their own
+    tried = f"{credentials.name.strip().lower()} {request.META.get('REMOTE_ADDR')}"
+    wrong = f"wrong-{hashlib.sha256(tried.encode()).hexdigest()}"
     if cache.get(wrong, 0) >= _MOST_WRONG:
         raise Refused(429, "too-many", "Too many wrong passwords for this name. Wait ten minutes and try again.")
     user = authenticate(request, username=credentials.name, password=credentials.password)

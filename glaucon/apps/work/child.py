@@ -5,7 +5,6 @@ from __future__ import annotations
 import ctypes
 import os
 import signal
-from typing import Any
 
 from glaucon.apps.work.limits import Limits, hold
 
@@ -25,11 +24,6 @@ def main(number: int, limits: Limits) -> None:
     from glaucon.apps.work.queue import close
 
     work = Work.objects.select_related("owner").get(pk=number)
-    status, body = answer_of_call(work.call, work.owner, _given(work))
+    status, body = answer_of_call(work.call, work.owner, work.given)
     close(work, status, body)
     os._exit(0)
-
-
-def _given(work: Any) -> dict[str, Any]:
-    given: dict[str, Any] = work.given
-    return given

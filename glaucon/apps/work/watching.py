@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+import logging
 import multiprocessing
 import os
+import signal
 import time
 from multiprocessing.context import ForkServerContext
 from multiprocessing.context import ForkServerProcess as Process
@@ -18,6 +20,7 @@ from glaucon.apps.work.child import main
 from glaucon.apps.work.limits import LONG, SHORT, Limits, cpu_seconds_of
 from glaucon.apps.work.models import Work
 
+_log = logging.getLogger(__name__)
 _LOOKED_SECONDS = 0.05
 _lock, _ready = Lock(), Lock()
 _context: ForkServerContext | None = None
@@ -26,7 +29,11 @@ _context: ForkServerContext | None = None
 def do_all() -> None:
     """Do what waits, one piece after the other, until none may start."""
     while (work := queue.take_next()) is not None:
-        watch(work)
+        try:
+            watch(work)
+        except Exception:
+            # its owner may be gone meanwhile; others still wait
+            _log.exception("watching over “%s” broke", work.call)
 
 
 def watch(work: Work) -> None:
@@ -34,17 +41,25 @@ def watch(work: Work) -> None:
     limits = LONG if work.is_long else SHORT
     process = _forking().Process(target=main, args=(work.pk, limits), daemon=True)
     process.start()
-    why = _outcome(process, work, limits)
-    process.join()
-    process.close()
-    if why and queue.close(work, 413 if why != _BROKEN else 500, _body(why)):
-        ended = getattr(import_string(work.call), "ended", None)
-        if ended is not None:
+    why: str | None = _BROKEN
+    try:
+        why = _outcome(process, work, limits)
+    finally:
+        # whatever became of the watching: nothing runs on, and nobody waits for ever behind it
+        process.kill()
+        process.join()
+        process.close()
+        _see_off(work, why)
+
+
+def _see_off(work: Work, why: str | None) -> None:
+    """Close work that was ended, tell its call, and remove what was laid down for it."""
+    call = import_string(work.call)
+    if why and queue.close(work, 500 if why == _BROKEN else 413, _body(why)):
+        if (ended := getattr(call, "ended", None)) is not None:
             ended(why, **work.given)
-    elif why is None:
-        ended = getattr(import_string(work.call), "cancelled", None)
-        if ended is not None:
-            ended(**work.given)
+    elif why is None and (cancelled := getattr(call, "cancelled", None)) is not None:
+        cancelled(**work.given)
     for left in files_of(work):
         left.unlink(missing_ok=True)
 
@@ -57,30 +72,27 @@ def _outcome(process: Process, work: Work, limits: Limits) -> str | None:
     started = time.monotonic()
     allowance = getattr(import_string(work.call), "allowance", None)
     allowed = 0.0 if allowance is not None else float(limits.cpu_seconds)
-    pid = process.pid or 0
     while True:
         process.join(_LOOKED_SECONDS)
         if process.exitcode is not None:
             return _why(process.exitcode, limits)
-        if not Work.objects.filter(pk=work.pk, state=Work.State.RUNNING).exists():
-            # a process that has just closed its work is about to end by itself
-            process.join(0.5 if Work.objects.filter(pk=work.pk, state=Work.State.DONE).exists() else 0)
-            process.kill()
-            return "" if Work.objects.filter(pk=work.pk, state=Work.State.DONE).exists() else None
+        work.refresh_from_db(fields=["state"])
+        if not work.is_open:
+            return "" if work.state == Work.State.DONE else None
         if allowance is not None:
             # it grows as more of the work is known
             allowed = max(allowed, allowance(**work.given))
-        if (cpu_seconds_of(pid) or 0.0) > allowed:
-            process.kill()
+        if (cpu_seconds_of(process.pid or 0) or 0.0) > allowed:
             return f"This takes too long: Glaucon works {allowed:.0f} seconds on something of its size at most."
         if time.monotonic() - started > limits.wall_seconds:
-            process.kill()
             return f"This was not done within {limits.wall_seconds} seconds, the longest that Glaucon tries."
 
 
 def _why(exit_code: int, limits: Limits) -> str:
     if exit_code == 0:
         return ""
+    if exit_code == -signal.SIGKILL:
+        return "This was ended by the system: most likely it takes more memory than there is."
     if exit_code < 0:
         return f"This takes more than the {limits.cpu_seconds} seconds that Glaucon works on one thing."
     return _BROKEN
