@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import logging
 import multiprocessing
@@ -40,7 +41,11 @@ def watch(work: Work) -> None:
     """Have a piece of work done, and see to its end."""
     limits = LONG if work.is_long else SHORT
     process = _forking().Process(target=main, args=(work.pk, limits), daemon=True)
-    process.start()
+    try:
+        process.start()
+    except (EOFError, OSError):  # what it is forked from was ended; the next one finds a new one
+        _see_off(work, _BROKEN)
+        return
     why: str | None = _BROKEN
     try:
         why = _outcome(process, work, limits)
@@ -104,7 +109,8 @@ def _body(why: str) -> str:
 
 def get_ready() -> None:
     """Start what processes are forked from, so that the first piece of work need not wait for it."""
-    with _ready:
+    # told to end while it starts, there is nothing more to get ready
+    with _ready, contextlib.suppress(EOFError, OSError):
         process = _forking().Process(target=os.getpid, daemon=True)
         process.start()
         process.join()
