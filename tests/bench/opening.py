@@ -76,12 +76,18 @@ def bench_seconds(page: Page, slug: str, pages: int) -> tuple[float, float]:
     return loaded / 1000, offered / 1000
 
 
+def to_shelf(page: Page) -> None:
+    """Go to where a person comes from."""
+    page.goto("/")
+    page.locator(".ShelfCard").first.wait_for()
+
+
 def brought(demo: Running, files: dict[str, bytes], name: str) -> str:
     """Bring a site and return its slug once it is read."""
     job = demo.upload(zipped(files), f"{name}.zip")
     while True:
         _, said = demo.call("GET", f"/api/jobs/{job['number']}")
-        if said["state"] in ("done", "failed", "cancelled"):
+        if said["state"] not in ("waiting", "running"):
             assert said["state"] == "done", said
             return str(said["site"])
         time.sleep(0.2)
@@ -102,10 +108,10 @@ def rows() -> list[str]:
             raw = sorted(raw_seconds(browser, files) for _ in range(3))[1]
             page = browser.new_page(viewport=VIEW, base_url=demo.address)
             page.add_init_script(_LOADED)
-            page.goto("/")
-            page.locator(".ShelfCard").first.wait_for()
+            to_shelf(page)
             first, first_offers = bench_seconds(page, slug, pages)
             before = kept_files(Path(data))
+            to_shelf(page)  # leaving nine pages behind is no part of opening them
             second, second_offers = bench_seconds(page, slug, pages)
             made = len(kept_files(Path(data)) - before)
             page.close()

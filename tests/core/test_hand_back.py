@@ -15,6 +15,7 @@ from glaucon import cli
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.checking import check_handed_back
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
+from glaucon.core.exchange.state_places import state_places
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import SiteFiles, read_site
@@ -232,3 +233,21 @@ def test_what_cannot_be_done_is_said_in_one_line(
     status, _, error = run(capsys, "recolour", str(otterlock), *arguments, *out)
     assert (status, error.count("\n"), list(tmp_path.iterdir())) == (2, 1, [])
     assert says in error
+
+
+@pytest.mark.parametrize(
+    ("css", "spoken_of"),
+    [
+        ("a:hover, b:FOCUS{color:red} i:link::before{}", [":hover", ":FOCUS", ":link"]),
+        ("a:not(:hover, .x):focus-within b{}", [":hover", ":focus-within"]),
+        ("nav{a:active{} color:var(--x:hover); &:visited{}}", [":active", ":visited"]),
+        ("@media (hover:hover){a:hover{}} @supports selector(:focus){}", [":hover"]),
+        ("a{content:':hover{'} /* b:hover{} */ i{background:url(x:hover{)}", []),
+        (r".md\:hover{} .sm\:hover:hover{} a:hovering{} a:hover-x{}", [":hover"]),
+        ("@import 'x:hover'; a:focus-visible", []),
+    ],
+)
+def test_states_are_found_where_selectors_speak_of_them(css: str, spoken_of: list[str]) -> None:
+    places = list(state_places(css))
+    assert [css[place.start : place.end] for place in places] == spoken_of
+    assert [place.name for place in places] == [name[1:].lower() for name in spoken_of]

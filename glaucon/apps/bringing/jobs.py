@@ -81,8 +81,9 @@ def _drop_upload(number: int) -> None:
         Path(source).unlink(missing_ok=True)
 
 
-# processor time that a site may take: so much in any case, and for each of its pages ten times what one takes
-_SECONDS_ANYWAY, _SECONDS_A_PAGE = 30, 0.5
+# processor time that a site may take: 30 s for one page, and for each further one what a page of a framework's
+# templates with a megabyte of styles takes on a slow machine
+_SECONDS_ANYWAY, _SECONDS_A_PAGE = 27, 3.0
 
 
 def _allowance(number: int) -> float:

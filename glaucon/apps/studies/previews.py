@@ -13,7 +13,6 @@ from __future__ import annotations
 import base64
 import gzip
 import hashlib
-import json
 import mimetypes
 import posixpath
 import shutil
@@ -30,7 +29,7 @@ from glaucon.apps.sites.models import Site, SiteFile
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import study_of
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.exchange.preview import PreviewMaker, Root, state_edits
+from glaucon.core.exchange.preview import PreviewMaker, Root
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import is_page
 
@@ -38,7 +37,7 @@ _SALT = "glaucon.preview"
 _BRIDGE = (Path(__file__).parent / "bridge.js").read_text("utf-8")
 _BRIDGE_HASH = base64.b64encode(hashlib.sha256(_BRIDGE.encode()).digest()).decode()
 _FALLBACK_TYPE = "application/octet-stream"
-_MADE_BY = hashlib.sha256(f"previews 3 {_BRIDGE_HASH}".encode()).hexdigest()[:8]  # changes when what is made does
+_MADE_BY = hashlib.sha256(f"previews 4 {_BRIDGE_HASH}".encode()).hexdigest()[:8]  # changes when what is made does
 _MOST_MAPPINGS = 40  # kept for all sites together; older ones are made again when asked for
 _locks: dict[Path, Lock] = {}
 _locks_lock = Lock()
@@ -158,17 +157,7 @@ def _made(file: SiteFile, study: Study) -> bytes:
     source = decode_source(get_blob(file.blob))
     if is_page(file.path):
         return maker.page(source, f"<script>{_BRIDGE}</script>").encode("utf-8", "replace")
-    return maker.stylesheet(source, _state_edits_of(file, source.text)).encode("utf-8", "replace")
-
-
-def _state_edits_of(file: SiteFile, text: str) -> list[tuple[int, int, str]]:
-    """Return where a stylesheet speaks of states, worked out once for its content: it takes a parse."""
-    path = _folder() / "states" / _MADE_BY / f"{file.blob}.json"
-    if path.exists():
-        return [(start, end, new) for start, end, new in json.loads(path.read_text("utf-8"))]
-    edits = state_edits(text, 0)
-    write_whole(path, json.dumps(edits).encode())
-    return edits
+    return maker.stylesheet(source).encode("utf-8", "replace")
 
 
 def make_previews(site: Site, study: Study, pages: Iterable[str] = ()) -> None:

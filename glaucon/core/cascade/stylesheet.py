@@ -92,15 +92,6 @@ class Import:
 
 
 @dataclass(slots=True)
-class PseudoPlace:
-    """A state pseudo-class as written, so that a preview can show the state."""
-
-    name: str
-    start: int
-    end: int
-
-
-@dataclass(slots=True)
 class Problem:
     """A part of a stylesheet that does not parse: browsers drop it, the owner is told."""
 
@@ -117,7 +108,6 @@ class Stylesheet:
     parts: list[Rule | Import | tuple[str, ...]] = field(default_factory=list)
     thresholds: set[float] = field(default_factory=set)
     problems: list[Problem] = field(default_factory=list)
-    pseudo_places: list[PseudoPlace] = field(default_factory=list)
     urls: list[tuple[str, int, int]] = field(default_factory=list)
     blocks: list[Block] = field(default_factory=list)
     coloured: list[tuple[Selector, Block]] = field(default_factory=list)  # whatever else the rules set, or do not
@@ -180,9 +170,6 @@ class _Context:
     anonymous: list[int] = field(default_factory=lambda: [0])
 
 
-_SHOWN_STATES = frozenset({"hover", "focus", "focus-visible", "focus-within", "active", "visited", "link"})
-
-
 def parse_stylesheet(source: Source, table: TokenTable, keep_all: bool = False) -> Stylesheet:
     """Return the stylesheet of a piece of CSS; what does not parse is dropped and told in `problems`.
 
@@ -232,7 +219,6 @@ class _Reader:
         if prelude is None:
             self._problem(node, "nested deeper than Glaucon follows; what lies deeper is not read")
             return
-        self._note_states(node.prelude)
         if any(token.type == "error" for token in node.prelude):
             self._problem(node, "one bracket too many")
         if context.within:
@@ -357,14 +343,6 @@ class _Reader:
         self.sheet.thresholds |= width_thresholds(rest)
         media = tinycss2.serialize(rest).strip()
         self.sheet.parts.append(Import(url, (lambda viewport: media_matches(rest, viewport),), layer, media))
-
-    def _note_states(self, prelude: list[Any]) -> None:
-        for index, node in enumerate(prelude):
-            if node.type in ("function", "[] block", "() block"):
-                self._note_states(getattr(node, "arguments", None) or getattr(node, "content", []))
-            if node.type == "ident" and node.lower_value in _SHOWN_STATES and index and prelude[index - 1] == ":":
-                _, start, end, _, _ = self.source.place(node)
-                self.sheet.pseudo_places.append(PseudoPlace(node.lower_value, start - 1, end))
 
     def block(self, declarations: list[Any], selector: str, kind: str, media: str) -> Block:
         """Return what a list of declarations sets; later ones win, as in a browser."""

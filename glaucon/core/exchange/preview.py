@@ -15,12 +15,11 @@ from dataclasses import dataclass, replace
 from selectolax.lexbor import LexborHTMLParser
 
 from glaucon.core.cascade.markup import Markup, StartTag, read_markup
-from glaucon.core.cascade.source import Source
-from glaucon.core.cascade.stylesheet import parse_stylesheet
 from glaucon.core.cascade.text import SourceText
-from glaucon.core.cascade.tokens import ColourToken, TokenTable
+from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.exchange.addon_attributes import HINTED, HINTED_BELOW
 from glaucon.core.exchange.recolour import Edit, apply_edits, token_edit
+from glaucon.core.exchange.state_places import state_places
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import worn_by
 
@@ -73,10 +72,10 @@ class PreviewMaker:
     def __init__(self, path: str, tokens: Iterable[ColourToken], study: Study, root: Root) -> None:
         self._path, self._tokens, self._study, self._root = path, list(tokens), study, root
 
-    def stylesheet(self, source: SourceText, states: Iterable[Edit] | None = None) -> str:
-        """Return a stylesheet; `states` are its edits for states where they are known already (see `state_edits`)."""
+    def stylesheet(self, source: SourceText) -> str:
+        """Return a stylesheet."""
         edits = [*_token_edits(self._path, self._tokens, self._study)]
-        edits.extend(state_edits(source.text, 0) if states is None else states)
+        edits.extend(state_edits(source.text, 0))
         edits.extend(_css_address_edits(source.text, 0, len(source.text), self._root))
         return apply_edits(source.text, edits)
 
@@ -177,11 +176,7 @@ def with_states(css: str) -> str:
 
 def state_edits(css: str, offset: int) -> list[Edit]:
     """Return the edits that let the state pseudo-classes of some CSS answer to the bench too."""
-    sheet = parse_stylesheet(Source("\0preview", css, offset), TokenTable())
-    edits: list[Edit] = []
-    for place in sheet.pseudo_places:
-        edits.append((place.start, place.end, _shown_in_state(place.name)))
-    return edits
+    return [(offset + place.start, offset + place.end, _shown_in_state(place.name)) for place in state_places(css)]
 
 
 # what each state answers to, as the reading has it: pressed is hovered and focused too

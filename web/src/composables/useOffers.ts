@@ -1,6 +1,7 @@
 import { useIntersectionObserver } from "@vueuse/core";
-import { ref, shallowRef, watch, type Ref } from "vue";
+import { inject, ref, shallowRef, watch, type Ref } from "vue";
 import client, { ask, type Offers } from "@/api/client";
+import { PAINTER } from "@/logic/keys";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
@@ -13,6 +14,7 @@ const AT_ONCE = 3;
 export function useOffers(list: Ref<HTMLElement | null>) {
   const site = useSite();
   const study = useStudy();
+  const painter = inject(PAINTER);
   const found = shallowRef(new Map<string, Offers>());
   const inSight = ref(new Set<string>());
   let isBusy = false;
@@ -41,6 +43,7 @@ export function useOffers(list: Ref<HTMLElement | null>) {
     if (isBusy) return;
     isBusy = true;
     try {
+      await painter?.settled();
       for (;;) {
         const revision = study.revision?.number;
         const visit = site.visit;

@@ -3,6 +3,7 @@ import { onScopeDispose, watch, type Ref } from "vue";
 type Worn = Record<string, string | null>;
 
 interface Painted {
+  /** The frame's window once it has told that it is ready: asked for before, the browser makes one only to drop it. */
   window: Window | null;
   isReady: boolean;
   /** The number of the message the frame has yet to answer. */
@@ -22,7 +23,11 @@ export interface Painter {
   attach: (frame: HTMLIFrameElement) => () => void;
   /** Asks a frame what it shows at a spot of its own, in CSS pixels. */
   look: (frame: HTMLIFrameElement, x: number, y: number) => Promise<Spot>;
+  /** Resolves when the frames that are there are ready, or have had their time. */
+  settled: () => Promise<void>;
 }
+
+const WAITS = 3000; // ms that others wait for pages that are loading
 
 export interface UsePainterOptions {
   /** Called when a frame shows what it was last sent; for measuring. */
@@ -46,7 +51,10 @@ export function difference(worn: Worn, sent: Worn): Worn {
 export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePainterOptions = {}): Painter {
   const frames = new Map<HTMLIFrameElement, Painted>();
   const asked = new Map<number, (spot: Spot) => void>();
+  const waiting: (() => void)[] = [];
   let number = 0;
+
+  const allReady = () => [...frames.values()].every((painted) => painted.isReady);
 
   function paint(painted: Painted): void {
     if (!painted.isReady || painted.waiting !== null) return;
@@ -63,9 +71,10 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
 
   function listen(event: MessageEvent): void {
     const data = event.data as { glaucon?: string; number?: number; words?: string; ground?: string } | null;
+    if (!data?.glaucon) return;
     for (const [frame, painted] of frames) {
-      if (frame.contentWindow !== event.source) continue;
-      if (data?.glaucon === "ready") {
+      if ((painted.window ?? frame.contentWindow) !== event.source) continue;
+      if (data.glaucon === "ready") {
         Object.assign(painted, {
           window: frame.contentWindow,
           isReady: true,
@@ -74,11 +83,12 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
           sentState: "rest",
         });
         if (options.lit?.value.length) light(painted);
-      } else if (data?.glaucon === "spot") {
+        if (allReady()) waiting.splice(0).forEach((go) => go());
+      } else if (data.glaucon === "spot") {
         asked.get(data.number ?? -1)?.({ words: data.words ?? null, ground: data.ground ?? null });
         asked.delete(data.number ?? -1);
         return;
-      } else if (data?.glaucon === "painted" && data.number === painted.waiting) {
+      } else if (data.glaucon === "painted" && data.number === painted.waiting) {
         painted.waiting = null;
         options.onPainted?.(frame);
       } else return;
@@ -99,8 +109,15 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
 
   return {
     attach(frame) {
-      frames.set(frame, { window: frame.contentWindow, isReady: false, waiting: null, sent: {}, sentState: "rest" });
+      frames.set(frame, { window: null, isReady: false, waiting: null, sent: {}, sentState: "rest" });
       return () => frames.delete(frame);
+    },
+    settled() {
+      if (allReady()) return Promise.resolve();
+      return new Promise((resolve) => {
+        waiting.push(resolve);
+        setTimeout(resolve, WAITS);
+      });
     },
     look(frame, x, y) {
       const mine = ++number;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElRadioButton, ElRadioGroup } from "element-plus";
-import { computed, ref, shallowRef } from "vue";
+import { computed, onMounted, ref, shallowRef } from "vue";
 import HardToRead from "@/parts/bench/HardToRead.vue";
 import MixTray from "@/parts/bench/MixTray.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
@@ -24,6 +24,9 @@ function closeSpot(): void {
   spot.value = null;
   view.isPicking = isAsking.value = false;
 }
+/** The pages are asked for before the list beside them is made. */
+const isAsked = ref(false);
+onMounted(() => setTimeout(() => (isAsked.value = true)));
 const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
 </script>
@@ -65,7 +68,7 @@ const screen = computed(() => WIDTHS[view.width]);
           </li>
         </ul>
       </main>
-      <hard-to-read @open="view.open = $event" />
+      <hard-to-read v-if="isAsked" @open="view.open = $event" />
     </div>
     <mix-tray v-if="view.open && study.roleById.has(view.open)" :name="view.open" @close="view.open = null" />
   </div>
