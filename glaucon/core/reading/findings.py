@@ -174,6 +174,20 @@ class SurveyIndex:
         self._pages[both // max(1, runs), self._run_page[self._runs]] = True
         self._known_uses: dict[bytes, _Use] = {}
 
+    @property
+    def at_rest(self) -> NDArray[np.bool_]:
+        """Return which pairings show at rest, shape (pairings,)."""
+        return np.asarray(self._state_bits & (1 << _STATES.index("rest")) > 0)
+
+    @property
+    def text_counts(self) -> Numbers:
+        """Return how many texts show each pairing, shape (pairings,)."""
+        return np.diff(self._starts)
+
+    def text_token(self, pairing: int) -> int | None:
+        """Return the found colour of a pairing's text, None where it has none."""
+        return self._text_token[pairing]
+
     def runs_of(self, pairings: Numbers | list[int]) -> Numbers:
         """Return the texts that show any of some pairings, each once."""
         mask = np.zeros(len(self.survey.runs), dtype=bool)
