@@ -36,23 +36,37 @@ def test_a_tie_is_made_followed_and_kept_out_of_circles(wren: Api, yard: str) ->
     assert values_of(cut) == values_of(moved)
 
 
-def test_fixing_leaves_backgrounds_and_strong_colours_alone_unless_asked(wren: Api, yard: str) -> None:
-    roles = {role["id"]: role for role in wren.get(f"/sites/{yard}/study").json()["roles"]}
-    kept = wren.post(f"/sites/{yard}/mend").json()
-    assert "quiet" in kept["values"] and kept["after"] < kept["before"] / 2
-    assert not [id_ for id_ in kept["values"] if roles[id_]["kind"] in ("background", "panel", "accent")
-                and roles[id_]["state"] == "rest"]  # fmt: skip
-    assert all(one["why"].endswith(".") for one in kept["left"])
-    everything = wren.post(f"/sites/{yard}/mend", {"everything": True}).json()
-    assert everything["after"] <= kept["after"]
-    assert Revision.objects.count() == 1, "looking writes nothing"
+def test_fixing_shows_and_takes_some_as_one_edit(wren: Api, yard: str) -> None:
+    before = wren.get(f"/sites/{yard}/study").json()
+    found = wren.post(f"/sites/{yard}/mend").json()
+    changes = {(one["role"], bool(one["tokens"])): one for one in found["changes"]}
+    assert found["after"] < found["before"] / 4 and Revision.objects.count() == 1, "looking writes nothing"
+    assert all(one["delta_e_ok"] < 0.1 for role, one in changes.items() if role == ("accent", False))
+    part = next(one for one in found["changes"] if one["tokens"])
+    assert part["where"] and set(part["wear"].values()) == {part["after"]}
+    assert all(one["why"].endswith(".") for one in found["left"])
+    taken = {
+        "base": 1,
+        "values": {"quiet": changes["quiet", False]["after"]},
+        "parts": [{"role": part["role"], "where": part["where"], "colour": part["after"], "tokens": part["tokens"]}],
+        "fades": {found["fades"][0]["selector"]: found["fades"][0]["opacity"]},
+    }
+    after = wren.post(f"/sites/{yard}/mend/take", taken).json()
+    labels = {role["label"] for role in after["roles"]} - {role["label"] for role in before["roles"]}
+    assert len(labels) == 1 and part["where"] in labels.pop()
+    assert values_of(after)["quiet"] == taken["values"]["quiet"] and after["fades"]
+    assert after["reading"]["hard_texts"] < before["reading"]["hard_texts"]
+    assert after["mapping"] != before["mapping"], "what the part covers is mapped to it"
+    assert wren.post(f"/sites/{yard}/undo", {"base": 2}).json()["reading"] == before["reading"]
+    stale = wren.post(f"/sites/{yard}/mend/take", {**taken, "base": 2})
+    assert stale.status_code == 409
 
 
 def test_fixing_keeps_locks_and_says_what_they_cost(wren: Api, yard: str) -> None:
     free = wren.post(f"/sites/{yard}/mend").json()
     wren.post(f"/sites/{yard}/roles", {"base": 1, "change": {"what": "lock", "role": "quiet", "is_locked": True}})
     held = wren.post(f"/sites/{yard}/mend").json()
-    assert "quiet" not in held["values"] and held["after"] > free["after"]
+    assert "quiet" not in {one["role"] for one in held["changes"]} and held["after"] > free["after"]
     assert any("Quiet text" in one["locks"] for one in held["left"])
 
 

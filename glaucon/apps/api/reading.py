@@ -7,11 +7,12 @@ from collections.abc import Iterable, Mapping
 from glaucon.apps.api.study_schemas import (
     FadingOut,
     FindingOut,
+    FixesIn,
+    FixOut,
     HereOut,
     LeftOut,
     MendIn,
     MendOut,
-    MoveOut,
     NearestOut,
     OfferOut,
     OffersOut,
@@ -20,20 +21,23 @@ from glaucon.apps.api.study_schemas import (
     SideOut,
     WhereIn,
 )
+from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for
-from glaucon.core.colour.value import Colour
-from glaucon.core.mending.mend_all import Left, kept_as_they_are, mend_all
+from glaucon.core.colour.value import Colour, read_colour
+from glaucon.core.exchange.preview import token_property
+from glaucon.core.mending.fixed import Change, fix_all, painted, with_changes
 from glaucon.core.proposal.here_only import HereOnly, here_only
+from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
 from glaucon.core.reading.findings import Finding, Side
-from glaucon.core.study.fading import fades_of
+from glaucon.core.study.fading import with_fade
 from glaucon.core.study.study import Study
 from glaucon.core.wording import percent
 
 _MOST_FADINGS = 3  # told of one finding
-_PATIENCE = 400  # boxes looked through for a proof: someone is waiting
-_SECONDS = 7.0  # and a little to set up and to read the outcome: ten in all
+_MOST_FADES = 20  # told when everything is fixed
+_SECONDS = 3.0  # somebody waits
 
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
@@ -109,46 +113,55 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
 def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     """Return how everything could be fixed, the best found in the time that somebody waits."""
     known = known_for(site, study)
-    if asked.aim is not None:
-        study = study.model_copy(update={"aim": asked.aim})
-    locks, floors = (set(), {}) if asked.everything else kept_as_they_are(study)
-    # what backgrounds that stay stand against needs no proof: the way out is to let them change
-    patience = _PATIENCE if asked.everything else 0
-    mended = mend_all(known, study, {*asked.locks, *locks}, most_boxes=patience, floors=floors, seconds=_SECONDS)
+    fixed = fix_all(known, study, asked.locks, asked.room, _SECONDS)
     labels = study.labels
     return MendOut(
-        # what follows another role comes along by itself
-        values={move.role: move.after.hex() for move in mended.moved if move.role not in mended.study.ties},
-        before=mended.failing_before,
-        after=mended.failing_after,
-        moves=[
-            MoveOut(
-                role=move.role, label=labels[move.role], before=move.before.hex(), after=move.after.hex(),
-                delta_e_ok=move.delta_e_ok, texts=move.runs,
+        before=fixed.before,
+        after=fixed.after,
+        changes=[_fix_out(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties],
+        fades=[FadingOut(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
+        left=[
+            LeftOut(
+                texts=len(one.texts), samples=[known.survey.runs[run].text[:60] for run in one.texts[:3]],
+                why=_WHY[one.why].format(faded=percent(one.faded)), locks=[labels[name] for name in one.locks],
             )
-            for move in mended.moved
+            for one in fixed.left
         ],
-        left=[_left_out(site, study, one, asked) for one in mended.left],
     )  # fmt: skip
 
 
-def _left_out(site: Site, study: Study, one: Left, asked: MendIn) -> LeftOut:
-    known, labels = known_for(site, study), study.labels
-    own = {role.id for role in study.roles if role.locked} | set(asked.locks)
-    faded = min((known.index.fading(pairing, fades_of(study)) for pairing in one.pairings), default=1.0)
-    kept = [name for name in one.locks if name not in own]
-    if faded < 1:
-        why = f"The page fades this text to {percent(faded)}. Fade it less, in the list of hard-to-read text."
-    elif kept:
-        why = "Backgrounds and strong colours are kept as they are. Let everything change to fix more."
-    else:
-        why = "No set of colours makes all of these readable together."
-    return LeftOut(
-        texts=len(one.runs), samples=[known.survey.runs[run].text[:60] for run in one.runs[:3]], why=why,
-        locks=[labels[name] for name in one.locks if name in own],
-        give_role=one.give[0] if one.give else None, give_label=labels[one.give[0]] if one.give else "",
-        give_colour=one.give[1].hex() if one.give else "", is_proved=bool(one.proof),
+_WHY = {
+    "faded": "The page fades this text to {faded}. Fade it less, and it is readable.",
+    "picture": "It lies on a picture. Give it a plain background there, or another picture.",
+    "locked": "A locked colour is in the way. Unlock it to fix more.",
+    "shared": "Its colour is also used where it has to stay as it is. Change it in its place, under Sections.",
+}
+
+
+def _fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
+    worn = painted(known, study, one) if one.tokens else {}
+    return FixOut(
+        role=one.role, label=study.role(one.role).label, where=one.where, before=one.before.hex(),
+        after=one.after.hex(), delta_e_ok=one.delta_e_ok, texts=one.texts, fixes=one.fixes, tokens=list(one.tokens),
+        wear={token_property(known.survey.tokens[number]): text for number, text in worn.items()},
     )  # fmt: skip
+
+
+def with_taken(known: KnownSite, study: Study, asked: FixesIn) -> Study:
+    """Return a study with the changes that were taken.
+
+    Raises: StudyError, ColourError: what is asked for is not of the study. Refused: 422: a selector that fades nothing.
+    """
+    changes = [Change(role, study.role(role).colour, read_colour(text), 0, 0) for role, text in asked.values.items()]
+    for part in asked.parts:
+        before, after = study.role(part.role).colour, read_colour(part.colour)
+        changes.append(Change(part.role, before, after, 0, 0, tuple(part.tokens), part.where))
+    taken = with_changes(study, changes)
+    for selector, opacity in asked.fades.items():
+        if selector not in known.index.faded_by:
+            raise Refused(422, "no-fading", f"“{selector[:80]}” fades no text on this site. Look at the pages again.")
+        taken = with_fade(taken, selector, opacity)
+    return taken
 
 
 def offers_out(site: Site, study: Study, keys: Iterable[str]) -> list[OffersOut]:

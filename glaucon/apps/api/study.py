@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glaucon.apps.api.answers import current, revision_out
-from glaucon.apps.api.reading import mend_out, nearest_out, offers_out, read_study
+from glaucon.apps.api.reading import mend_out, nearest_out, offers_out, read_study, with_taken
 from glaucon.apps.api.study_schemas import (
     AmongIn,
     AmongOut,
@@ -17,6 +17,7 @@ from glaucon.apps.api.study_schemas import (
     ColourOut,
     DraftIn,
     FadeIn,
+    FixesIn,
     MendIn,
     MendOut,
     OffersIn,
@@ -99,6 +100,14 @@ def look_at_mending(request: HttpRequest, slug: str, asked: MendIn) -> MendOut:
     """Work out how everything could be fixed; nothing is written."""
     site = own_site(request, slug)
     return mend_out(site, current(site).read(), asked)
+
+
+@router.post("/sites/{slug}/mend/take", response=RevisionOut, operation_id="takeFixes")
+def take_fixes(request: HttpRequest, slug: str, asked: FixesIn) -> RevisionOut:
+    """Take some of the changes that were found, as one edit."""
+    site = own_site(request, slug)
+    made = services.change(site, asked.base, lambda study: with_taken(known_of(site), study, asked), "Fixed all")
+    return revision_out(site, made)
 
 
 @router.post("/sites/{slug}/offers", response=list[OffersOut], operation_id="getOffers")

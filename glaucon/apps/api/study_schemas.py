@@ -184,49 +184,79 @@ class AmongOut(Schema):
     reads: str
 
 
-class MendIn(Schema):
-    """What stays as it is beside locked roles, and the aim, that of the study if left out.
+TokenKey = Annotated[str, Field(max_length=500)]
+Selector = Annotated[str, Field(min_length=1, max_length=400)]
+Opacity = Annotated[float, Field(ge=0, le=1)]
 
-    Backgrounds stay, and colourful roles stay colourful, unless `everything` may change.
-    """
+
+class MendIn(Schema):
+    """What stays as it is beside locked colours, and how much room is given: what must be, a little more, or strict."""
 
     locks: list[RoleId] = Field([], max_length=400)
-    aim: Aim | None = None
-    everything: bool = False
+    room: Literal["must", "more", "strict"] = "must"
 
 
-class MoveOut(Schema):
-    """One colour that moves, how far, and how many texts it touches."""
+class FixOut(Schema):
+    """One change: a colour of the palette, or with `tokens` a part of one that gets a colour of its own.
+
+    `wear` are the custom properties that show a part on the previews.
+    """
 
     role: str
     label: str
+    where: str
     before: str
     after: str
     delta_e_ok: float
     texts: int
+    fixes: int
+    tokens: list[str]
+    wear: dict[str, str]
 
 
 class LeftOut(Schema):
-    """Texts that stay hard to read: samples, why, and what the nearest locked colour would have to become."""
+    """Texts that stay hard to read: samples, and why with the way out."""
 
     texts: int
     samples: list[str]
     why: str
     locks: list[str]
-    give_role: str | None
-    give_label: str
-    give_colour: str
-    is_proved: bool
+
+
+class FadingOut(Schema):
+    """The least fading of what a selector of the page fades that is readable, opacity 0 to 1."""
+
+    selector: str
+    opacity: float
+    fixes: int
 
 
 class MendOut(Schema):
-    """The colours that move, what stays hard to read, and how many texts are hard to read before and after."""
+    """The changes, what stays hard to read, what could be faded less, and how many texts are hard to read."""
 
-    values: dict[str, str]
     before: int
     after: int
-    moves: list[MoveOut]
+    changes: list[FixOut]
+    fades: list[FadingOut]
     left: list[LeftOut]
+
+
+class PartIn(Schema):
+    """A part of a colour that gets its own value: the keys of its places in the site's files."""
+
+    role: RoleId
+    where: str = Field("", max_length=80)
+    colour: ColourText
+    tokens: list[TokenKey] = Field(min_length=1, max_length=20_000)
+
+
+class FixesIn(Schema):
+    """The changes that are taken: values of colours, parts of colours, and what is faded less."""
+
+    base: int
+    values: dict[RoleId, ColourText] = Field({}, max_length=400)
+    parts: list[PartIn] = Field([], max_length=400)
+    fades: dict[Selector, Opacity] = Field({}, max_length=100)
 
 
 class StudyOut(Schema):
@@ -464,14 +494,6 @@ class OffersIn(Schema):
 
     revision: int
     keys: list[FindingKey] = Field(max_length=8)
-
-
-class FadingOut(Schema):
-    """The least fading of what a selector of the page fades that is readable, opacity 0 to 1."""
-
-    selector: str
-    opacity: float
-    fixes: int
 
 
 class WhereIn(Schema):

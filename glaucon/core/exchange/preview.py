@@ -21,7 +21,7 @@ from glaucon.core.exchange.addon_attributes import HINTED, HINTED_BELOW
 from glaucon.core.exchange.recolour import Edit, apply_edits, token_edit
 from glaucon.core.exchange.state_places import state_places
 from glaucon.core.study.study import Study
-from glaucon.core.study.wearing import worn_by
+from glaucon.core.study.wearing import Worn, worn_by
 
 STATE_ATTRIBUTE, HINT_ATTRIBUTE, PAGE_ATTRIBUTE = "data-gl-state", "data-gl-hint", "data-gl-page"
 _ADDRESS_ATTRIBUTES = frozenset({"href", "src", "poster", "background", "action", "data"})
@@ -142,11 +142,22 @@ def _css_address_edits(text: str, start: int, end: int, root: Root) -> list[Edit
 
 def _token_edits(path: str, tokens: Iterable[ColourToken], study: Study) -> list[Edit]:
     edits = {
-        worn.token.start: token_edit(worn)
+        worn.token.start: _alone(worn, token_edit(worn))
         for worn in worn_by(study, tokens)
         if worn.token.file == path and worn.token.start >= 0 and worn.token.kind != "attribute"
     }
     return list(edits.values())
+
+
+def _alone(worn: Worn, edit: Edit) -> Edit:
+    """Return an edit of a token so that the bench can show it in a colour of its own, apart from its role."""
+    start, end, text = edit
+    return start, end, f"var({token_property(worn.token)}, {text})"
+
+
+def token_property(token: ColourToken) -> str:
+    """Return the custom property that shows one token in a colour of its own."""
+    return f"--gl-t{token.number}"
 
 
 def _hints(path: str, tokens: Iterable[ColourToken], study: Study, markup: Markup) -> tuple[list[Edit], str]:
@@ -163,7 +174,7 @@ def _hints(path: str, tokens: Iterable[ColourToken], study: Study, markup: Marku
         edits.append((tag.name_end, tag.name_end, f' {HINT_ATTRIBUTE}="{" ".join(str(w.token.number) for w in here)}"'))
         for one in here:
             prop, below = one.token.property, HINTED_BELOW.get(one.token.property, "")
-            value = f"var({one.custom_property.name}, {one.token.colour.hex()})"
+            value = f"var({token_property(one.token)}, var({one.custom_property.name}, {one.token.colour.hex()}))"
             selector = f'[{HINT_ATTRIBUTE}~="{one.token.number}"]{below}'
             rules.append(f":where({selector}) {{ {HINTED.get(prop, prop)}: {value} }}")
     return edits, " ".join(with_states(rule) for rule in rules)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 import time
+from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
@@ -12,12 +13,16 @@ import numpy as np
 
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.mending.fixing import Found, Group, fix
+from glaucon.core.mending.fixing import Found, fix, on_pictures
+from glaucon.core.mending.fixing import Group as Moving
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.naming import name_of_tokens
 from glaucon.core.reading.reading import FAIL, LEVELS
+from glaucon.core.study.fading import fades_of, with_fade
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study, token_key
+from glaucon.core.study.wearing import Worn, share_of_opacity
+from glaucon.core.survey.model import Group
 
 # how much room fixing gives: the ratios for text of normal and large size
 ROOMS: Mapping[str, tuple[float, float]] = {"must": LEVELS["AA"], "more": (5.5, 3.7), "strict": LEVELS["AAA"]}
@@ -45,15 +50,31 @@ class Change:
         return float(delta_e_ok(np.array(self.before.rgb), np.array(self.after.rgb)))
 
 
+@dataclass(frozen=True, slots=True)
+class Left:
+    """Texts that stay hard to read for one reason: "faded", "picture", "locked" or "shared", and the locks, if any."""
+
+    why: str
+    pairings: tuple[int, ...]
+    texts: tuple[int, ...]
+    locks: tuple[str, ...] = ()
+    faded: float = 1.0
+
+
 @dataclass(slots=True)
 class Fixed:
-    """The study fixed, its changes, largest first, and the pairings that stay hard to read; counts are of texts."""
+    """The study fixed, its changes, largest first, and what stays hard to read; counts are of texts.
+
+    `fades` are what the page fades that could be faded less: a selector, the opacity that is readable, how many texts.
+    They are no part of the study.
+    """
 
     study: Study
     changes: list[Change] = field(default_factory=list)
     before: int = 0
     after: int = 0
-    left: tuple[int, ...] = ()
+    left: list[Left] = field(default_factory=list)
+    fades: list[tuple[str, float, int]] = field(default_factory=list)
 
 
 def fix_all(
@@ -66,13 +87,67 @@ def fix_all(
     locked = {study.role(name).id for name in locks} | {role.id for role in study.roles if role.locked}
     needed = tuple(max(pair) for pair in zip(ROOMS[room], LEVELS[study.aim], strict=True))
     hard = _hard(known, study)
+    before = len(_texts(known, hard))
     found = fix(known, study, locked, (needed[0], needed[1]), time.monotonic() + seconds)
-    changes = _changes(known, study, _merged(found), hard)
+    changes = _changes(known, study, found, hard)
     fixed = with_changes(study, changes)
     left = _hard(known, fixed)
-    if len(_texts(known, left)) > len(_texts(known, hard)):
-        return Fixed(study, [], len(_texts(known, hard)), len(_texts(known, hard)), tuple(sorted(hard)))
-    return Fixed(fixed, changes, len(_texts(known, hard)), len(_texts(known, left)), tuple(sorted(left)))
+    fewer = _changes(known, study, _merged(study, found), hard)
+    if len(fewer) < len(changes) and _hard(known, merged := with_changes(study, fewer)) <= left:
+        changes, fixed = fewer, merged
+    if len(_texts(known, left)) > before:  # nothing that was asked for
+        fixed, changes, left = study, [], hard
+    return Fixed(
+        fixed, changes, before, len(_texts(known, left)), _reasons(known, fixed, left, locked),
+        _fades(known, fixed, left),
+    )  # fmt: skip
+
+
+def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str]) -> list[Left]:
+    """Return what stays hard to read by why it does, the most texts first."""
+    roles = known.tokens.roles(study)
+    fades, on_picture = fades_of(study), on_pictures(known, study, known.tokens.values(study))
+    gathered: dict[tuple[str, tuple[str, ...], float], list[int]] = {}
+    for pairing in sorted(left):
+        faded = known.index.fading(pairing, fades)
+        locks = tuple(sorted({roles[t] for t in known.index.tokens_of(pairing) if t in roles} & locked))
+        why = "locked" if locks else "faded" if faded < 1 else "picture" if on_picture[pairing] else "shared"
+        gathered.setdefault((why, locks, faded if why == "faded" else 1.0), []).append(pairing)
+    found = [
+        Left(why, tuple(some), tuple(sorted(_texts(known, some))), locks, faded)
+        for (why, locks, faded), some in gathered.items()
+    ]
+    return sorted(found, key=lambda one: -len(one.texts))
+
+
+def _fades(known: KnownSite, study: Study, left: set[int]) -> list[tuple[str, float, int]]:
+    """Return, for each rule of the page that fades what is left, the least opacity that is readable, if any is."""
+    faded: dict[str, set[int]] = {}
+    for pairing in left:
+        for layer in known.survey.pairings[pairing].below:
+            if isinstance(layer, Group) and layer.opacity < 1 and layer.by:
+                faded.setdefault(layer.by, set()).add(pairing)
+    found = []
+    for selector, some in sorted(faded.items()):
+        low, high = 0.0, 1.0
+        readable = some - _hard(known, with_fade(study, selector, 1.0))
+        while readable and high - low > 0.02:
+            middle = (low + high) / 2
+            low, high = (middle, high) if readable & _hard(known, with_fade(study, selector, middle)) else (low, middle)
+        if readable:
+            opacity = math.ceil(high * 100 - 1e-9) / 100
+            found.append((selector, opacity, len(_texts(known, readable))))
+    return sorted(found, key=lambda one: -one[2])
+
+
+def painted(known: KnownSite, study: Study, change: Change) -> dict[int, str]:
+    """Return, for a part of a role, what each of its tokens shows by the change, as CSS, by the token's number."""
+    role = study.role(change.role).model_copy(update={"value": css_text(change.after)})
+    keys = set(change.tokens)
+    return {
+        token.number: Worn(token, role, share_of_opacity(role, token)).text
+        for token in known.survey.tokens if token_key(token) in keys
+    }  # fmt: skip
 
 
 def with_changes(study: Study, changes: Sequence[Change]) -> Study:
@@ -106,21 +181,24 @@ def _with_part(study: Study, change: Change) -> Study:
     return study.model_copy(update={"roles": tuple(roles), "mapping": mapping})
 
 
-def _merged(found: Found) -> Found:
+def _merged(study: Study, found: Found) -> Found:
     """Return what was found with parts of a role that end nearly alike as one."""
-    parts: list[tuple[Group, tuple[float, float, float]]] = []
+    parts: list[tuple[Moving, tuple[float, float, float]]] = []
     for group, rgb in found.parts:
         like = next(
             (
                 n for n, (one, own) in enumerate(parts)
-                if one.role == group.role and float(delta_e_ok(np.array(own), np.array(rgb))) < 1e-9
+                if one.role == group.role and float(delta_e_ok(np.array(own), np.array(rgb))) < _ALIKE
             ),
             None,
         )  # fmt: skip
         if like is None:
             parts.append((group, rgb))
         else:
-            parts[like] = (Group(group.role, parts[like][0].tokens | group.tokens, True), rgb)
+            # the one that moved farther reads wherever the other does
+            here = np.array(study.role(group.role).colour.rgb)
+            far = max((parts[like][1], rgb), key=lambda one: float(delta_e_ok(np.array(one), here)))
+            parts[like] = (Moving(group.role, parts[like][0].tokens | group.tokens, True), far)
     return Found(dict(found.roles), parts)
 
 
@@ -136,7 +214,7 @@ def _changes(known: KnownSite, study: Study, found: Found, hard: set[int]) -> li
         keys = tuple(key for t in sorted(group.tokens) if (key := token_key(known.survey.tokens[t])) is not None)
         texts, fixes = _counts(known, set(group.tokens), hard)
         if keys:
-            where = _place_of(known, study, group)
+            where = _place_of(known, study, group, hard)
             changes.append(Change(group.role, role.colour, _as(role, rgb), texts, fixes, keys, where))
     return sorted(changes, key=lambda one: (-one.texts, one.role))
 
@@ -150,24 +228,33 @@ def _counts(known: KnownSite, tokens: set[int], hard: set[int]) -> tuple[int, in
     return len(_texts(known, involved)), len(_texts(known, hard & set(involved)))
 
 
-def _place_of(known: KnownSite, study: Study, group: Group) -> str:
-    """Return where a part of a role shows: what it stands on, or what the site's own rules call it."""
-    roles = known.tokens.roles(study)
-    below: dict[str, float] = {}
-    for token in group.tokens:
-        for ground, weight in known.uses[token].on.items():
-            if (role := roles.get(ground)) is not None:
-                below[role] = below.get(role, 0.0) + weight
-    coat_names = {coat.id: coat.label for coat in study.coats}
-    own = study.role(group.role)
+def _place_of(known: KnownSite, study: Study, group: Moving, hard: set[int]) -> str:
+    """Return where a part of a role shows: what it stands on, the section or part it is in, or what the rules say."""
+    roles, coat_names = known.tokens.roles(study), {coat.id: coat.label for coat in study.coats}
+    own, involved = study.role(group.role), known.index.involving(set(group.tokens))
+    words = [p for p in involved if known.index.text_token(p) in group.tokens]
+    below = Counter(
+        roles[t] for p in ([p for p in words if p in hard] or words)
+        for t in known.index.background_tokens(p) if t in roles
+    )  # fmt: skip
     if below:
-        best = study.role(max(sorted(below), key=lambda name: below[name]))
-        if best.coat is not None and best.coat != own.coat:
-            return f"on {coat_names[best.coat]}"
-        if best.coat is None and best.kind != "background":
-            return f"on {best.label.lower()}"
+        on = study.role(max(sorted(below), key=lambda name: below[name]))
+        if on.coat is not None and on.coat != own.coat:
+            return f"on {coat_names[on.coat]}"
+        if on.coat is None and on.kind != "background":
+            return f"on {on.label.lower()}"
+    regions: Counter[int] = Counter()
+    texts = sorted(_texts(known, involved))
+    for text in texts:
+        regions.update(known.survey.chains[known.survey.runs[text].chain])
+    # the narrowest place that most of its texts are in
+    inside = [region for region, count in regions.items() if count > 0.8 * len(texts)]
+    if inside:
+        return f"in {known.survey.regions[max(inside, key=lambda one: len(known.survey.regions[one].key))].label}"
     name = name_of_tokens(known.survey.tokens[token] for token in sorted(group.tokens))
-    return f"in {name.lower()}" if name and name.lower() != own.label.lower() else "here and there"
+    if not name or name.lower() == own.label.lower():
+        return "elsewhere"
+    return name.lower() if name.lower().startswith("around") else f"in {name.lower()}"
 
 
 def _unlike(study: Study, label: str) -> str:

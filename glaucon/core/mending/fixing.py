@@ -17,6 +17,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
+from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
@@ -25,6 +26,7 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import share_of_opacity
+from glaucon.core.survey.model import Photo
 
 Mask = NDArray[np.bool_]
 _WIDE = 0.02  # of all backgrounds: pages, panels and sections rather than buttons
@@ -32,11 +34,14 @@ _PART_COSTS = 0.0015  # as harm: a readable fiftieth of the site moved by 0.075
 _OTHER_COSTS = 0.02  # for a colour that gives its nature up
 _NUDGE = 0.05  # that a text may move only to stay louder than another
 _FAILING_TOUCHED = 0.3  # how much a failing text's own move counts beside a readable one's
+_TOUCHED = 0.02  # for a readable text that changes at all, as distance
 _GROUND = 3.0  # how much more a background's area counts than text on it
 # what making a text readable is worth, as harm for each share of the site's text: first what many need is found, then
 # what few need, for a part of a role sooner than for all that wears it
 _WORTHS = ((4.0, 4.0), (150.0, 25.0), (150.0, 60.0))
 _BROKEN = 3.0  # how much worse it is to make a text hard to read
+_HARDLY = 0.99  # of a contrast: less of a difference nobody sees
+_PLAIN = 1.6  # contrast within a picture up to which it is as good as one colour
 _LOUDER = 1.25  # contrast by which one text is louder than another on the same background
 
 # the part a text is in (-1: none), its role, its background's, and whether the page fades it
@@ -93,6 +98,7 @@ class Search:
         texts = known.index.text_counts.astype(float)
         painted = known.weights / max(float(known.weights.sum()), 1e-9)
         self._weight = (texts / max(float(texts.sum()), 1.0) + painted) / 2 + 1e-9
+        self.on_picture = on_pictures(known, study, self.values)
         at_rest: set[int] = set()
         for pairing in np.nonzero(self.rows.at_rest)[0].tolist():
             at_rest |= known.index.tokens_of(pairing)
@@ -124,7 +130,7 @@ class Search:
     def keep_order(self) -> None:
         """Let what was louder than another text on the same background at rest be no quieter than it now."""
         for pairing, louder in sorted(self._louder.items(), key=lambda one: -float(self._first[one[0]])):
-            under = louder[self._ratios[louder] < self._ratios[pairing] - 1e-6]
+            under = louder[self._ratios[louder] < _HARDLY * self._ratios[pairing]]
             if self.is_late:
                 return
             if not len(under) or self._bring(pairing, 0.0, float(self._ratios[under].min())):
@@ -223,7 +229,7 @@ class Search:
     def _pairs(self, among: Mask) -> Iterator[tuple[_Key, Numbers]]:
         """Yield what fails by the two roles that meet (and the part of the text's), the most text first."""
         gathered: dict[_Key, list[int]] = {}
-        for pairing in self.unread(among).tolist():
+        for pairing in self.unread(among & ~self.on_picture).tolist():
             faded = self._known.index.fading(pairing, self.rows.compiled.fades) < 1
             token = self._known.index.text_token(pairing)
             text = self._role_of.get(token, "") if token is not None else ""
@@ -291,7 +297,8 @@ class Search:
         weight, is_new = self._weight[touched], group.is_part and group not in self._parts
         broken, fixed = (~reads & was) @ weight, (reads & ~was) @ weight
         cleared = (reads & ~was & np.isin(touched, pairings)) @ weight
-        harm = choices.delta_e_ok * (float(weight[was].sum()) + _FAILING_TOUCHED * float(weight[~was].sum()))
+        harm = (choices.delta_e_ok + _TOUCHED * (choices.delta_e_ok > 0)) * float(weight[was].sum())
+        harm = harm + choices.delta_e_ok * _FAILING_TOUCHED * float(weight[~was].sum())
         harm = harm + choices.is_other * _OTHER_COSTS + choices.delta_e_ok * _GROUND * area + _PART_COSTS * is_new
         if is_text and is_colourful(now) and was.any():
             harm = harm + (choices.delta_e_ok > FARTHEST) * _OTHER_COSTS
@@ -366,6 +373,17 @@ def fix(
     search.settle(search.rows.counts & ~at_rest, search.shown_at_rest)
     search.keep_states_seen()
     return search.found
+
+
+def on_pictures(known: KnownSite, study: Study, values: Floats) -> Mask:
+    """Return which pairings have a picture behind them whose lightness differs from place to place.
+
+    They are no reason to change a colour that other text wears: the picture is what makes them hard to read.
+    """
+    read = known.compiled(study).read(values, study.aim)
+    light = ratio_of_luminances(relative_luminance(read.lightest), relative_luminance(read.darkest))
+    pictures = (any(isinstance(layer, Photo) for layer in one.below) for one in known.survey.pairings)
+    return np.fromiter(pictures, dtype=bool, count=len(light)) & (np.nan_to_num(light, nan=1.0) > _PLAIN)
 
 
 def _areas(known: KnownSite) -> Mapping[int, float]:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-
 import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.reading import CompiledPairings
 from glaucon.core.study.study import Study
 
 Numbers = NDArray[np.int64]
@@ -24,6 +23,9 @@ class SeenRows:
 
     def __init__(self, known: KnownSite, study: Study, needed: tuple[float, float]) -> None:
         self.compiled = known.compiled(study)
+        self._index = known.index
+        self._cuts: dict[frozenset[int], tuple[Numbers, CompiledPairings, Numbers]] = {}
+        self._shares: dict[frozenset[int], Floats] = {}  # how much of each row some tokens give
         size = self.compiled.size
         self.counts = np.array([known.index.counts(n) for n in range(size)], dtype=bool)
         self.at_rest = known.index.at_rest & self.counts
@@ -48,7 +50,7 @@ class SeenRows:
         _, words, ground = self.compiled.rows(values)
         return words[self._order], ground[self._order]
 
-    def tried(self, values: Floats, tokens: Iterable[int], alphas: Floats, colours: Floats) -> tuple[Numbers, Floats]:
+    def tried(self, values: Floats, tokens: frozenset[int], alphas: Floats, colours: Floats) -> tuple[Numbers, Floats]:
         """Return the pairings that some tokens show in, and their ratios with the tokens in each of some colours.
 
         `alphas` are the tokens' opacities then, `colours` has shape (n, 3); the ratios (n, pairings found). Source-over
@@ -56,20 +58,34 @@ class SeenRows:
         what is found of those has to be read again.
         """
         own = list(tokens)
-        sides = []
-        for level in (0.0, 1.0):
-            changed = values.copy()
-            changed[own, :3], changed[own, 3] = level, alphas
-            sides.append(np.stack(self._sides(changed)))
-        black, share = sides[0], sides[1] - sides[0]
-        moved = np.abs(share).max(axis=(0, 2)) > 1e-9
-        untold = np.isnan(black).any(axis=(0, 2))
-        pairings = np.setdiff1d(np.unique(self._owner[moved]), self._owner[untold])
-        pairings = pairings[self.counts[pairings]]
-        rows = np.nonzero(np.isin(self._owner, pairings))[0]
-        if not len(rows):
-            return pairings, np.zeros((len(colours), 0))
-        seen = np.clip(black[None, :, rows] + share[None, :, rows] * colours[:, None, None, :], 0, 1)
-        ratios = contrast_ratios(seen[:, 0], seen[:, 1])
-        starts = np.searchsorted(self._owner[rows], pairings)
-        return pairings, np.minimum.reduceat(ratios, starts, axis=1)
+        involved, compiled, order = self._involving(tokens)
+        if not len(involved):
+            return involved, np.zeros((len(colours), 0))
+        black = self._at_level(values, own, alphas, 0.0, compiled, order)
+        share = self._shares.get(tokens)
+        if share is None:
+            share = self._shares[tokens] = self._at_level(values, own, alphas, 1.0, compiled, order) - black
+        seen = np.clip(black[None] + share[None] * colours[:, None, None, :], 0, 1)
+        ratios = np.nan_to_num(contrast_ratios(seen[:, 0], seen[:, 1]), nan=np.inf)
+        owner = compiled.owner[order]
+        starts = np.nonzero(np.diff(owner, prepend=-1))[0]
+        return involved[owner[starts]], np.minimum.reduceat(ratios, starts, axis=1)
+
+    @staticmethod
+    def _at_level(
+        values: Floats, own: list[int], alphas: Floats, level: float, compiled: CompiledPairings, order: Numbers
+    ) -> Floats:
+        """Return words and ground of each row, shape (2, rows, 3), with some tokens in a grey."""
+        changed = values.copy()
+        changed[own, :3], changed[own, 3] = level, alphas
+        _, words, ground = compiled.rows(changed)
+        return np.stack([words[order], ground[order]])
+
+    def _involving(self, tokens: frozenset[int]) -> tuple[Numbers, CompiledPairings, Numbers]:
+        """Return the pairings that count with some tokens in them, made ready for reading, and their rows in order."""
+        known = self._cuts.get(tokens)
+        if known is None:
+            involved = np.array(self._index.involving(set(tokens)), dtype=np.int64)
+            compiled = self.compiled.only(involved)
+            known = self._cuts[tokens] = (involved, compiled, np.argsort(compiled.owner, kind="stable"))
+        return known

@@ -559,7 +559,10 @@ class PageWalk:
         drawn = element.foreign and not _in_mathml(element)
         if drawn:
             stack = (*stack, *self._shapes_behind(element, style, frame))
-        colour = self._placed(self._text_colour(element, style), INHERITED + frame.colour_at)
+        colour = self._text_colour(element, style)
+        if isinstance(colour, Literal) and colour.colour.alpha == 0:
+            return  # the page hides these words: the hint of a field whose label lies over it, a button that waits
+        colour = self._placed(colour, INHERITED + frame.colour_at)
         key = (element.order, suffix, id(colour), id(stack), id(covers))
         known = self._known.get(key)
         if known is None:

@@ -114,3 +114,17 @@ export function freeName(name: string, taken: Set<string>): string {
 
 /** A path as it stands in an address: names may hold signs that mean something there. */
 export const addressOf = (path: string): string => path.split("/").map(encodeURIComponent).join("/");
+
+/** How a colour changed, in words: "a little darker", "much lighter", "slightly different". */
+export function changeText(before: string, after: string, distance: number): string {
+  if (before === after) return "merged with nearly alike colours";
+  const much = distance < 0.03 ? "slightly" : distance < 0.12 ? "a little" : distance < 0.3 ? "" : "much";
+  const step = lightness(after) - lightness(before);
+  const way = Math.abs(step) < 0.004 ? "different" : step < 0 ? "darker" : "lighter";
+  return `${much} ${way}`.trim();
+}
+
+function lightness(hex: string): number {
+  const [red, green, blue] = [1, 3, 5].map((at) => parseInt(hex.slice(at, at + 2), 16) / 255);
+  return 0.3 * red! + 0.59 * green! + 0.11 * blue!;
+}

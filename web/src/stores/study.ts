@@ -29,6 +29,8 @@ export const useStudy = defineStore("study", () => {
   const saving = ref<Saving>("saved");
   /** The rules that show what is drawn for a place, until it is saved; null: none is. */
   const thereCss = ref<string | null>(null);
+  /** Colours of single places that are tried out, by custom property: parts that fixing would set apart. */
+  const tried = shallowRef<Values>({});
   /** CSS of the owner's own that is being typed and is not saved yet. */
   const typedCss = ref<string | null>(null);
   /** Why something could not be saved; it stays in the draft and can be sent again. */
@@ -57,7 +59,7 @@ export const useStudy = defineStore("study", () => {
     const saved = thereCss.value ?? revision.value?.extra_css;
     // what is typed comes after what is saved of it: the same rules win, and those taken out wait for the save
     const added = typedCss.value ? `${saved}\n${typedCss.value}` : saved;
-    const worn: Record<string, string | null> = added ? { css: added } : {};
+    const worn: Record<string, string | null> = { ...(added ? { css: added } : {}), ...tried.value };
     for (const role of roles.value) {
       const value = shownOf(role);
       for (const property of role.properties) worn[property.name] = value === null ? null : asProperty(value, property);
@@ -101,6 +103,7 @@ export const useStudy = defineStore("study", () => {
     revision.value = newer;
     line.base = newer.number;
     draftReading.value = thereCss.value = typedCss.value = null;
+    tried.value = {};
     if (isMapped)
       site.refetch().catch(() => {
         trouble.value = "The pages could not be loaded again. Reload this page to see the change on them.";
@@ -222,6 +225,13 @@ export const useStudy = defineStore("study", () => {
     write((slug, base) => ask(client.POST("/api/sites/{slug}/swap", { ...on(slug), body: { base, keys, to } })));
 
   /** Fades what a selector of the pages fades less; null: as the pages have it. */
+  /** Makes some of the changes that fixing all has found, as one edit. */
+  const takeFixes = (taken: Omit<Schemas["FixesIn"], "base">) =>
+    write(
+      (slug, base) => ask(client.POST("/api/sites/{slug}/mend/take", { ...on(slug), body: { ...taken, base } })),
+      taken.values,
+    );
+
   const fade = (selector: string, opacity: number | null) =>
     write((slug, base) =>
       ask(client.POST("/api/sites/{slug}/fade", { ...on(slug), body: { base, selector, opacity } })),
@@ -318,7 +328,7 @@ export const useStudy = defineStore("study", () => {
   /** Leaves the site: nothing of it stays, and what is still on its way is not shown. */
   function $reset(): void {
     revision.value = draftReading.value = stale.value = null;
-    draft.value = {};
+    draft.value = tried.value = {};
     saving.value = "saved";
     trouble.value = "";
     isWanted = false;
@@ -330,7 +340,7 @@ export const useStudy = defineStore("study", () => {
   }
 
   return {
-    revision, draft, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, fade, changeCoat, wearThere, wearAs, showThere, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, retry, $reset,
+    revision, draft, tried, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, wearAs, showThere, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, retry, $reset,
   }; // prettier-ignore
 });

@@ -1,31 +1,43 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox } from "element-plus";
-import { computed, ref, shallowRef, watch } from "vue";
+import { ElButton, ElCheckbox, ElOption, ElSelect } from "element-plus";
+import { useEventListener } from "@vueuse/core";
+import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
+import FixAllChange from "@/parts/bench/FixAllChange.vue";
 import client, { ask, sentence, type Schemas } from "@/api/client";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
-/** Fixes everything at once: shown on all pages first, then applied whole, in part, or not. */
+/** Fixes everything at once: shown on all pages first, beside how they were; then applied whole, in part, or not. */
+type Change = Schemas["FixOut"];
+const ROOMS = [
+  { value: "must", label: "Only what must change" },
+  { value: "more", label: "A little more room" },
+  { value: "strict", label: "Strict (AAA)" },
+] as const;
 const site = useSite();
 const study = useStudy();
 const found = shallowRef<Schemas["MendOut"] | null>(null);
+/** Changes that are not taken, by key; and what is faded less, by selector. */
 const left = ref(new Set<string>());
+const fadedLess = ref(new Set<string>());
+const room = ref<Schemas["MendIn"]["room"]>("must");
 const isBusy = ref(false);
-const isEverything = ref(false);
+const isBefore = ref(false);
 const trouble = ref("");
 const ahead = ref(0);
 let ending = new AbortController();
-/** Colours that move by themselves; what follows another role comes along. */
-const moves = computed(() => found.value?.moves.filter((move) => move.role in found.value!.values) ?? []);
-const chosen = computed(() =>
-  Object.fromEntries(Object.entries(found.value?.values ?? {}).filter(([role]) => !left.value.has(role))),
-);
+const keyOf = (change: Change) => [change.role, change.where, change.after].join(" ");
+const taken = computed(() => found.value?.changes.filter((change) => !left.value.has(keyOf(change))) ?? []);
+const wholes = (changes: Change[]) => changes.filter((change) => !change.tokens.length);
+const values = (changes: Change[]) =>
+  Object.fromEntries(wholes(changes).map((change) => [change.role, change.after] as const));
 const locked = computed(() => study.roles.filter((role) => role.locked).length);
 watch(
   () => site.visit,
   () => (found.value = null),
 );
+onScopeDispose(() => found.value && cancel());
 
 async function look(): Promise<void> {
   isBusy.value = true;
@@ -34,10 +46,11 @@ async function look(): Promise<void> {
   ending = new AbortController();
   const visit = site.visit;
   try {
-    const path = { slug: site.slug };
-    const body = { locks: [], everything: isEverything.value };
     const answer = await ask(
-      client.POST("/api/sites/{slug}/mend", { params: { path }, body }),
+      client.POST("/api/sites/{slug}/mend", {
+        params: { path: { slug: site.slug } },
+        body: { locks: [], room: room.value },
+      }),
       ending.signal,
       (first) => (ahead.value = first),
     );
@@ -45,7 +58,8 @@ async function look(): Promise<void> {
     cancel();
     found.value = answer;
     left.value = new Set();
-    study.showAll(answer.values);
+    fadedLess.value = new Set();
+    show();
   } catch (refusal) {
     if (!ending.signal.aborted) trouble.value = sentence(refusal);
   } finally {
@@ -53,25 +67,60 @@ async function look(): Promise<void> {
   }
 }
 
-function toggle(role: string): void {
-  const next = new Set(left.value);
-  if (next.delete(role)) study.show(role, found.value!.values[role]!);
-  else {
-    next.add(role);
-    study.drop(role);
-  }
-  left.value = next;
+/** Shows on the pages what is taken, or how they were. */
+function show(): void {
+  const shown = isBefore.value ? [] : taken.value;
+  const wanted = values(shown);
+  for (const change of wholes(found.value?.changes ?? [])) if (!(change.role in wanted)) study.drop(change.role);
+  study.showAll(wanted);
+  study.tried = Object.assign({}, ...shown.map((change) => change.wear)) as Record<string, string>;
 }
 
+function toggle(set: Set<string>, key: string): Set<string> {
+  const next = new Set(set);
+  if (!next.delete(key)) next.add(key);
+  return next;
+}
+
+function toggleChange(change: Change): void {
+  left.value = toggle(left.value, keyOf(change));
+  show();
+}
+
+function lookBefore(before: boolean): void {
+  if (!found.value || isBefore.value === before) return;
+  isBefore.value = before;
+  show();
+}
+
+// held like a thumb between two pages
+const isText = (event: KeyboardEvent) => event.target instanceof HTMLElement && event.target.matches("input, textarea");
+useEventListener(window, "keydown", (event: KeyboardEvent) => {
+  if (event.key === "b" && !event.ctrlKey && !event.metaKey && !isText(event)) lookBefore(true);
+});
+useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" && lookBefore(false));
+
 async function apply(): Promise<void> {
-  const values = chosen.value;
-  found.value = null;
-  await study.save(values, true);
+  const parts = taken.value
+    .filter((change) => change.tokens.length)
+    .map(({ role, where, after, tokens }) => ({ role, where, colour: after, tokens }));
+  const fades = Object.fromEntries(
+    found
+      .value!.fades.filter((fade) => fadedLess.value.has(fade.selector))
+      .map((f) => [f.selector, f.opacity] as const),
+  );
+  const asked = { values: values(taken.value), parts, fades };
+  if (await study.takeFixes(asked)) {
+    found.value = null;
+    isBefore.value = false;
+  }
 }
 
 function cancel(): void {
-  for (const name of Object.keys(found.value?.values ?? {})) study.drop(name);
+  for (const change of wholes(found.value?.changes ?? [])) study.drop(change.role);
+  study.tried = {};
   found.value = null;
+  isBefore.value = false;
 }
 </script>
 
@@ -85,29 +134,58 @@ function cancel(): void {
     </p>
     <template v-else>
       <p role="status">
-        <template v-if="moves.length">
-          <b>{{ found.before - found.after }} of {{ found.before }} fixed</b> by changing
-          {{ count(moves.length, "colour") }}. See them on the pages.
+        <template v-if="found.changes.length">
+          <b>{{ found.before - found.after }} of {{ found.before }} fixed</b> by
+          {{ count(found.changes.length, "change") }}. See them on the pages.
         </template>
         <template v-else-if="found.before">No change of colour helps here.</template>
         <template v-else>Everything is readable already.</template>
       </p>
-      <ul v-if="moves.length" class="moves">
-        <li v-for="move in moves" :key="move.role">
-          <label>
-            <input type="checkbox" :checked="!left.has(move.role)" @change="toggle(move.role)" />
-            <i :style="{ background: move.before }" data-specimen /><i
-              :style="{ background: move.after }"
-              data-specimen
-            />
-            {{ move.label }}
-            <span class="soft"
-              >{{ count(move.texts, "text")
-              }}<template v-if="move.before === move.after">, merged with nearly alike colours</template></span
-            >
-          </label>
-        </li>
+      <p class="acts">
+        <el-select
+          v-model="room"
+          size="small"
+          aria-label="How much to change"
+          append-to="#dialogs"
+          :disabled="isBusy"
+          @change="look"
+        >
+          <el-option v-for="one in ROOMS" :key="one.value" :value="one.value" :label="one.label" />
+        </el-select>
+        <button
+          v-if="found.changes.length"
+          type="button"
+          class="act"
+          title="Or hold B"
+          :aria-pressed="isBefore"
+          @click="lookBefore(!isBefore)"
+        >
+          Show before
+        </button>
+      </p>
+      <ul v-if="found.changes.length" class="changes">
+        <fix-all-change
+          v-for="change in found.changes"
+          :key="keyOf(change)"
+          :change="change"
+          :is-taken="!left.has(keyOf(change))"
+          @toggle="toggleChange(change)"
+        />
       </ul>
+      <template v-if="found.fades.length">
+        <p class="soft">Faded by the page. Fade less, and it is readable:</p>
+        <ul class="changes">
+          <li v-for="fade in found.fades" :key="fade.selector">
+            <el-checkbox
+              size="small"
+              :model-value="fadedLess.has(fade.selector)"
+              @change="fadedLess = toggle(fadedLess, fade.selector)"
+            >
+              <code>{{ fade.selector }}</code> at {{ Math.round(fade.opacity * 100) }} % · fixes {{ fade.fixes }}
+            </el-checkbox>
+          </li>
+        </ul>
+      </template>
       <div v-for="(one, place) in found.left" :key="place" class="left">
         <p>
           <b>{{ count(one.texts, "text") }}</b> {{ one.texts === 1 ? "stays" : "stay" }} hard to read<template
@@ -116,29 +194,17 @@ function cancel(): void {
             while {{ one.locks.join(", ") }} {{ one.locks.length === 1 ? "is" : "are" }} locked</template
           >: <q v-for="sample in one.samples.slice(0, 2)" :key="sample">{{ sample }}</q>
         </p>
-        <p v-if="one.give_role && one.locks.length" class="soft">
-          Changing {{ one.give_label }} to <i :style="{ background: one.give_colour }" data-specimen />
-          {{ one.give_colour.toUpperCase() }} would help.
-        </p>
-        <p v-else class="soft">{{ one.why }}</p>
+        <p class="soft">{{ one.why }}</p>
       </div>
-      <el-checkbox
-        v-if="found.after || isEverything"
-        v-model="isEverything"
-        label="Change backgrounds and strong colours too"
-        size="small"
-        :disabled="isBusy"
-        @change="look"
-      />
       <p class="acts">
         <el-button
-          v-if="moves.length"
+          v-if="found.changes.length || fadedLess.size"
           size="small"
           type="primary"
-          :disabled="!Object.keys(chosen).length || isBusy"
+          :disabled="(!taken.length && !fadedLess.size) || isBusy"
           @click="apply"
         >
-          {{ left.size ? `Apply ${Object.keys(chosen).length} of them` : "Apply" }}
+          {{ left.size ? `Apply ${taken.length} of them` : "Apply" }}
         </el-button>
         <el-button size="small" @click="cancel">Cancel</el-button>
       </p>
@@ -163,23 +229,16 @@ function cancel(): void {
 .acts > * {
   margin: 0;
 }
-.moves {
+.acts .el-select {
+  width: 160px;
+}
+.changes {
+  max-height: 320px;
   margin: 0;
   padding: 0;
+  overflow-y: auto;
   list-style: none;
-}
-.moves label {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 6px;
-  align-items: center;
-}
-i {
-  display: inline-block;
-  width: 16px;
-  height: 16px;
-  box-shadow: inset 0 0 0 1px #0003;
-  vertical-align: -3px;
+  scrollbar-width: thin;
 }
 .left {
   padding-left: 8px;
