@@ -11,6 +11,7 @@ from django.http import Http404, HttpRequest
 from ninja import File, Router, UploadedFile
 
 from glaucon.apps.api.answers import current, revision_out
+from glaucon.apps.api.reading import fix_out
 from glaucon.apps.api.strips import strip
 from glaucon.apps.api.study_schemas import (
     MadeOut,
@@ -60,8 +61,10 @@ def list_directions(request: HttpRequest) -> list[str]:
 
 @router.get("/starting", response=list[StartingOut], operation_id="listStarting")
 def list_starting(request: HttpRequest) -> list[StartingOut]:
-    dark = {direction.name for direction in DIRECTIONS if not direction.is_light}
-    return [StartingOut(name=one.name, colours=list(one.colours), is_dark=one.direction in dark) for one in STARTING]
+    return [
+        StartingOut(name=one.name, is_dark=not one.way.is_light, **{part: c.hex() for part, c in one.looks().items()})
+        for one in STARTING
+    ]
 
 
 @router.post("/sites/{slug}/made", response=MadeOut, operation_id="makeStudy")
@@ -79,7 +82,8 @@ def make(request: HttpRequest, slug: str, wanted: MakeIn) -> MadeOut:
         given = [read_colour(text) for text in wanted.colours]
         made = make_study(known, study, given, wanted.direction, wished=places)
     return MadeOut(
-        name=made.study.name, about=made.about, values={role.id: role.value for role in made.study.roles},
+        name=made.study.name, about=made.about, values={role.id: role.value for role in made.base.roles},
+        parts=[fix_out(known, made.base, one) for one in made.parts],
         given=made.given, hard_texts=made.failing, samples=made.left, colours=strip(known, made.study),
         is_dark=is_dark(made.study), is_blocked=made.is_blocked,
     )  # fmt: skip

@@ -16,6 +16,7 @@ from glaucon.apps.api.study_schemas import (
     NearestOut,
     OfferOut,
     OffersOut,
+    PartIn,
     ReadingOut,
     RoleReadingOut,
     SideOut,
@@ -118,7 +119,7 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     return MendOut(
         before=fixed.before,
         after=fixed.after,
-        changes=[_fix_out(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties],
+        changes=[fix_out(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties],
         fades=[FadingOut(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
         left=[
             LeftOut(
@@ -138,7 +139,7 @@ _WHY = {
 }
 
 
-def _fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
+def fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
     worn = painted(known, study, one) if one.tokens else {}
     return FixOut(
         role=one.role, label=study.role(one.role).label, where=one.where, before=one.before.hex(),
@@ -147,16 +148,24 @@ def _fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
     )  # fmt: skip
 
 
+def parts_of(study: Study, parts: Iterable[PartIn]) -> list[Change]:
+    """Return parts of roles that are to have colours of their own, as changes of a study.
+
+    Raises: StudyError, ColourError: a role that is not of the study, or no colour.
+    """
+    return [
+        Change(one.role, study.role(one.role).colour, read_colour(one.colour), 0, 0, tuple(one.tokens), one.where)
+        for one in parts
+    ]
+
+
 def with_taken(known: KnownSite, study: Study, asked: FixesIn) -> Study:
     """Return a study with the changes that were taken.
 
     Raises: StudyError, ColourError: what is asked for is not of the study. Refused: 422: a selector that fades nothing.
     """
     changes = [Change(role, study.role(role).colour, read_colour(text), 0, 0) for role, text in asked.values.items()]
-    for part in asked.parts:
-        before, after = study.role(part.role).colour, read_colour(part.colour)
-        changes.append(Change(part.role, before, after, 0, 0, tuple(part.tokens), part.where))
-    taken = with_changes(study, changes)
+    taken = with_changes(study, [*changes, *parts_of(study, asked.parts)])
     for selector, opacity in asked.fades.items():
         if selector not in known.index.faded_by:
             raise Refused(422, "no-fading", f"“{selector[:80]}” fades no text on this site. Look at the pages again.")

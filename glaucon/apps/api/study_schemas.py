@@ -283,6 +283,7 @@ class NewStudyIn(Schema):
     copy_of: int | None = None
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
     given: dict[RoleId, ColourText] = Field({}, max_length=5)
+    parts: list[PartIn] = Field([], max_length=400)
     is_opened: bool = False
 
 
@@ -337,6 +338,7 @@ class MadeOut(Schema):
     name: str
     about: str
     values: dict[str, str]
+    parts: list[FixOut]
     given: dict[str, str]
     hard_texts: int
     samples: list[str]
@@ -346,11 +348,16 @@ class MadeOut(Schema):
 
 
 class StartingOut(Schema):
-    """A palette to start from."""
+    """A palette to start from, and the colours of a small page in it."""
 
     name: str
-    colours: list[str]
     is_dark: bool
+    page: str
+    section: str
+    dark: str
+    text: str
+    heading: str
+    accent: str
 
 
 class PictureColourOut(Schema):

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from glaucon.core.colour.gamut import into_srgb
-from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
+from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.usage import RoleUse
@@ -18,6 +18,8 @@ from glaucon.core.study.study import Study
 COLOURFUL = 0.06  # OKLCH chroma that links and accents keep
 GREY = 0.03  # OKLCH chroma under which a given colour has no hue to speak of
 MIDDLING = 0.62  # OKLCH lightness
+_WHITE = 0.985  # of what the site has white, beside its page
+_ALIKE = 0.04  # ΔE OK under which a state hardly differs from rest
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +28,7 @@ class Direction:
 
     `page` is the page's lightness and chroma, `panel` how much a panel differs; `sections` the lightness and chroma of
     light and dark ones. `words`, `heading` and `link` are lightness, chroma and turn on grounds like the page.
-    `leads` says what the first given colour is for: "accent" or "section".
+    Where all given colours are grey, one that `borrows` takes the hue of the site's own buttons.
     """
 
     name: str
@@ -37,10 +39,10 @@ class Direction:
     words: tuple[float, float, float]
     heading: tuple[float, float, float]
     link: tuple[float, float, float]
-    leads: str = "accent"
     ground_turn: float = 0.0
     section_turn: float = 0.0
     accent: tuple[float, float] = (0.5, 0.14)
+    borrows: bool = False
 
     @property
     def is_light(self) -> bool:
@@ -48,18 +50,19 @@ class Direction:
         return self.page[0] > MIDDLING
 
 
+# a light page at a lightness of 0.94 and up, a dark one from 0.17 to 0.27; text from 9 to 16 : 1 on them
 DIRECTIONS = (
-    Direction("Still water", (0.985, 0.006), -0.025, (0.945, 0.02), (0.27, 0.05), (0.24, 0.03, 0), (0.33, 0.08, 0),
+    Direction("Still water", (0.985, 0.006), -0.025, (0.945, 0.02), (0.27, 0.05), (0.29, 0.03, 0), (0.33, 0.08, 0),
               (0.45, 0.14, 0), accent=(0.49, 0.14)),
-    Direction("Night mooring", (0.2, 0.025), 0.055, (0.29, 0.04), (0.13, 0.03), (0.94, 0.02, 0), (0.9, 0.06, 0),
+    Direction("Night mooring", (0.21, 0.025), 0.055, (0.3, 0.04), (0.15, 0.03), (0.92, 0.02, 0), (0.9, 0.06, 0),
               (0.82, 0.12, 0), accent=(0.74, 0.13)),
-    Direction("Painted hull", (0.91, 0.075), 0.045, (0.85, 0.1), (0.43, 0.13), (0.36, 0.11, 0), (0.3, 0.15, 0),
-              (0.38, 0.15, 40), leads="section", accent=(0.42, 0.15)),
-    Direction("Far bank", (0.84, 0.06), 0.05, (0.77, 0.09), (0.31, 0.07), (0.2, 0.06, 180), (0.28, 0.1, 180),
-              (0.34, 0.12, 150), ground_turn=180, section_turn=180, accent=(0.36, 0.12)),
-    Direction("Evening sky", (0.38, 0.07), 0.04, (0.44, 0.09), (0.25, 0.06), (0.98, 0.03, 60), (0.93, 0.1, 70),
-              (0.85, 0.13, 100), ground_turn=-40, section_turn=30, accent=(0.86, 0.12)),
-    Direction("Chalk and slate", (0.96, 0.0), -0.06, (0.85, 0.004), (0.14, 0.008), (0.1, 0.0, 0), (0.08, 0.0, 0),
+    Direction("Painted hull", (0.945, 0.055), -0.06, (0.85, 0.1), (0.47, 0.16), (0.36, 0.13, 0), (0.44, 0.18, 0),
+              (0.41, 0.17, 70), accent=(0.36, 0.17), borrows=True),
+    Direction("Far bank", (0.94, 0.045), -0.07, (0.83, 0.09), (0.44, 0.11), (0.32, 0.1, 180), (0.4, 0.14, 180),
+              (0.4, 0.15, 150), ground_turn=180, section_turn=180, accent=(0.32, 0.14), borrows=True),
+    Direction("Evening sky", (0.265, 0.07), 0.05, (0.38, 0.1), (0.17, 0.05), (0.93, 0.04, 60), (0.93, 0.1, 70),
+              (0.86, 0.13, 100), ground_turn=-40, section_turn=30, accent=(0.86, 0.12)),
+    Direction("Chalk and slate", (0.96, 0.0), -0.06, (0.85, 0.004), (0.22, 0.008), (0.25, 0.0, 0), (0.22, 0.0, 0),
               (0.36, 0.11, -60), accent=(0.44, 0.14)),
 )  # fmt: skip
 
@@ -106,9 +109,14 @@ def values_of(site: Parts, direction: Direction, given: list[Colour], places: Ma
     names = [role.id for role in site.study.roles]
     lch: dict[str, tuple[float, float, float]] = {}
     grounds = [name for name in names if name in site.uses and site.uses[name].kind == "background"]
-    for name in [*grounds, *[n for n in names if n not in grounds]]:
+    in_order = [*grounds, *[n for n in names if n not in grounds]]
+    # what a state shows comes from what is there at rest
+    for name in sorted(in_order, key=lambda one: site.roles[one].state != "rest"):
+        rest = site.study.rest_of(site.roles[name])
         if name in places:
             lch[name] = lch_of(places[name])
+        elif rest is not None and rest.id in lch and (site.roles[name].is_background or _is_alike(site, name, rest)):
+            lch[name] = _in_state(lch[rest.id], site.roles[name].is_background)
         else:
             lch[name] = _placed(site, direction, given, name, lch)
     srgb = into_srgb(np.array([lch[name] for name in names], dtype=float))
@@ -117,6 +125,18 @@ def values_of(site: Parts, direction: Direction, given: list[Colour], places: Ma
         colour = places.get(name) or Colour(float(rgb[0]), float(rgb[1]), float(rgb[2]))
         values[name] = css_text(colour.with_alpha(site.study.role(name).colour.alpha))
     return values
+
+
+def _is_alike(site: Parts, name: str, rest: Role) -> bool:
+    """Return whether a state hardly differs from rest on the site as it is."""
+    own = np.array(site.roles[name].colour.rgb)
+    return float(delta_e_ok(own, np.array(rest.colour.rgb))) < _ALIKE
+
+
+def _in_state(rest: tuple[float, float, float], is_background: bool) -> tuple[float, float, float]:
+    """Return what a state shows: a background a step further from the text on it, text as it is at rest."""
+    lightness, chroma, hue = rest
+    return lightness + ((0.05 if lightness > MIDDLING else -0.06) if is_background else 0.0), chroma, hue
 
 
 def _placed(
@@ -131,7 +151,6 @@ def _placed(
     if use.kind == "background":
         lightness, chroma, turn = _ground(direction, role, own, name in site.like_page)
         if name not in site.like_page and (role.kind == "accent" or (own[1] > 0.09 and own[0] < MIDDLING)):
-            hue = hue_of(given[min(1, len(given) - 1)]) if direction.leads == "section" else hue
             lightness, chroma = direction.accent
             turn = 0.0
         if role.state != "rest":
@@ -180,6 +199,8 @@ def _ground(
         return lightness, chroma, direction.ground_turn
     if role.kind == "panel":
         return lightness + direction.panel, chroma, direction.ground_turn
+    if own[0] > _WHITE and direction.is_light:
+        return 0.99, min(chroma, 0.008), direction.ground_turn  # white cards and fields stay the lightest there is
     if own[0] < MIDDLING and not is_like_page:
         return direction.dark[0], direction.dark[1], direction.section_turn
     # light sections keep a little of how they differed from each other

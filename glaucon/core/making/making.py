@@ -18,17 +18,20 @@ from glaucon.core.colour.value import Colour, css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, MIDDLING, Direction, Parts, keeps_colour, lch_of
 from glaucon.core.making.placing import Placed, begun, placed
-from glaucon.core.mending.mend_all import mend_all
+from glaucon.core.making.settling import settled
+from glaucon.core.mending.fixed import Change, with_changes
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.usage import RoleUse
 from glaucon.core.study.editing import add_role
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
+from glaucon.core.wording import listed
 
 __all__ = ["COLOURFUL", "DIRECTIONS", "GREY", "Made", "counterpart", "is_dark", "make_studies", "make_study"]
 
 MOST_GIVEN = 5
+_CHOICE = 3  # directions that are choice enough
 APART = 0.08  # ΔE OK, on average over the roles, between any two directions
 
 
@@ -40,11 +43,13 @@ class Made:
     """
 
     study: Study
+    base: Study  # without the parts
     about: str
     given: dict[str, str]
     failing: int
+    parts: tuple[Change, ...] = ()  # of roles, in colours of their own
     left: list[str] = field(default_factory=list)
-    is_blocked: bool = False  # a given colour stands in the way, none has a place, or light turned dark
+    is_blocked: bool = False  # no given colour has a place
 
 
 def make_studies(
@@ -69,8 +74,9 @@ def make_studies(
         found = make_study(known, study, given, number, site)
         if all(average_difference(found.study, other.study) >= APART for other in made):
             made.append(found)
-    # a direction that a given colour, or the site, does not let come out is no choice where there are others
-    return [one for one in made if not one.is_blocked] or sorted(made, key=lambda one: one.failing)[:1]
+    # a direction in which no given colour has a place comes last, and not where there is choice enough without
+    made.sort(key=lambda one: one.is_blocked)
+    return [one for number, one in enumerate(made) if not one.is_blocked or number < _CHOICE]
 
 
 def make_study(
@@ -99,29 +105,27 @@ def make_study(
 
 def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mapping[str, Colour], whose: str) -> Made:
     found = placed(site, direction, given, wished)
-    made, stand = found.mended.study, {name: colour.hex() for name, colour in found.places.items()}
-    about = _about(site, made, found, whose)
+    base, stand = found.settled.base, {name: colour.hex() for name, colour in found.places.items()}
+    about = _about(site, base, found, whose)
     for colour in found.without:
-        made, name = _with_own(made, css_text(colour))
+        base, name = _with_own(base, css_text(colour))
         stand[name] = colour.hex()
-    is_blocked = found.wrong > found.anyhow or not found.places or _is_turned_over(made, direction)
-    return Made(made, about, stand, found.mended.failing_after, texts_left(site.known, made), is_blocked)
-
-
-def _is_turned_over(study: Study, direction: Direction) -> bool:
-    """Return whether mending left a dark direction with dark words, or a light one with light ones."""
-    page, text = study.first("background"), study.first("text")
-    if page is None or text is None:
-        return False
-    return (lch_of(text.colour)[0] < lch_of(page.colour)[0]) != direction.is_light
+    study = with_changes(base, found.settled.parts)
+    failing = len(site.known.index.runs_of(sorted(found.settled.left)))
+    left = texts_left(site.known, study) if failing else []
+    return Made(study, base, about, stand, failing, found.settled.parts, left, is_blocked=not found.places)
 
 
 def _with_own(study: Study, value: str) -> tuple[Study, str]:
     return add_role(study, f"Yours: {word_of(read_colour(value).hex())}", value, "yours")
 
 
-def with_given(study: Study, values: Mapping[str, str], given: Mapping[str, str]) -> Study:
+def with_given(
+    study: Study, values: Mapping[str, str], given: Mapping[str, str], parts: Sequence[Change] = ()
+) -> Study:
     """Return a study that wears what was made from it, given colours locked, those without a role on ones of their own.
+
+    `parts` are those of its roles that have colours of their own.
 
     Raises: StudyError: a value for a role that there is none of. ColourError: a value is no colour.
     """
@@ -133,13 +137,15 @@ def with_given(study: Study, values: Mapping[str, str], given: Mapping[str, str]
         if name not in known:
             made, name = _with_own(made, value)
         made = made.with_roles({name: {"locked": True, "tie": None}})
-    return made
+    return with_changes(made, parts)
 
 
 def average_difference(one: Study, other: Study) -> float:
-    """Return ΔE OK between the values of two studies' roles, on average over the roles of the first."""
-    values = {role.id: role.colour.rgb for role in other.roles}
-    pairs = np.array([(role.colour.rgb, values[role.id]) for role in one.roles if role.id in values])
+    """Return ΔE OK between the values of two studies' roles, on average over the roles in use."""
+    values, used = {role.id: role.colour.rgb for role in other.roles}, set(one.mapping.values())
+    pairs = np.array(
+        [(role.colour.rgb, values[role.id]) for role in one.roles if role.id in values and role.id in used]
+    )
     return float(delta_e_ok(pairs[:, 0], pairs[:, 1]).mean()) if len(pairs) else 0.0
 
 
@@ -150,34 +156,30 @@ def texts_left(known: KnownSite, study: Study) -> list[str]:
 
 
 def _about(site: Parts, study: Study, found: Placed, whose: str) -> str:
-    """Return what a direction does, in words."""
-    said = []
-    if found.places:
-        kept = [f"{whose} {word_of(c.hex())} is on {_does(site, name)}" for name, c in list(found.places.items())[:3]]
-        said.append(", ".join(kept))
-    page = study.first("background")
-    if page is not None:
-        said.append(f"the page is {word_of(page.colour.hex())}")
-    text = study.first("text")
-    if text is not None:
-        said.append(f"text is {word_of(text.colour.hex())}")
-    coat = next((r for c in study.short_coats() if (r := study.first("background", c.id)) and r.id in site.uses), None)
-    if coat is not None:
-        said.append(f"“{coat.label}” is {word_of(coat.colour.hex())}")
+    """Return what a direction does, in words: "Your orange on buttons; page white; headings deep blue"."""
+    said = [f"{whose} {word_of(c.hex())} on {_does(site, name)}" for name, c in list(found.places.items())[:4]]
+    told = [role for kind in ("background", "text", "heading", "link") if (role := study.first(kind)) is not None]
+    coats = [role for coat in study.short_coats() if (role := study.first("background", coat.id)) is not None]
+    names: dict[str, list[str]] = {}
+    for role in [*told, *(role for role in coats[:2] if role.id in site.uses)]:
+        if role.id not in found.places:
+            names.setdefault(word_of(role.colour.hex()), []).append(_does(site, role.id))
+    said += [f"{listed(some, 3)} {word}" for word, some in names.items()]
     if found.without:
         words = " and ".join(f"{whose} {word_of(colour.hex())}" for colour in found.without)
-        said.append(f"{words} would make text hard to read anywhere, so it is in the palette and not used yet")
+        said.append(f"{words} in the palette, not used yet")
     sentence = "; ".join(said)
     return sentence[:1].upper() + sentence[1:] + "."
 
 
+_SAID = {"accent": "buttons", "line": "lines", "background": "page", "link": "links", "heading": "headings"}
+
+
 def _does(site: Parts, name: str) -> str:
     role = site.roles[name]
-    if role.kind == "accent":
-        return "buttons"
-    if role.kind == "line":
-        return "lines"
-    return f"“{role.label}”" if role.coat is not None else role.label.lower()
+    if role.coat is not None:
+        return next(coat.label for coat in site.study.coats if coat.id == role.coat)
+    return _SAID.get(role.kind, role.label.lower())
 
 
 def is_dark(study: Study) -> bool:
@@ -204,12 +206,14 @@ def counterpart(known: KnownSite, study: Study) -> Made:
     name = f"{study.name}, {'light' if is_dark(study) else 'dark'}"[:80]
     start = begun(study, name, values)
     floors = {n: min(COLOURFUL, float(lch[i, 1])) for i, n in enumerate(names) if keeps_colour(site, n)}
-    mended = mend_all(known, start, floors=floors, most_boxes=0, is_draft=True)
+    found = settled(known, start, (), floors)
     about = (
         f"The same hues on a {'light' if is_dark(study) else 'dark'} page. "
         "Buttons keep their colour where it is readable."
     )
-    return Made(mended.study, about, {}, mended.failing_after, texts_left(known, mended.study))
+    failing = len(known.index.runs_of(sorted(found.left)))
+    left = texts_left(known, found.study) if failing else []
+    return Made(found.study, found.base, about, {}, failing, found.parts, left)
 
 
 def _turned_over(lch: Floats, kinds: Iterable[str], roles: Iterable[Role]) -> Floats:

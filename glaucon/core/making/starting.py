@@ -4,9 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
+from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.errors import StudyError
+from glaucon.core.making.drafting import Direction, hue_of
 from glaucon.core.making.making import DIRECTIONS, Made, make_study
+from glaucon.core.making.settling import settled
+from glaucon.core.mending.fixed import with_changes
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
 
@@ -23,6 +29,25 @@ class Starting:
     def given(self) -> list[Colour]:
         """Return its colours."""
         return [read_colour(text) for text in self.colours]
+
+    @property
+    def way(self) -> Direction:
+        """Return the direction it goes."""
+        return next(one for one in DIRECTIONS if one.name == self.direction)
+
+    def looks(self) -> dict[str, Colour]:
+        """Return the colours of a page in it, by part."""
+        way, first = self.way, self.given[0]
+        hue, ground = hue_of(first), hue_of(first) + way.ground_turn
+        lch = {
+            "page": (*way.page, ground),
+            "section": (*way.light, hue + way.section_turn),
+            "dark": (*way.dark, hue + way.section_turn),
+            "text": (way.words[0], way.words[1], hue + way.words[2]),
+            "heading": (way.heading[0], way.heading[1], hue + way.heading[2]),
+        }
+        srgb = into_srgb(np.array(list(lch.values())))
+        return {**{part: Colour(*map(float, rgb)) for part, rgb in zip(lch, srgb, strict=True)}, "accent": first}
 
 
 STARTING = (
@@ -52,10 +77,14 @@ def starting_study(known: KnownSite, study: Study, name: str) -> Made:
     found = next((one for one in STARTING if one.name == name), None)
     if found is None:
         raise StudyError(f"There is no starting palette called “{name}”. Choose one from the list.")
-    direction = next(n for n, one in enumerate(DIRECTIONS) if one.name == found.direction)
+    direction = DIRECTIONS.index(found.way)
     made = make_study(known, study, found.given, direction, whose="its")
     ours = {role.id for role in study.roles}
-    roles = tuple(role for role in made.study.roles if role.id in ours)
-    made.study = made.study.model_copy(update={"name": name, "roles": roles})
+    if made.failing:  # nobody asked for its colours to stay where they are
+        free = settled(known, made.base, (), {})
+        made.base, made.parts, made.failing = free.base, free.parts, len(known.index.runs_of(sorted(free.left)))
+    roles = tuple(role for role in made.base.roles if role.id in ours)
+    made.base = made.base.model_copy(update={"name": name, "roles": roles})
+    made.study = with_changes(made.base, made.parts)
     made.given = {}  # nobody asked for these to stay
     return made

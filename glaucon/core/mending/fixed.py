@@ -86,14 +86,14 @@ def fix_all(
     """
     locked = {study.role(name).id for name in locks} | {role.id for role in study.roles if role.locked}
     needed = tuple(max(pair) for pair in zip(ROOMS[room], LEVELS[study.aim], strict=True))
-    hard = _hard(known, study)
+    hard = hard_to_read(known, study)
     before = len(_texts(known, hard))
     found = fix(known, study, locked, (needed[0], needed[1]), time.monotonic() + seconds)
-    changes = _changes(known, study, found, hard)
+    changes = changes_of(known, study, found, hard)
     fixed = with_changes(study, changes)
-    left = _hard(known, fixed)
-    fewer = _changes(known, study, _merged(study, found), hard)
-    if len(fewer) < len(changes) and _hard(known, merged := with_changes(study, fewer)) <= left:
+    left = hard_to_read(known, fixed)
+    fewer = changes_of(known, study, _merged(study, found), hard)
+    if len(fewer) < len(changes) and hard_to_read(known, merged := with_changes(study, fewer)) <= left:
         changes, fixed = fewer, merged
     if len(_texts(known, left)) > before:  # nothing that was asked for
         fixed, changes, left = study, [], hard
@@ -130,10 +130,12 @@ def _fades(known: KnownSite, study: Study, left: set[int]) -> list[tuple[str, fl
     found = []
     for selector, some in sorted(faded.items()):
         low, high = 0.0, 1.0
-        readable = some - _hard(known, with_fade(study, selector, 1.0))
+        readable = some - hard_to_read(known, with_fade(study, selector, 1.0))
         while readable and high - low > 0.02:
             middle = (low + high) / 2
-            low, high = (middle, high) if readable & _hard(known, with_fade(study, selector, middle)) else (low, middle)
+            low, high = (
+                (middle, high) if readable & hard_to_read(known, with_fade(study, selector, middle)) else (low, middle)
+            )
         if readable:
             opacity = math.ceil(high * 100 - 1e-9) / 100
             found.append((selector, opacity, len(_texts(known, readable))))
@@ -202,7 +204,8 @@ def _merged(study: Study, found: Found) -> Found:
     return Found(dict(found.roles), parts)
 
 
-def _changes(known: KnownSite, study: Study, found: Found, hard: set[int]) -> list[Change]:
+def changes_of(known: KnownSite, study: Study, found: Found, hard: set[int]) -> list[Change]:
+    """Return what was found as changes of a study, those of most texts first; `hard` is what could not be read."""
     tokens_of = known.tokens.tokens_of(study)
     changes = []
     for name, rgb in found.roles.items():
@@ -273,7 +276,8 @@ def _free_id(study: Study, label: str) -> str:
     return next(name for name in (base, *(f"{base}-{n}" for n in range(2, 1000))) if name not in taken)
 
 
-def _hard(known: KnownSite, study: Study) -> set[int]:
+def hard_to_read(known: KnownSite, study: Study) -> set[int]:
+    """Return the pairings that count and are hard to read under a study."""
     verdict = known.compiled(study).read(known.tokens.values(study), study.aim).verdict
     return {int(n) for n in np.nonzero(verdict == FAIL)[0] if known.index.counts(int(n))}
 

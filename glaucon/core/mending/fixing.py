@@ -18,7 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
-from glaucon.core.colour.oklab import Floats, delta_e_ok
+from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
 from glaucon.core.mending.still_itself import FARTHEST, FARTHEST_WIDE, STANDS_OUT, choices_of, is_colourful
@@ -74,13 +74,30 @@ class _Option:
     cleared: float  # of that, what the pair that is looked at has
 
 
+@dataclass(frozen=True, slots=True)
+class Manner:
+    """How to search: how far backgrounds may move, of buttons and of wide ones; whether what is locked may be parted,
+    its colour staying elsewhere; chromas that roles do not fall under."""
+
+    farthest: tuple[float, float] = (FARTHEST, FARTHEST_WIDE)
+    parts_locked: bool = False
+    floors: Mapping[str, float] = field(default_factory=dict)
+
+
 class Search:
     """The colours of a site's tokens on their way from a study to one in which everything is readable."""
 
     def __init__(
-        self, known: KnownSite, study: Study, locks: Iterable[str], needed: tuple[float, float], until: float = math.inf
+        self,
+        known: KnownSite,
+        study: Study,
+        locks: Iterable[str],
+        needed: tuple[float, float],
+        until: float = math.inf,
+        manner: Manner | None = None,
     ) -> None:
         self._known, self._study, self._until = known, study, until
+        self._manner = manner or Manner()
         self._locks = set(locks)
         self.rows = SeenRows(known, study, needed)
         self.values = known.tokens.values(study)
@@ -262,12 +279,13 @@ class Search:
         below = {t for p in pairings.tolist() for t in index.background_tokens(p)}
         for tokens, is_text in ((words, True), (below, False)):
             for role in sorted({self._role_of[t] for t in tokens if t in self._role_of}):
-                if role in self._locks:
+                is_locked = role in self._locks
+                if is_locked and not self._manner.parts_locked:
                     continue
                 own = frozenset(t for t in tokens if self._role_of.get(t) == role)
                 for whole in self._wholes(role, own):
                     allowed = whole.tokens - hold
-                    if allowed == whole.tokens:
+                    if allowed == whole.tokens and (whole.is_part or not is_locked):
                         yield whole, is_text
                     some = own & allowed
                     if some and some != whole.tokens:
@@ -284,8 +302,11 @@ class Search:
         role, now = self._roles[group.role], self._colour_of(group)
         area = 0.0 if is_text else sum(self._area[t] for t in group.tokens)
         # what only a state shows may go as far as it must
-        farthest = np.inf if is_text or is_state else (FARTHEST_WIDE if area > _WIDE else FARTHEST)
+        farthest = np.inf if is_text or is_state else self._manner.farthest[area > _WIDE]
         choices = choices_of(now, farthest)
+        if floor := self._manner.floors.get(group.role):
+            chroma = oklch_from_oklab(oklab_from_srgb(choices.colours))[:, 1]
+            choices = choices.only((chroma >= floor) | (choices.delta_e_ok == 0))
         if not is_text:
             choices = choices.only(~choices.is_other)
         touched, ratios = self.rows.tried(self.values, group.tokens, self._alphas(role, group), choices.colours)
@@ -358,14 +379,19 @@ class Search:
 
 
 def fix(
-    known: KnownSite, study: Study, locks: Iterable[str], needed: tuple[float, float], until: float = math.inf
+    known: KnownSite,
+    study: Study,
+    locks: Iterable[str],
+    needed: tuple[float, float],
+    until: float = math.inf,
+    manner: Manner | None = None,
 ) -> Found:
     """Return colours under which as many texts are readable as may be while the site stays itself.
 
     `locks` are roles that stay; `needed` are the ratios for text of normal and large size; `until` is when searching
     ends, on the monotonic clock: the best found so far is returned.
     """
-    search = Search(known, study, locks, needed, until)
+    search = Search(known, study, locks, needed, until, manner)
     at_rest = search.rows.at_rest
     search.settle(at_rest)
     search.keep_order()

@@ -12,6 +12,7 @@ export interface Given {
 }
 
 const APART = 0.08;
+const CHOICE = 3; // directions that are choice enough
 
 /** Makes palettes one direction after the other, so that progress is seen and it can be stopped at any of them. */
 export function useMaking() {
@@ -39,10 +40,11 @@ export function useMaking() {
       try {
         const one = await ofOne(body);
         if (mine !== round) return;
-        // where a given colour keeps something from reading, a direction is no choice beside those that read
-        const isWorth = !one.is_blocked || !made.value.some((other) => !other.is_blocked);
-        if (isWorth && made.value.every((other) => isApart(one, other)))
-          made.value = [...made.value.filter((other) => one.is_blocked || !other.is_blocked), one];
+        // where no given colour has a place, a direction comes last, and not where there is choice enough without
+        if (made.value.every((other) => isApart(one, other)))
+          made.value = [...made.value, one]
+            .sort((a, b) => Number(a.is_blocked) - Number(b.is_blocked))
+            .filter((other, place) => !other.is_blocked || place < CHOICE);
       } catch (refusal) {
         if (mine !== round) return;
         trouble.value = sentence(refusal);

@@ -4,6 +4,7 @@ import { computed, onMounted, provide, ref, shallowRef, watch } from "vue";
 import client, { ask, type Schemas, type Site, sentence } from "@/api/client";
 import GivenColours from "@/parts/studies/GivenColours.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
+import StartingPage from "@/parts/studies/StartingPage.vue";
 import PictureColours from "@/parts/studies/PictureColours.vue";
 import ValueEntry from "@/parts/common/ValueEntry.vue";
 import { useMaking, type Given, type Made } from "@/composables/useMaking";
@@ -93,6 +94,7 @@ const worn = computed(() => {
       const value = tried.value?.values[role.id];
       wear[property.name] = value ? asProperty(value, property) : null;
     }
+  for (const part of tried.value?.parts ?? []) Object.assign(wear, part.wear);
   return wear;
 });
 provide(PAINTER, usePainter(worn, ref("rest")));
@@ -100,7 +102,8 @@ const shown = computed(() => (isShort.value ? site.pages.slice(0, 4) : site.page
 
 async function keep(): Promise<void> {
   const made = tried.value!;
-  const body = { name: made.name, values: made.values, given: made.given, is_opened: true };
+  const parts = made.parts.map(({ role, where, after, tokens }) => ({ role, where, colour: after, tokens }));
+  const body = { name: made.name, values: made.values, given: made.given, parts, is_opened: true };
   try {
     await ask(client.POST("/api/sites/{slug}/studies", { params: { path: { slug: site.slug } }, body }));
     tried.value = null;
@@ -177,9 +180,7 @@ const SOURCES = {
       <ul class="starting">
         <li v-for="one in starting" :key="one.name">
           <button type="button" :disabled="making.isBusy.value" @click="start(one.name)">
-            <i :class="{ dark: one.is_dark }" aria-hidden="true"
-              ><i v-for="hex in one.colours" :key="hex" :style="{ background: hex }"
-            /></i>
+            <starting-page :start="one" />
             {{ one.name }}<span class="unseen">{{ one.is_dark ? ", dark" : ", light" }}</span>
           </button>
         </li>
@@ -296,20 +297,6 @@ ul {
   font-size: 13px;
   text-align: left;
   cursor: pointer;
-}
-.starting button > i {
-  display: flex;
-  gap: 2px;
-  padding: 4px;
-  background: #fff;
-  box-shadow: inset 0 0 0 1px var(--rule);
-}
-.starting button > i.dark {
-  background: #222;
-}
-.starting i i {
-  width: 15px;
-  height: 15px;
 }
 .choices {
   display: grid;

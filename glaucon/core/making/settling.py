@@ -1,0 +1,70 @@
+"""A draft made readable: a study nobody has seen yet, until every text is comfortable or at least readable."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+
+from glaucon.core.mending.fixed import Change, changes_of, hard_to_read, with_changes
+from glaucon.core.mending.fixing import Manner, fix, on_pictures
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.reading import LEVELS
+from glaucon.core.study.fading import fades_of
+from glaucon.core.study.study import Study
+
+# comfort, not the limit: what moves at all moves to 5.5, and only what cannot to the aim
+_COMFORT = (5.5, 3.7)
+_FARTHEST = (0.3, 0.03)  # that a draft's backgrounds may move, of buttons and of wide ones
+_SECONDS = 1.5  # for each of the tries
+
+
+@dataclass(frozen=True, slots=True)
+class Settled:
+    """A draft made readable: `study` has all of it, `base` the roles of the draft alone, `parts` what is apart.
+
+    `left` are the pairings that stay hard to read.
+    """
+
+    study: Study
+    base: Study
+    parts: tuple[Change, ...]
+    left: frozenset[int]
+
+
+def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mapping[str, float]) -> Settled:
+    """Return a draft with every text made readable that can be.
+
+    `locks` are roles that keep their colour, though a part of one may be another; `floors` the OKLCH chromas that
+    roles do not fall under while that costs no text.
+    """
+    locked = list(locks)
+    best: Settled | None = None
+    for needed, kept in ((_COMFORT, floors), (LEVELS[draft.aim], floors), (LEVELS[draft.aim], {})):
+        base = draft if best is None else best.base
+        manner = Manner(_FARTHEST, parts_locked=True, floors=kept)
+        found = fix(known, base, locked, needed, time.monotonic() + _SECONDS, manner)
+        tried = _with(known, base, changes_of(known, base, found, set()))
+        if best is None or len(tried.left) < len(best.left):
+            best = tried
+        if not _could_read(known, best) or not (floors or needed == _COMFORT):
+            break
+    assert best is not None
+    return best
+
+
+def _could_read(known: KnownSite, found: Settled) -> bool:
+    """Return whether a text stays hard to read that neither the page's fading nor a picture makes so."""
+    fades = fades_of(found.study)
+    on_picture = on_pictures(known, found.study, known.tokens.values(found.study))
+    return any(known.index.fading(pairing, fades) >= 1 and not on_picture[pairing] for pairing in found.left)
+
+
+def _with(known: KnownSite, draft: Study, changes: Iterable[Change]) -> Settled:
+    every = list(changes)
+    base = with_changes(draft, [one for one in every if not one.tokens]).with_all_taken()
+    parts = tuple(
+        replace(one, before=base.role(one.role).colour) for one in every if one.tokens
+    )  # fmt: skip
+    study = with_changes(base, parts)
+    return Settled(study, base, parts, frozenset(hard_to_read(known, study)))
