@@ -89,13 +89,13 @@ def test_own_css_shows_as_it_is_typed_and_wins(desk: Page, archive: Path) -> Non
 
 
 def test_where_colours_come_from_holds_in_chromium(browser: Browser) -> None:
-    found = prove_origins(browser, corpus.OWN / "cascade-order", 3, 4)
-    assert found.examples == [] and found.won_right == found.won > 1 and found.lost_right == found.lost > 0
+    found = prove_origins(browser, corpus.OWN / "cascade-order", 2, 4)
+    assert found.examples == [] and found.won_right == found.won > 0 and found.lost_right == found.lost > 0
 
 
 def test_reach_is_what_changes_in_chromium(browser: Browser) -> None:
-    found = prove_reach(browser, corpus.OWN / "variables", 4, 3)
-    assert found.examples == [] and found.texts_right == found.elements_right == found.reaches == 4
+    found = prove_reach(browser, corpus.OWN / "variables", 2, 3)
+    assert found.examples == [] and found.texts_right == found.elements_right == found.reaches == 2
 
 
 @pytest.mark.prove

@@ -174,7 +174,7 @@ PICTURES: dict[str, tuple[Callable[[], bytes], dict[str, float]]] = {
     "palette gif, animated": (lambda: saved(painted(HULL), "GIF", save_all=True, append_images=[painted(SKY)]), HULL),
     "16 bit": (lambda: saved(_sixteen(), "PNG"), {"#404040": 0.5, "#c0c0c0": 0.5}),
     "cmyk": (lambda: saved(painted({"#14342b": 0.5, "#f3ead9": 0.5}).convert("CMYK"), "JPEG", quality=95), {"#14342b": 0.5, "#f3ead9": 0.5}),
-    "twelve megapixels": (lambda: saved(painted(SKY, (4000, 3000), noise=3), "JPEG"), SKY),
+    "three megapixels": (lambda: saved(painted(SKY, (2000, 1500), noise=3), "JPEG"), SKY),
 }  # fmt: skip
 
 

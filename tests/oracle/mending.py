@@ -1,149 +1,203 @@
-"""Proves mending against Chromium's computed colours and pixels: python -m tests.oracle.mending [--real] [NAME …]
+"""Measures fixing by Chromium's computed colours and pixels: python -m tests.oracle.mending [--real | --fresh] [NAME …]
 
-A site is mended, handed back and painted: texts that fail before and after, by Chromium's own account; which of them
-the report names impossible (each proof checked by tests/checking_proofs.py) or cannot judge; which are none of these.
+A site is fixed, handed back and painted at rest and hovered, at two widths: what plainly failed before and after, why
+the rest stays, and whether it is still the same site: colourful uses kept, quieter text still quieter, what did not
+fail left alone.
 """
 
 from __future__ import annotations
 
 import argparse
 import time
+from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
 import numpy as np
 from playwright.sync_api import Browser, sync_playwright
 
+from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.exchange.audit import audit_survey
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.mending.mend_all import MendedAll, mend_all, spots_of
+from glaucon.core.mending.fixed import fix_all
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests import chromium
-from tests.checking_proofs import is_impossible
-from tests.oracle import corpus
+from tests.oracle import corpus, fresh
 from tests.oracle.agreement import NEAR_A_THRESHOLD, ratios_of
 from tests.oracle.chromium_truth import TrueRun, true_runs
 from tests.oracle.handing_back import as_folder
 from tests.oracle.server import serve
 
 WIDTHS, STATES = (1280, 390), ("rest", "hover")
-DOCUMENT = corpus.ROOT / "docs" / "mending.md"
+_COLOURFUL, _FAR, _LOUDER, _SAME = 0.07, 0.15, 1.25, 0.004
 Text = tuple[str, str]
 
 
 @dataclass(slots=True)
-class Proof:
+class Seen:
     """What was seen of one site. `before` and `after` are texts that fail as Chromium paints them."""
 
     name: str
     before: set[Text] = field(default_factory=set)
     after: set[Text] = field(default_factory=set)
-    named: int = 0
-    unsure: int = 0
-    unexplained: list[str] = field(default_factory=list)
-    moved: int = 0
-    proofs: int = 0
-    proofs_held: int = 0
-    unproved: int = 0
+    why: Counter[str] = field(default_factory=Counter)
+    colourful: list[float] = field(default_factory=lambda: [0.0, 0.0])  # weight kept, of all
+    order: list[int] = field(default_factory=lambda: [0, 0])  # pairs still in order, of all
+    changed: set[Text] = field(default_factory=set)
+    readable: set[Text] = field(default_factory=set)
+    roles: int = 0
+    parts: int = 0
     seconds: float = 0.0
 
 
-def prove(browser: Browser, folder: Path) -> Proof:
+def see(browser: Browser, folder: Path) -> Seen:
     """Return what was seen of one site."""
     site = read_site(folder)
     contexts = [ContextKey(width, state) for width in WIDTHS for state in STATES]
     known = KnownSite(survey_site(site, contexts))
-    study = KnownSite(known.survey).first_study("Proposed")
-    proof = Proof(folder.name)
+    study = known.first_study("Proposed")
+    seen = Seen(folder.name)
     known.index, known.uses  # noqa: B018 (worked out before the clock starts)
     start = time.perf_counter()
-    mended = mend_all(known, study)
-    proof.seconds = time.perf_counter() - start
-    proof.moved = len(mended.moved)
-    _check_proofs(known, study, mended, proof)
-    new = recolour_site(site, known.survey.tokens, mended.study).files
+    fixed = fix_all(known, study, seconds=10.0)
+    seen.seconds = time.perf_counter() - start
+    seen.parts = sum(1 for one in fixed.changes if one.tokens)
+    seen.roles = len(fixed.changes) - seen.parts
+    new = recolour_site(site, known.survey.tokens, fixed.study).files
     runs = known.survey.runs
-    named = {(runs[n].page, runs[n].path) for one in mended.left for n in one.runs}
-    values = known.tokens.values(mended.study)
+    why = {(runs[n].page, runs[n].path): one.why for one in fixed.left for n in one.texts}
+    values = known.tokens.values(fixed.study)
     reports = {context: audit_survey(known.survey, context, "AA", values)["runs"] for context in contexts}
-    with serve(folder) as old, as_folder(folder, new) as fresh:
+    with serve(folder) as old, as_folder(folder, new) as fresh_site:
         for page in known.survey.pages:
             for width in WIDTHS:
                 first, then = (
-                    true_runs(browser, address + page, width, STATES, as_read=True) for address in (old, fresh)
+                    true_runs(browser, address + page, width, STATES, as_read=True) for address in (old, fresh_site)
                 )
                 for state in STATES:
                     rows = {r["path"]: r for r in reports[ContextKey(width, state)] if r["page"] == page}
-                    proof.before |= {(page, path) for path, run in first[state].items() if _fails(run, rows.get(path))}
-                    for path, run in then[state].items():
-                        if _fails(run, rows.get(path)):
-                            _note(proof, page, path, f"{width} px, {state}", rows.get(path), named, run)
-    return proof
+                    _compare(seen, page, first[state], then[state], rows, why, is_rest=state == "rest")
+    return seen
 
 
-def _check_proofs(known: KnownSite, study: Study, mended: MendedAll, proof: Proof) -> None:
-    spots, bounds = spots_of(known, study)
-    for one in mended.left:
-        if not one.proof:
-            proof.unproved += len(one.pairings)
+def _compare(
+    seen: Seen, page: str, first: Mapping[str, TrueRun], then: Mapping[str, TrueRun],
+    rows: Mapping[str, dict[str, object]], why: Mapping[Text, str], is_rest: bool,
+) -> None:  # fmt: skip
+    judged = [path for path in first if path in then and _is_judged(first[path], rows.get(path))]
+    for path in judged:
+        text = (page, path)
+        failed = _fails(first[path])
+        if failed:
+            seen.before.add(text)
+        if _fails(then[path]) and text not in seen.after:
+            seen.after.add(text)
+            verdict = (rows.get(path) or {}).get("verdict")
+            seen.why["cannot be told" if verdict == "unsure" else why.get(text, "not foreseen")] += 1
+        if not is_rest:
             continue
-        proof.proofs += 1
-        rows = [n for n in range(len(spots)) if int(spots.pairing[n]) in one.proof]
-        proof.proofs_held += is_impossible(spots.only(rows), bounds)
+        sides = [(_words(one), _ground(one)) for one in (first[path], then[path])]
+        _note_colourful(seen, first[path], sides, failed)
+        if not failed:
+            seen.readable.add(text)
+            if any(_apart(sides[0][n], sides[1][n]) > _SAME for n in (0, 1)):
+                seen.changed.add(text)
+    if is_rest:
+        _note_order(seen, [(first[path], then[path]) for path in judged if first[path].is_uniform])
 
 
-def _fails(run: TrueRun, row: dict[str, object] | None) -> bool:
-    """Return whether a text fails as painted; none that is left out of judging (see `agreement`) or exempt."""
+def _note_colourful(seen: Seen, run: TrueRun, sides: list[tuple[np.ndarray, np.ndarray]], failed: bool) -> None:
+    weight = len(run.text) * run.size_px**2
+    for place in (0, 1):
+        before, after = (_lch(side[place]) for side in sides)
+        if before[1] < _COLOURFUL or (place == 0 and failed):
+            continue
+        turned = abs((after[2] - before[2] + 180) % 360 - 180)
+        kept = _apart(sides[0][place], sides[1][place]) <= _FAR and after[1] >= 0.5 * before[1] and turned <= 15
+        seen.colourful[0] += weight * kept
+        seen.colourful[1] += weight
+
+
+def _note_order(seen: Seen, pairs: list[tuple[TrueRun, TrueRun]]) -> None:
+    """Count pairs of texts on one background of which one is plainly louder, each two colours once."""
+    of_ground: dict[tuple[int, ...], dict[tuple[float, ...], tuple[float, float]]] = {}
+    for before, after in pairs:
+        ground = tuple(int(v) for v in before.ground[0])
+        of_ground.setdefault(ground, {})[tuple(before.colour), *map(float, after.colour)] = (
+            _worst(before), _worst(after),
+        )  # fmt: skip
+    for texts in of_ground.values():
+        for loud in texts.values():
+            for quiet in texts.values():
+                if loud[0] >= _LOUDER * quiet[0]:
+                    seen.order[0] += loud[1] >= quiet[1] - 0.05
+                    seen.order[1] += 1
+
+
+def _is_judged(run: TrueRun, row: dict[str, object] | None) -> bool:
+    """Return whether a text counts; none that is left out of judging (see `agreement`) or exempt."""
     if run.scrolled_out or run.covered or not len(run.ground) or row is None or row["verdict"] == "exempt":
         return False
-    if "::" in run.path and not run.is_uniform:
-        return False
+    return not ("::" in run.path and not run.is_uniform)
+
+
+def _fails(run: TrueRun) -> bool:
     large = run.size_px >= 24 or (run.size_px >= 18.66 and run.weight >= 700)
     return _worst(run) < (3.0 if large else 4.5) - NEAR_A_THRESHOLD
 
 
 def _worst(run: TrueRun) -> float:
     """Return the least ratio at a hundredth of a text's pixels: the last ones at its edge are a neighbour's."""
+    if not len(run.ground):
+        return 21.0
     ratios = ratios_of(run)
     order = np.argsort(ratios)
     share = np.cumsum(run.counts[order]) / run.counts.sum()
     return float(ratios[order][int(np.argmax(share >= 0.01))])
 
 
-def _note(
-    proof: Proof, page: str, path: str, where: str, row: dict[str, object] | None, named: set[Text], run: TrueRun
-) -> None:
-    text = (page, path)
-    if text in proof.after:
-        return
-    proof.after.add(text)
-    if text in named:
-        proof.named += 1
-    elif row is not None and row["verdict"] == "unsure":
-        proof.unsure += 1
-    else:
-        ratio = _worst(run)
-        proof.unexplained.append(
-            f"{page} at {where}: {path} “{run.text[:30]}” {ratio:.2f}; ours {row and row['ratio']}"
-        )
+def _ground(run: TrueRun) -> np.ndarray:
+    return run.ground[int(np.argmax(run.counts))] / 255 if len(run.ground) else np.ones(3)
+
+
+def _words(run: TrueRun) -> np.ndarray:
+    alpha = run.colour[3] * run.opacity
+    return np.array(run.colour[:3]) / 255 * alpha + _ground(run) * (1 - alpha)
+
+
+def _lch(rgb: np.ndarray) -> np.ndarray:
+    return np.asarray(oklch_from_oklab(oklab_from_srgb(rgb[None]))[0])
+
+
+def _apart(one: np.ndarray, other: np.ndarray) -> float:
+    return float(delta_e_ok(one, other))
 
 
 HEADINGS = (
-    "site", "failing before", "after", "of them named impossible", "not to be judged", "none of these",
-    "colours moved", "proofs", "that hold", "pairings left without proof", "seconds",
+    "site", "failing before", "after", "why", "gone %", "colourful uses kept %", "still in order %",
+    "readable and changed %", "colours", "parts", "seconds",
 )  # fmt: skip
 
 
-def row_of(proof: Proof) -> tuple[str, ...]:
-    """Return a proof as a row under HEADINGS."""
+def figures(seen: Seen) -> tuple[float, float, float, float]:
+    """Return the shares, in per cent: gone, colourful uses kept, pairs in order, readable texts that changed."""
+    gone = 100 * (1 - len(seen.after) / len(seen.before)) if seen.before else 100.0
+    kept = 100 * seen.colourful[0] / seen.colourful[1] if seen.colourful[1] else 100.0
+    order = 100 * seen.order[0] / seen.order[1] if seen.order[1] else 100.0
+    changed = 100 * len(seen.changed) / len(seen.readable) if seen.readable else 0.0
+    return gone, kept, order, changed
+
+
+def row_of(seen: Seen) -> tuple[str, ...]:
+    """Return what was seen as a row under HEADINGS."""
+    why = ", ".join(f"{count} {reason}" for reason, count in seen.why.most_common())
     return (
-        proof.name, str(len(proof.before)), str(len(proof.after)), str(proof.named), str(proof.unsure),
-        str(len(proof.unexplained)), str(proof.moved), str(proof.proofs), str(proof.proofs_held), str(proof.unproved),
-        f"{proof.seconds:.1f}",
+        seen.name, str(len(seen.before)), str(len(seen.after)), why, *(f"{one:.1f}" for one in figures(seen)),
+        str(seen.roles), str(seen.parts), f"{seen.seconds:.1f}",
     )  # fmt: skip
 
 
@@ -152,19 +206,23 @@ def main() -> None:
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("names", nargs="*")
     options.add_argument("--real", action="store_true", help="the real sites, not the own ones")
+    options.add_argument("--fresh", action="store_true", help="the sites of docs/palette.md")
     chosen = options.parse_args()
-    folders = [corpus.fetch(s) for s in corpus.REAL if not chosen.names or s.name in chosen.names] if chosen.real else (
-        [folder for folder in corpus.own_sites() if not chosen.names or folder.name in chosen.names]
-    )  # fmt: skip
+    sites = fresh.FRESH if chosen.fresh else corpus.REAL
+    folders = [corpus.fetch(s) for s in sites if not chosen.names or s.name in chosen.names] if (
+        chosen.real or chosen.fresh
+    ) else [f for f in corpus.own_sites() if not chosen.names or f.name in chosen.names]  # fmt: skip
     print(f"| {' | '.join(HEADINGS)} |\n|{'---|' * len(HEADINGS)}", flush=True)
+    found = []
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
         for folder in folders:
-            proof = prove(browser, folder)
-            print(f"| {' | '.join(row_of(proof))} |", flush=True)
-            for line in proof.unexplained[:6]:
-                print("   ", line, flush=True)
+            seen = see(browser, folder)
+            found.append(figures(seen))
+            print(f"| {' | '.join(row_of(seen))} |", flush=True)
         browser.close()
+    means = " | ".join(f"{one:.1f}" for one in np.mean(found, axis=0)) if found else ""
+    print(f"| mean over sites | | | | {means} | | | |", flush=True)
 
 
 if __name__ == "__main__":
