@@ -98,6 +98,18 @@ def test_room(room: str, least: float) -> None:
     assert least <= float(contrast_ratios(np.array(after.rgb), np.ones(3))) < least + 0.2
 
 
+def test_backgrounds_of_sections_change_only_where_they_are_let() -> None:
+    known, study = known_study(
+        f"{MANY}<header><h1>Heading</h1><p class=w>white on teal</p></header><footer><p class=w>white on dark",
+        "body { background: #fff; color: #222 } header { background: #1abc9c } footer { background: #14342b } "
+        ".w { color: #fff } h1 { color: #222 }",
+    )
+    kept, freed = fix_all(known, study), fix_all(known, study, backgrounds=True)
+    assert (kept.after, freed.after) == (1, 0)
+    grounds = {one.role for one in freed.changes if study.role(one.role).is_background}
+    assert len(grounds) == 1 and not grounds & {one.role for one in kept.changes}
+
+
 def made_site(seed: int) -> tuple[KnownSite, Study]:
     """Return a small site with sections, buttons, quiet text, links and states in random colours."""
     dice = np.random.default_rng(seed)

@@ -114,7 +114,7 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
 def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     """Return how everything could be fixed, the best found in the time that somebody waits."""
     known = known_for(site, study)
-    fixed = fix_all(known, study, asked.locks, asked.room, _SECONDS)
+    fixed = fix_all(known, study, asked.locks, asked.room, _SECONDS, asked.backgrounds)
     labels = study.labels
     return MendOut(
         before=fixed.before,
@@ -135,7 +135,7 @@ _WHY = {
     "faded": "The page fades this text to {faded}. Fade it less, and it is readable.",
     "picture": "It lies on a picture. Give it a plain background there, or another picture.",
     "locked": "A locked colour is in the way. Unlock it to fix more.",
-    "shared": "Its colour is also used where it has to stay as it is. Change it in its place, under Sections.",
+    "shared": "Its colour has to stay as it is elsewhere. Let backgrounds change, or change it under Sections.",
 }
 
 

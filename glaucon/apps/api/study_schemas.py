@@ -190,10 +190,14 @@ Opacity = Annotated[float, Field(ge=0, le=1)]
 
 
 class MendIn(Schema):
-    """What stays as it is beside locked colours, and how much room is given: what must be, a little more, or strict."""
+    """What stays as it is beside locked colours, and how much room is given: what must be, a little more, or strict.
+
+    With `backgrounds` those of pages and wide sections may change too.
+    """
 
     locks: list[RoleId] = Field([], max_length=400)
     room: Literal["must", "more", "strict"] = "must"
+    backgrounds: bool = False
 
 
 class FixOut(Schema):

@@ -13,7 +13,7 @@ import numpy as np
 
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.mending.fixing import Found, fix, on_pictures
+from glaucon.core.mending.fixing import Found, Manner, fix, on_pictures
 from glaucon.core.mending.fixing import Group as Moving
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.naming import name_of_tokens
@@ -26,6 +26,7 @@ from glaucon.core.survey.model import Group
 
 # how much room fixing gives: the ratios for text of normal and large size
 ROOMS: Mapping[str, tuple[float, float]] = {"must": LEVELS["AA"], "more": (5.5, 3.7), "strict": LEVELS["AAA"]}
+_FREED = 0.3  # that backgrounds may move where the owner lets them
 _ALIKE = 0.02  # ΔE OK under which two parts of a role are one
 
 
@@ -78,17 +79,24 @@ class Fixed:
 
 
 def fix_all(
-    known: KnownSite, study: Study, locks: Iterable[str] = (), room: str = "must", seconds: float = math.inf
+    known: KnownSite,
+    study: Study,
+    locks: Iterable[str] = (),
+    room: str = "must",
+    seconds: float = math.inf,
+    backgrounds: bool = False,
 ) -> Fixed:
     """Return a study in which everything is readable that can be, the site still itself (see `still_itself`).
 
-    `locks` are roles that stay, beside the study's own. Raises: StudyError: a lock that is no role of the study.
+    `locks` are roles that stay, beside the study's own; with `backgrounds` those of pages and sections may change too.
+    Raises: StudyError: a lock that is no role of the study.
     """
     locked = {study.role(name).id for name in locks} | {role.id for role in study.roles if role.locked}
     needed = tuple(max(pair) for pair in zip(ROOMS[room], LEVELS[study.aim], strict=True))
     hard = hard_to_read(known, study)
     before = len(_texts(known, hard))
-    found = fix(known, study, locked, (needed[0], needed[1]), time.monotonic() + seconds)
+    manner = Manner((_FREED, _FREED)) if backgrounds else None
+    found = fix(known, study, locked, (needed[0], needed[1]), time.monotonic() + seconds, manner)
     changes = changes_of(known, study, found, hard)
     fixed = with_changes(study, changes)
     left = hard_to_read(known, fixed)

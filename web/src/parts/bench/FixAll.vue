@@ -22,6 +22,7 @@ const found = shallowRef<Schemas["MendOut"] | null>(null);
 const left = ref(new Set<string>());
 const fadedLess = ref(new Set<string>());
 const room = ref<Schemas["MendIn"]["room"]>("must");
+const isWide = ref(false);
 const isBusy = ref(false);
 const isBefore = ref(false);
 const trouble = ref("");
@@ -49,7 +50,7 @@ async function look(): Promise<void> {
     const answer = await ask(
       client.POST("/api/sites/{slug}/mend", {
         params: { path: { slug: site.slug } },
-        body: { locks: [], room: room.value },
+        body: { locks: [], room: room.value, backgrounds: isWide.value },
       }),
       ending.signal,
       (first) => (ahead.value = first),
@@ -196,6 +197,14 @@ function cancel(): void {
         </p>
         <p class="soft">{{ one.why }}</p>
       </div>
+      <el-checkbox
+        v-if="found.after || isWide"
+        v-model="isWide"
+        label="Let backgrounds of pages and sections change"
+        size="small"
+        :disabled="isBusy"
+        @change="look"
+      />
       <p class="acts">
         <el-button
           v-if="found.changes.length || fadedLess.size"
