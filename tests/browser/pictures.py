@@ -64,6 +64,12 @@ def tray(page: Page) -> None:
     page.locator(".MixTray").get_by_role("button", name="Use").wait_for()
 
 
+def fix_all(page: Page) -> None:
+    bench(page)
+    page.get_by_role("button", name="Fix all…").click()
+    page.locator(".FixAllChange").first.wait_for(timeout=30_000)
+
+
 def coat(page: Page) -> None:
     bench(page)
     page.locator('[data-tile="coat hull"]').click()
@@ -106,8 +112,8 @@ def studies(page: Page) -> None:
     entry.press("Enter")
     page.locator(".GivenColours button").wait_for()
     page.get_by_role("button", name="Make palettes").click()
-    page.locator(".choices li").nth(1).wait_for(timeout=180_000)
-    page.get_by_role("button", name="Stop").click()
+    page.locator(".choices li").nth(2).wait_for(timeout=60_000)
+    page.locator(".made [role=status]").wait_for(state="detached", timeout=60_000)
 
 
 def compare(page: Page) -> None:
@@ -128,9 +134,9 @@ def sheet(page: Page) -> None:
 
 
 VIEWS: dict[str, Callable[[Page], None]] = {
-    "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
-    "bench-coat": coat, "sections": sections, "close-up": close_up, "own-css": own_css,
-    "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
+    "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray, "fix-all": fix_all,
+    "bench-coat": coat,
+    "sections": sections, "close-up": close_up, "own-css": own_css, "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
 }  # fmt: skip
 
 
