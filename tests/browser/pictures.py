@@ -134,9 +134,9 @@ def sheet(page: Page) -> None:
 
 
 VIEWS: dict[str, Callable[[Page], None]] = {
-    "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray, "fix-all": fix_all,
-    "bench-coat": coat,
-    "sections": sections, "close-up": close_up, "own-css": own_css, "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
+    "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
+    "bench-coat": coat, "fix-all": fix_all, "sections": sections, "close-up": close_up, "own-css": own_css,
+    "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
 }  # fmt: skip
 
 

@@ -18,7 +18,15 @@ from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.design_tokens import design_tokens
 from glaucon.core.exchange.palette_files import gpl, read_palette
-from glaucon.core.making.making import APART, COLOURFUL, average_difference, counterpart, is_dark, make_studies
+from glaucon.core.making.making import (
+    APART,
+    COLOURFUL,
+    average_difference,
+    counterpart,
+    is_dark,
+    make_studies,
+    make_study,
+)
 from glaucon.core.making.picture import main_colours
 from glaucon.core.making.starting import STARTING, starting_study
 from glaucon.core.proposal.known import KnownSite
@@ -236,6 +244,31 @@ def test_made_palettes_read_keep_what_was_given_and_differ(given: list[str], yar
             assert all(lch(values[name])[1] >= COLOURFUL - 1e-3 for name in free), (one.study.name, values)
     apart = [average_difference(a.study, b.study) for n, a in enumerate(made) for b in made[:n]]
     assert min(apart) >= APART
+
+
+# colours given, where they go on a light page, and whether the first is also what links have
+GOES: list[tuple[list[str], dict[str, str]]] = [
+    (["#c8452b"], {"accent": "#c8452b"}),
+    (["#f7f3ea", "#c8452b"], {"background": "#f7f3ea", "accent": "#c8452b"}),
+    (["#1c2321", "#c8452b"], {"text": "#1c2321", "accent": "#c8452b"}),
+    (["#c8452b", "#0b5c7a"], {"accent": "#c8452b", "link": "#0b5c7a"}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("given", "goes"), GOES)
+def test_given_colours_go_where_a_person_would_put_them(
+    given: list[str], goes: dict[str, str], yard: tuple[KnownSite, Study]
+) -> None:
+    known, study = yard
+    made = make_study(known, study, [read_colour(text) for text in given], 0)
+    assert made.given == goes
+    roles = {role.id: role for role in made.study.roles}
+    # comfort rather than the limit, and a page that is light or dark without being either wholly
+    page, text = (roles[name].colour for name in ("background", "text"))
+    assert 0.94 <= lch(page.hex())[0] <= 1 and 9 <= contrast_ratio(text, page) <= 16.1
+    dark = make_study(known, study, [read_colour(given[-1])], 1)
+    page, text = (dark.study.role(name).colour for name in ("background", "text"))
+    assert 0.17 <= lch(page.hex())[0] <= 0.27 and 9 <= contrast_ratio(text, page) <= 16.1
 
 
 def test_starting_studies_and_the_other_side_read(yard: tuple[KnownSite, Study]) -> None:

@@ -1,16 +1,37 @@
 import { difference } from "@/composables/usePainter";
-import { asProperty, differenceOk, encoded, hexOf, lchOf, linearSrgbOfOklab } from "@/logic/colour";
+import {
+  asProperty,
+  differenceOk,
+  encoded,
+  hexOf,
+  lchOf,
+  linearSrgbOfOklab,
+} from "@/logic/colour";
 import { railOf, tileOf } from "@/logic/roles";
-import { count, dateText, pageName, pageNames, ratioText, readabilityText, statesText, whereText } from "@/logic/words";
+import {
+  changeText,
+  count,
+  dateText,
+  pageName,
+  pageNames,
+  ratioText,
+  readabilityText,
+  statesText,
+  whereText,
+} from "@/logic/words";
 import type { Coat, Role } from "@/api/client";
 
 describe("colour", () => {
-  test.each(["#8c8a78", "#143d33", "#ffffff", "#000000", "#c8452b", "#00ff0080"])(
-    "%s comes back from its parts",
-    (hex) => {
-      expect(hexOf(lchOf(hex))).toBe(hex);
-    },
-  );
+  test.each([
+    "#8c8a78",
+    "#143d33",
+    "#ffffff",
+    "#000000",
+    "#c8452b",
+    "#00ff0080",
+  ])("%s comes back from its parts", (hex) => {
+    expect(hexOf(lchOf(hex))).toBe(hex);
+  });
 
   test("a grey keeps the hue it is given", () => {
     expect(lchOf("#777777", 123).hue).toBe(123);
@@ -28,10 +49,14 @@ describe("colour", () => {
     ["#14342b", 1, "#14342b"],
     ["#14342b", 0.62, "rgb(20 52 43 / 0.62)"],
     ["#14342b80", 0.5, "rgb(20 52 43 / 0.251)"],
-  ])("%s at %d is %s", (hex, opacity, css) => expect(asProperty(hex, { opacity, is_channels: false })).toBe(css));
+  ])("%s at %d is %s", (hex, opacity, css) =>
+    expect(asProperty(hex, { opacity, is_channels: false })).toBe(css),
+  );
 
   test("channels are three numbers", () => {
-    expect(asProperty("#14342b", { opacity: 1, is_channels: true })).toBe("20, 52, 43");
+    expect(asProperty("#14342b", { opacity: 1, is_channels: true })).toBe(
+      "20, 52, 43",
+    );
   });
 
   test.each(["#8c8a78", "#143d33", "#c8452b", "#ffffff", "#0000ff"])(
@@ -39,7 +64,11 @@ describe("colour", () => {
     (hex) => {
       const { lightness, chroma, hue } = lchOf(hex);
       const angle = (hue * Math.PI) / 180;
-      const rgb = linearSrgbOfOklab(lightness, chroma * Math.cos(angle), chroma * Math.sin(angle));
+      const rgb = linearSrgbOfOklab(
+        lightness,
+        chroma * Math.cos(angle),
+        chroma * Math.sin(angle),
+      );
       const bytes = rgb.map((channel) =>
         Math.round(255 * encoded(channel))
           .toString(16)
@@ -56,10 +85,26 @@ describe("what a frame is told", () => {
     [{ a: "red", b: null }, { a: "red" }, {}],
     [{ a: null }, { a: "red" }, { a: null }],
     [{}, { a: "red", b: null }, { a: null }],
-  ])("%j after %j", (worn, sent, told) => expect(difference(worn, sent)).toEqual(told));
+  ])("%j after %j", (worn, sent, told) =>
+    expect(difference(worn, sent)).toEqual(told),
+  );
 });
 
 describe("words", () => {
+  test.each([
+    ["#8c8a78", "#747260", 0.08, "a little darker"],
+    ["#f2c14e", "#f4c34f", 0.006, "slightly lighter"],
+    ["#a93a25", "#fdcfc5", 0.4, "much lighter"],
+    ["#999999", "#5b5a59", 0.21, "darker"],
+    ["#767676", "#767676", 0, "merged with nearly alike colours"],
+    ["#7a5a40", "#7a5a41", 0.004, "slightly different"],
+  ])(
+    "a change from %s to %s reads as a person says it",
+    (before, after, distance, said) => {
+      expect(changeText(before, after, distance)).toBe(said);
+    },
+  );
+
   test.each([
     [2.819, "2.81"],
     [4.5, "4.5"],
@@ -78,14 +123,16 @@ describe("words", () => {
     ["2026-11-23T23:59:00", "yesterday, 23:59"],
     ["2026-11-03T12:00:00", "3 November"],
     ["2025-11-03T12:00:00", "3 November 2025"],
-  ])("%s was %s", (iso, text) => expect(dateText(iso, new Date("2026-11-24T12:00:00"))).toBe(text));
+  ])("%s was %s", (iso, text) =>
+    expect(dateText(iso, new Date("2026-11-24T12:00:00"))).toBe(text),
+  );
 
   test("counts agree with their noun", () => {
-    expect([count(1, "page"), count(3, "page"), count(2, "study", "studies")]).toEqual([
-      "1 page",
-      "3 pages",
-      "2 studies",
-    ]);
+    expect([
+      count(1, "page"),
+      count(3, "page"),
+      count(2, "study", "studies"),
+    ]).toEqual(["1 page", "3 pages", "2 studies"]);
   });
 
   test.each([
@@ -93,13 +140,19 @@ describe("words", () => {
     ["Otterlock Boats: slow water", "Otterlock Boats"],
     ["Notices | Otterlock Boats", "Notices"],
     ["", "notices/index.html"],
-  ])("the page “%s” is called %s", (title, name) => expect(pageName({ title, path: "notices/index.html" })).toBe(name));
+  ])("the page “%s” is called %s", (title, name) =>
+    expect(pageName({ title, path: "notices/index.html" })).toBe(name),
+  );
 });
 
 test("findings say where they are, and how many texts are hard to read", () => {
   expect(whereText(31, 4, ["rest"])).toBe("31 places on 4 pages");
   expect(whereText(1, 1, ["hover"])).toBe("1 place on 1 page, only on hover");
-  expect([readabilityText(0, 283), readabilityText(1, 283), readabilityText(5, 1283)]).toEqual([
+  expect([
+    readabilityText(0, 283),
+    readabilityText(1, 283),
+    readabilityText(5, 1283),
+  ]).toEqual([
     "everything is readable",
     "1 text of 283 is hard to read",
     "5 texts of 1,283 are hard to read",
@@ -107,11 +160,17 @@ test("findings say where they are, and how many texts are hard to read", () => {
 });
 
 test("pages whose short names are alike are called by their whole titles", () => {
-  const pages = ["Boats: Heron", "Boats: Dabchick", "Prices | Otterlock"].map((title, n) => ({
-    title,
-    path: `${n}.html`,
-  }));
-  expect([...pageNames(pages).values()]).toEqual(["Boats: Heron", "Boats: Dabchick", "Prices"]);
+  const pages = ["Boats: Heron", "Boats: Dabchick", "Prices | Otterlock"].map(
+    (title, n) => ({
+      title,
+      path: `${n}.html`,
+    }),
+  );
+  expect([...pageNames(pages).values()]).toEqual([
+    "Boats: Heron",
+    "Boats: Dabchick",
+    "Prices",
+  ]);
 });
 
 describe("the rail", () => {
@@ -145,10 +204,13 @@ describe("the rail", () => {
 
   test("has site colours with their states, coats with what is written on them, and details; nothing unseen", () => {
     const rail = railOf(roles, coats);
-    expect(ids(rail.site)).toEqual([["background"], ["link", "link.hover", "link.visited"]]);
-    expect(rail.coats.map((one) => [one.coat.id, one.background.id, one.text?.id])).toEqual([
-      ["footer", "footer.background", "footer.text"],
+    expect(ids(rail.site)).toEqual([
+      ["background"],
+      ["link", "link.hover", "link.visited"],
     ]);
+    expect(
+      rail.coats.map((one) => [one.coat.id, one.background.id, one.text?.id]),
+    ).toEqual([["footer", "footer.background", "footer.text"]]);
     expect(ids(rail.details)).toEqual([["lost.text"], ["badge"]]);
   });
 
@@ -157,5 +219,7 @@ describe("the rail", () => {
     ["footer.text", "footer.text"],
     ["badge", "badge"],
     ["never", undefined],
-  ])("%s is found on the tile of %s", (id, tile) => expect(tileOf(railOf(roles, coats), id)?.role.id).toBe(tile));
+  ])("%s is found on the tile of %s", (id, tile) =>
+    expect(tileOf(railOf(roles, coats), id)?.role.id).toBe(tile),
+  );
 });

@@ -18,7 +18,9 @@ class Page {
   contentWindow = { postMessage: (message: Told) => this.told.push(message) };
 
   say(data: object): void {
-    window.dispatchEvent(Object.assign(new Event("message"), { data, source: this.contentWindow }));
+    window.dispatchEvent(
+      Object.assign(new Event("message"), { data, source: this.contentWindow }),
+    );
   }
 
   answer(): void {
@@ -50,6 +52,29 @@ describe("frames", () => {
     return { worn, state, names, painter };
   }
 
+  test("others wait until the pages that are there are ready, and no longer than their time", async () => {
+    vi.useFakeTimers();
+    const [one, other] = [new Page(), new Page()];
+    const painter = running.run(() => usePainter(ref({}), ref("rest")))!;
+    await painter.settled(); // nothing is there to wait for
+    painter.attach(one.frame);
+    painter.attach(other.frame);
+    const went = vi.fn();
+    void painter.settled().then(went);
+    one.say({ glaucon: "ready" });
+    await vi.advanceTimersByTimeAsync(100);
+    expect(went).not.toHaveBeenCalled();
+    other.say({ glaucon: "ready" });
+    await vi.advanceTimersByTimeAsync(0);
+    expect(went).toHaveBeenCalledOnce();
+    painter.attach(new Page().frame);
+    const late = vi.fn();
+    void painter.settled().then(late);
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(late).toHaveBeenCalledOnce();
+    vi.useRealTimers();
+  });
+
   test("one message at a time, and then the newest colours only", async () => {
     const { worn, painter } = painted();
     const page = new Page();
@@ -60,12 +85,17 @@ describe("frames", () => {
       worn.value = { "--gl-hull": value };
       await nextTick();
     }
-    expect(page.told.map((one) => one.values)).toEqual([{ "--gl-hull": "#111111" }]);
+    expect(page.told.map((one) => one.values)).toEqual([
+      { "--gl-hull": "#111111" },
+    ]);
     page.say({ glaucon: "painted", number: 99 }); // an answer to something else
     expect(page.told).toHaveLength(1);
     page.answer();
     page.answer();
-    expect(page.told.map((one) => one.values)).toEqual([{ "--gl-hull": "#111111" }, { "--gl-hull": "#444444" }]);
+    expect(page.told.map((one) => one.values)).toEqual([
+      { "--gl-hull": "#111111" },
+      { "--gl-hull": "#444444" },
+    ]);
   });
 
   test("a page that loads anew is told everything again; one taken away nothing", async () => {
@@ -101,7 +131,11 @@ describe("frames", () => {
     painter.attach(later.frame);
     later.say({ glaucon: "ready" });
     for (const page of [first, later])
-      expect(page.told.filter((one) => one.glaucon === "light").map((one) => one.names)).toEqual([["--gl-hull"]]);
+      expect(
+        page.told
+          .filter((one) => one.glaucon === "light")
+          .map((one) => one.names),
+      ).toEqual([["--gl-hull"]]);
   });
 
   test("a spot is told by the page that was asked, or nothing after a while", async () => {
@@ -149,7 +183,11 @@ describe("a folder", () => {
       file("yard/css/main.css", "p{}"),
     ]);
     const entries = unzipSync(new Uint8Array(await found.arrayBuffer()));
-    expect([found.name, Object.keys(entries), strFromU8(entries["yard/index.html"]!)]).toEqual([
+    expect([
+      found.name,
+      Object.keys(entries),
+      strFromU8(entries["yard/index.html"]!),
+    ]).toEqual([
       "yard.zip",
       ["yard/index.html", "yard/css/main.css"],
       "<p>boats",
@@ -157,8 +195,23 @@ describe("a folder", () => {
   });
 
   test.each([
-    ["nothing in it", [file("yard/.git/config")], "Choose the one with index.html"],
-    ["too many files", Array.from({ length: 3001 }, (_, n) => file(`yard/${n}.html`)), "3,001 files"],
-    ["too much in it", [file("yard/film.mp4", "", 251 * 1024 * 1024)], "larger than 250 MB"],
-  ])("with %s is refused", async (_, files, why) => await expect(packed(files)).rejects.toThrow(why));
+    [
+      "nothing in it",
+      [file("yard/.git/config")],
+      "Choose the one with index.html",
+    ],
+    [
+      "too many files",
+      Array.from({ length: 3001 }, (_, n) => file(`yard/${n}.html`)),
+      "3,001 files",
+    ],
+    [
+      "too much in it",
+      [file("yard/film.mp4", "", 251 * 1024 * 1024)],
+      "larger than 250 MB",
+    ],
+  ])(
+    "with %s is refused",
+    async (_, files, why) => await expect(packed(files)).rejects.toThrow(why),
+  );
 });

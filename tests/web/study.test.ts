@@ -66,7 +66,12 @@ const server = {
     };
   },
 
-  async answer(way: string, path: string, slug: string, body?: Record<string, unknown>) {
+  async answer(
+    way: string,
+    path: string,
+    slug: string,
+    body?: Record<string, unknown>,
+  ) {
     server.asked.push({ way, path, slug, body });
     const done = (data: unknown) => ({
       data,
@@ -80,7 +85,10 @@ const server = {
         of: body?.values,
       });
     }
-    if (way === "GET") return done(path.endsWith("/study") ? server.revision() : { slug, pages: [] });
+    if (way === "GET")
+      return done(
+        path.endsWith("/study") ? server.revision() : { slug, pages: [] },
+      );
     await server.held;
     const refusal = server.refusals.shift();
     if (refusal)
@@ -110,12 +118,17 @@ interface Params {
 vi.mock("@/api/client", async (original) => ({
   ...(await original<object>()),
   default: {
-    GET: (path: string, { params }: Params) => server.answer("GET", path, params.path.slug),
-    POST: (path: string, { params, body }: Params) => server.answer("POST", path, params.path.slug, body),
+    GET: (path: string, { params }: Params) =>
+      server.answer("GET", path, params.path.slug),
+    POST: (path: string, { params, body }: Params) =>
+      server.answer("POST", path, params.path.slug, body),
   },
 }));
 
-const written = () => server.asked.filter((one) => one.way === "POST" && !one.path.endsWith("/reading"));
+const written = () =>
+  server.asked.filter(
+    (one) => one.way === "POST" && !one.path.endsWith("/reading"),
+  );
 const read = () => server.asked.filter((one) => one.path.endsWith("/reading"));
 
 beforeEach(async () => {
@@ -162,9 +175,15 @@ describe("what the pages wear", () => {
     const study = useStudy();
     study.show("hull", "#0b5c7a");
     await vi.waitFor(() => expect(study.reading?.hard_texts).toBe(1));
-    expect([study.wear["--gl-rope"], study.colourOf("rope")]).toEqual(["#445566", "#445566"]);
+    expect([study.wear["--gl-rope"], study.colourOf("rope")]).toEqual([
+      "#445566",
+      "#445566",
+    ]);
     study.drop("hull");
-    expect([study.wear["--gl-rope"], study.reading?.hard_texts]).toEqual(["#112233", 3]);
+    expect([study.wear["--gl-rope"], study.reading?.hard_texts]).toEqual([
+      "#112233",
+      3,
+    ]);
   });
 });
 
@@ -173,21 +192,33 @@ test("while a reading is on its way only the newest colour waits for the next", 
   let letGo = () => {};
   server.held = new Promise((resolve) => (letGo = resolve));
   const study = useStudy();
-  for (const value of ["#111111", "#222222", "#333333", "#444444"]) study.show("hull", value);
+  for (const value of ["#111111", "#222222", "#333333", "#444444"])
+    study.show("hull", value);
   letGo();
   await vi.advanceTimersByTimeAsync(2000);
-  expect(read().map((one) => one.body?.values)).toEqual([{ hull: "#111111" }, { hull: "#444444" }]);
+  expect(read().map((one) => one.body?.values)).toEqual([
+    { hull: "#111111" },
+    { hull: "#444444" },
+  ]);
   expect(written()).toEqual([]);
 });
 
 describe("writing", () => {
   test("one step after the other, each from the one before", async () => {
     const study = useStudy();
-    const both = [study.save({ hull: "#111111" }), study.save({ deck: "#222222" }), study.undo()];
+    const both = [
+      study.save({ hull: "#111111" }),
+      study.save({ deck: "#222222" }),
+      study.undo(),
+    ];
     expect(study.saving).toBe("saving");
     expect(await Promise.all(both)).toEqual([true, true, false]); // nothing is undone while something is on its way
     expect(written().map((one) => one.body?.base)).toEqual([1, 2]);
-    expect([study.revision?.number, study.saving, study.draft]).toEqual([3, "saved", {}]);
+    expect([study.revision?.number, study.saving, study.draft]).toEqual([
+      3,
+      "saved",
+      {},
+    ]);
     expect(await study.undo()).toBe(true);
   });
 
@@ -196,12 +227,17 @@ describe("writing", () => {
     const saved = study.save({ hull: "#111111" });
     study.show("hull", "#222222");
     await saved;
-    expect([study.draft, study.colourOf("hull")]).toEqual([{ hull: "#222222" }, "#222222"]);
+    expect([study.draft, study.colourOf("hull")]).toEqual([
+      { hull: "#222222" },
+      "#222222",
+    ]);
   });
 
   test("what could not be saved stays, is told, and is sent again", async () => {
     const study = useStudy();
-    server.refusals = [{ status: 503, code: "busy", message: "The yard is shut just now." }];
+    server.refusals = [
+      { status: 503, code: "busy", message: "The yard is shut just now." },
+    ];
     expect(await study.save({ hull: "#111111" })).toBe(false);
     expect([study.saving, study.trouble, study.draft]).toEqual([
       "unsaved",
@@ -210,7 +246,12 @@ describe("writing", () => {
     ]);
     expect(await study.undo()).toBe(false);
     await study.retry();
-    expect([study.saving, study.trouble, study.draft, server.values]).toEqual(["saved", "", {}, { hull: "#111111" }]);
+    expect([study.saving, study.trouble, study.draft, server.values]).toEqual([
+      "saved",
+      "",
+      {},
+      { hull: "#111111" },
+    ]);
   });
 
   test.each([
@@ -220,15 +261,25 @@ describe("writing", () => {
     const study = useStudy();
     Object.assign(server, { number: 2, values: { hull: "#abcdef" } });
     expect(await study.save({ hull: "#111111" })).toBe(false);
-    expect([study.stale, study.trouble, server.values.hull]).toEqual([{ hull: "#111111" }, "", "#abcdef"]);
+    expect([study.stale, study.trouble, server.values.hull]).toEqual([
+      { hull: "#111111" },
+      "",
+      "#abcdef",
+    ]);
     await study.settle(way);
-    expect([study.colourOf("hull"), study.stale, study.saving, study.draft]).toEqual([hull, null, "saved", {}]);
+    expect([
+      study.colourOf("hull"),
+      study.stale,
+      study.saving,
+      study.draft,
+    ]).toEqual([hull, null, "saved", {}]);
     expect(server.number).toBe(numbers.at(-1));
   });
 
   test("another mapping has other pages: they are fetched anew, once", async () => {
     const study = useStudy();
-    const fetched = () => server.asked.filter((one) => one.path === "/api/sites/{slug}").length;
+    const fetched = () =>
+      server.asked.filter((one) => one.path === "/api/sites/{slug}").length;
     await study.save({ hull: "#111111" });
     expect(fetched()).toBe(1);
     await study.moveColours({ colours: ["#14342b"], role: "deck" } as never);
@@ -238,7 +289,8 @@ describe("writing", () => {
 
 describe("another site is opened while something of the first is on its way", () => {
   let letGo = () => {};
-  const hold = () => (server.held = new Promise((resolve) => (letGo = resolve)));
+  const hold = () =>
+    (server.held = new Promise((resolve) => (letGo = resolve)));
   const settle = async (work: Promise<unknown>) => {
     letGo();
     server.held = null;
@@ -251,22 +303,40 @@ describe("another site is opened while something of the first is on its way", ()
     hold();
     study.show("hull", "#0b5c7a");
     const opened = study.load("lock");
-    expect([study.draft, study.reading, useSite().slug]).toEqual([{}, null, ""]);
+    expect([study.draft, study.reading, useSite().slug]).toEqual([
+      {},
+      null,
+      "",
+    ]);
     await settle(opened);
-    expect([useSite().slug, study.draft, study.reading?.hard_texts]).toEqual(["lock", {}, 3]);
+    expect([useSite().slug, study.draft, study.reading?.hard_texts]).toEqual([
+      "lock",
+      {},
+      3,
+    ]);
   });
 
   test("writes of the first go to the first, each from the one before, and are not taken for the second's", async () => {
     const study = useStudy();
     hold();
-    const writes = [study.save({ hull: "#111111" }), study.save({ deck: "#222222" })];
+    const writes = [
+      study.save({ hull: "#111111" }),
+      study.save({ deck: "#222222" }),
+    ];
     const opened = study.load("lock");
     await settle(Promise.all([opened, ...writes]));
-    expect(written().map((one) => [one.slug, one.body?.base, one.body?.values])).toEqual([
+    expect(
+      written().map((one) => [one.slug, one.body?.base, one.body?.values]),
+    ).toEqual([
       ["yard", 1, { hull: "#111111" }],
       ["yard", 2, { deck: "#222222" }],
     ]);
-    expect([study.saving, study.draft, study.trouble, study.stale]).toEqual(["saved", {}, "", null]);
+    expect([study.saving, study.draft, study.trouble, study.stale]).toEqual([
+      "saved",
+      {},
+      "",
+      null,
+    ]);
     expect([useSite().slug, study.revision?.number]).toEqual(["lock", 1]);
   });
 
@@ -293,8 +363,11 @@ describe("another site is opened while something of the first is on its way", ()
 });
 
 test("a refusal without a body still says what is to be done", async () => {
-  const { ask, refusalOf, OFFLINE } = await vi.importActual<typeof import("@/api/client")>("@/api/client");
+  const { ask, refusalOf, OFFLINE } =
+    await vi.importActual<typeof import("@/api/client")>("@/api/client");
   expect(refusalOf(500, null)).toBeInstanceOf(Refusal);
   expect(refusalOf(500, "<html>").message).toContain("Nothing was changed");
-  await expect(ask(Promise.reject(new Error("no route")))).rejects.toBe(OFFLINE);
+  await expect(ask(Promise.reject(new Error("no route")))).rejects.toBe(
+    OFFLINE,
+  );
 });
