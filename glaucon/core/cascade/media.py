@@ -11,8 +11,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-import tinycss2
-
 from glaucon.core.cascade.colours import significant, split_commas
 from glaucon.core.cascade.lengths import LengthContext, parse_length
 
@@ -50,11 +48,6 @@ def media_matches(prelude: list[Any], viewport: Viewport) -> bool:
     if parts == [[]]:
         return True
     return any(_query(part, viewport) is True for part in parts)
-
-
-def media_text_matches(text: str, viewport: Viewport) -> bool:
-    """Return whether the media query list of a `media` attribute holds."""
-    return media_matches(tinycss2.parse_component_value_list(text), viewport)
 
 
 def width_thresholds(prelude: list[Any]) -> set[float]:

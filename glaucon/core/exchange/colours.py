@@ -7,20 +7,13 @@ from typing import Any
 
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
-from glaucon.core.survey.site import SiteFiles
-from glaucon.core.survey.survey import survey_site
 from glaucon.core.wording import counted, plural, spelled
 
 FORMAT = 2
 
 
-def colours_report(site: SiteFiles) -> dict[str, Any]:
-    """Return the report, format 2: found colours with their places, roles, coats, the short palette."""
-    return report_of(KnownSite(survey_site(site)))
-
-
 def report_of(known: KnownSite) -> dict[str, Any]:
-    """Return the report of a surveyed site."""
+    """Return the report of a surveyed site, format 2: found colours with places, roles, coats, the short palette."""
     tokens = known.survey.tokens
     study = known.first_study("Proposed")
     found = [

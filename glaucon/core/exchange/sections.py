@@ -98,7 +98,3 @@ def as_table(report: dict[str, Any]) -> str:
             f"    {p['label']} ({p['key']}): {counted(p['runs'], 'text')}; {p['selector']}" for p in section["parts"]
         ]
     return "\n".join(lines or ["No section was found on these pages."]) + "\n"
-
-
-def _line_of(part: dict[str, Any]) -> str:
-    return f"    {part['label']} ({part['key']}): {counted(part['runs'], 'text')}; {part['selector']}"

@@ -9,15 +9,15 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from glaucon.core.cascade.expression import tokens_in
-from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
+from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.mending.impossible import MOST_BOXES, can_read
+from glaucon.core.mending.impossible import MOST_BOXES
 from glaucon.core.mending.joint import Numbers, Problem, Spots, Variable, kept_to, solve
 from glaucon.core.mending.mend_rows import mend_rows
 from glaucon.core.mending.rounding import steadied
@@ -77,51 +77,17 @@ def mend_all(
     locks: Iterable[str] = (),
     progress: Progress = lambda what, done, total: None,
     most_boxes: int = MOST_BOXES,
-    floors: Mapping[str, float] | None = None,
-    is_draft: bool = False,
     seconds: float = math.inf,
 ) -> MendedAll:
     """Return a study with the least change found under which every text that can be judged reads.
 
-    `locks` are kept beside the study's own; `floors` are OKLCH chromas that roles do not fall under. `progress` is
-    told ("mending", step, steps) and may raise to cancel; `most_boxes` is how long a proof is looked for, `seconds`
-    how long is searched: then the best found so far is returned. In a draft, a study nobody has seen yet, dark
-    backgrounds may move further.
+    `locks` are kept beside the study's own. `progress` is told ("mending", step, steps) and may raise to cancel;
+    `most_boxes` is how long a proof is looked for, `seconds` how long is searched: then the best found so far is
+    returned.
     Raises: StudyError: a lock that is no role of the study.
     """
     locked = {study.role(name).id for name in locks} | {role.id for role in study.roles if role.locked}
-    return _Mend(SiteProblem(site, study, frozenset(locked), floors or {}, is_draft, time.monotonic() + seconds)).run(
-        progress, most_boxes
-    )
-
-
-_COLOURFUL, _KEPT_CHROMA = 0.06, 0.7
-
-
-def kept_as_they_are(study: Study) -> tuple[set[str], dict[str, float]]:
-    """Return what fixing leaves alone unless asked: backgrounds at rest, and the chroma that colourful roles keep."""
-    locks = {role.id for role in study.roles if role.is_background and role.state == "rest"}
-    chroma = {role.id: float(oklch_from_oklab(oklab_from_srgb(np.array(role.colour.rgb)))[1]) for role in study.roles}
-    return locks, {id_: _KEPT_CHROMA * own for id_, own in chroma.items() if own >= _COLOURFUL and id_ not in locks}
-
-
-def spots_of(site: KnownSite, study: Study) -> tuple[Spots, Floats]:
-    """Return every row that mending looks at and the luminance bounds of the roles, those of no lock (see `joint`)."""
-    of = SiteProblem(site, study)
-    return of.spots(), of.bounds()
-
-
-def hopeless(site: KnownSite, study: Study, pairings: Iterable[int]) -> set[int]:
-    """Return those of some pairings that no colours let read, each by itself: locks, and all other texts, aside."""
-    of = SiteProblem(site, study, is_draft=True)
-    spots, bounds = of.spots(), of.bounds()
-    found = set()
-    for pairing in pairings:
-        rows = np.nonzero(spots.pairing == pairing)[0]
-        # what mending cannot foretell is nothing it could help either
-        if not len(rows) or any(can_read(spots.only([int(row)]), bounds, _FEW_BOXES) is False for row in rows):
-            found.add(pairing)
-    return found
+    return _Mend(SiteProblem(site, study, frozenset(locked), time.monotonic() + seconds)).run(progress, most_boxes)
 
 
 class _Mend:

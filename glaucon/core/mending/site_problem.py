@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 
 import numpy as np
 
-from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.colour.oklab import Floats, oklab_from_srgb, oklch_from_oklab
-from glaucon.core.mending.joint import MIDDLE, Problem, Spots, Variable, bounds_of, kept_to
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.mending.joint import Problem, Spots, Variable, bounds_of, kept_to
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.candidates import Candidates, candidates_of
+from glaucon.core.reading.candidates import candidates_of
 from glaucon.core.reading.reading import LEVELS, PASS
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import Tie
@@ -24,8 +23,7 @@ _KEEPS = 6.0  # what reads weighs more than what does not yet
 class SiteProblem:
     """A site under a study: `names` are the roles in use, in the order that all arrays by role have.
 
-    `roles_of` are the roles in each pairing, `tokens` the role of each token by number. `floors` are OKLCH chromas
-    that roles do not fall under; in a draft, which nobody has seen, grounds may move further.
+    `roles_of` are the roles in each pairing, `tokens` the role of each token by number.
     """
 
     def __init__(
@@ -33,12 +31,10 @@ class SiteProblem:
         site: KnownSite,
         study: Study,
         locks: frozenset[str] = frozenset(),
-        floors: Mapping[str, float] | None = None,
-        is_draft: bool = False,
         until: float = math.inf,
     ) -> None:
         self.site, self.study, self.locks = site, study, locks
-        self._floors, self._is_draft, self._until = floors or {}, is_draft, until
+        self._until = until
         tokens = site.tokens.roles(study)
         used = sorted(set(tokens.values()))
         self.names = [role.id for role in study.roles if role.id in used or role.id in study.ties]
@@ -98,7 +94,6 @@ class SiteProblem:
             follow = _following(self.study.ties, group) if len(group) > 1 else None
             total = sum(weight.get(name, 0.05) for name in group)
             some = kept_to(candidates_of((own[0], own[1], own[2])), bounds[numbers[0]])
-            some = _colourful(some, self._floors.get(group[0], 0.0))
             found.append(Variable(tuple(numbers), total, some, follow))
         return found
 
@@ -116,10 +111,8 @@ class SiteProblem:
         colours = self.colours()
         found = np.tile([0.0, 1.0], (len(self.names), 1))
         for number, name in enumerate(self.names):
-            if name in grounds and (grounds[name] or not self._is_draft):  # nobody knows a draft's buttons yet
-                # a dark draft may lighten: its sections were placed without a look at what stands on them
-                is_free = self._is_draft and float(relative_luminance(colours[number])) < MIDDLE
-                found[number] = bounds_of(colours[number], grounds[name] and not is_free)
+            if name in grounds:
+                found[number] = bounds_of(colours[number], grounds[name])
         return found
 
     def _weights(self) -> dict[str, float]:
@@ -142,7 +135,7 @@ class SiteProblem:
             known = (dict(self.study.mapping), self._found())
             self.site.remembered[key] = known
         spots: Spots = known[1]
-        reads = (self._verdict[spots.pairing] == PASS) & (not self._is_draft)  # nobody has read a draft yet
+        reads = self._verdict[spots.pairing] == PASS
         weight = spots.weight * np.where(reads, _KEEPS, 1.0)
         return Spots(spots.share, spots.still, spots.required, weight, spots.pairing)
 
@@ -195,15 +188,6 @@ class SiteProblem:
         share = spots.share.copy()
         share[:, :, held] = 0
         return Spots(share, still, spots.required, spots.weight, spots.pairing)
-
-
-def _colourful(candidates: Candidates, floor: float) -> Candidates:
-    """Return the candidates of a chroma or more; all where none has it."""
-    if floor <= 0:
-        return candidates
-    chroma = oklch_from_oklab(oklab_from_srgb(candidates.colours))[:, 1]
-    keep = np.nonzero(chroma >= floor)[0]
-    return candidates.only(keep) if len(keep) else candidates
 
 
 def _following(ties: dict[str, Tie], group: list[str]) -> Callable[[Floats], Floats]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -85,8 +85,3 @@ def _by_role(study: Study, keys: Iterable[str]) -> dict[str | None, set[str]]:
     for key in keys:
         found.setdefault(study.mapping.get(key), set()).add(key)
     return found
-
-
-def keys_of_places(places: Sequence[WornPlace]) -> list[str]:
-    """Return the keys of some places."""
-    return [place.key for place in places]
