@@ -134,7 +134,7 @@ def test_a_preview_is_made_once_and_kept_for_its_content_and_mapping(
 
 def test_preview_stylesheet_is_live_to_colours_and_states(wren: Api, preview: str) -> None:
     css = wren.client.get(f"{preview}css/a.css").content.decode()
-    assert "color: var(--gl-text, #333)" in css
+    assert re.search(r"color: var\(--gl-t\d+, var\(--gl-text, #333\)\)", css)
     assert "url(../img/x.svg)" in css
     assert ':is(:hover, [data-gl-state~="hover"]' in css
 
