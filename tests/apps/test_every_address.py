@@ -25,7 +25,7 @@ OPEN = {
     ("get", "/api/session"), ("post", "/api/session"), ("delete", "/api/session"), ("post", "/api/account"),
 }  # fmt: skip
 OF_A_SITE = [one for one in OPERATIONS if "{slug}" in one[1] or one[1].startswith("/api/jobs/")]
-WRITES = [one for one in OPERATIONS if one[0] == "post" and "{slug}" in one[1] and "requestBody" in one[2]]
+WRITES = [one for one in OPERATIONS if one[0] in ("post", "put") and "{slug}" in one[1] and "requestBody" in one[2]]
 NONSENSE = (
     None,
     [],
@@ -72,7 +72,7 @@ def fitting(schema: dict[str, Any]) -> Any:
     if kind == "object":
         wanted = schema.get("required", [])
         return {name: fitting(one) for name, one in schema.get("properties", {}).items() if name in wanted}
-    return {"array": [], "integer": 1, "number": 0.1, "boolean": True, "string": "a"}.get(str(kind))
+    return {"array": [], "integer": schema.get("minimum", 1), "number": 0.1, "boolean": True, "string": "a"}.get(str(kind))
 
 
 def body_of(operation: dict[str, Any]) -> dict[str, Any] | None:
@@ -88,8 +88,8 @@ def asked_for(operation: dict[str, Any]) -> str:
 
 
 def ask(client: Client, method: str, path: str, body: Any = None) -> Any:
-    if method == "post":
-        return client.post(path, json.dumps(body or {}), content_type="application/json")
+    if method in ("post", "put"):
+        return getattr(client, method)(path, json.dumps(body or {}), content_type="application/json")
     return getattr(client, method)(path)
 
 

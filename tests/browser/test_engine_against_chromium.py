@@ -101,8 +101,15 @@ def test_every_run_of_the_sample_site_is_as_chromium_paints_it(
 @pytest.mark.parametrize("context", [(1280, "rest"), pytest.param((390, "hover"), marks=pytest.mark.prove)], ids=str)
 @pytest.mark.parametrize("folder", corpus.own_sites(), ids=lambda folder: folder.name)
 def test_feature_site_agrees_with_chromium(browser: Browser, folder: Path, context: tuple[int, str]) -> None:
-    """A fixed slice of the corpus: wide at rest; narrow and pointed at is for the long proofs."""
-    tally = hold(browser, folder, widths=context[:1], states=context[1:])
+    """A fixed slice of the corpus: wide at rest; narrow and pointed at is for the long proofs.
+
+    Where layout decides, it is measured first, and read without as well: nothing is called hard to read on a guess.
+    """
+    decided = folder.name in DECIDED_BY_LAYOUT
+    if decided:
+        guessed = hold(browser, folder, widths=context[:1], states=context[1:])
+        assert guessed.failing_reported_right == guessed.failing_reported, explained(guessed.examples)
+    tally = hold(browser, folder, widths=context[:1], states=context[1:], measured=decided)
     shares = {
         "recall": Tally.share(tally.found, tally.true),
         "colour": Tally.share(tally.colour_right, tally.colour_judged),
@@ -112,15 +119,16 @@ def test_feature_site_agrees_with_chromium(browser: Browser, folder: Path, conte
     assert {name: share for name, share in shares.items() if share < least[name]} == {}, explained(tally.examples)
 
 
-# What cannot be told without layout keeps these families below the rest.
+DECIDED_BY_LAYOUT = {"gradients", "pictures", "positioned"}
+# What no browser here can tell (a picture of another host) or the engine leaves out keeps these below the rest.
 FLOORS = {
     "broken-markup": {"recall": 97.0, "colour": 97.0, "verdict": 97.0},
     "controls": {"recall": 99.0, "colour": 97.0, "verdict": 99.0},
     "generated-words": {"recall": 99.0, "colour": 98.0, "verdict": 99.0},
-    "gradients": {"recall": 99.0, "colour": 99.0, "verdict": 93.0},
     "old-markup": {"recall": 99.0, "colour": 96.0, "verdict": 99.0},  # colours without their # in quirks pages
-    "pictures": {"recall": 99.0, "colour": 99.0, "verdict": 85.0},
-    "positioned": {"recall": 99.0, "colour": 95.0, "verdict": 97.0},
+    "pictures": {"recall": 99.0, "colour": 99.0, "verdict": 95.0},
+    # one text lies wholly under another, whose words the recorder takes for its own
+    "positioned": {"recall": 97.0, "colour": 95.0, "verdict": 98.0},
     "stacks": {"recall": 99.0, "colour": 96.0, "verdict": 95.0},
 }
 

@@ -13,24 +13,35 @@ from pathlib import Path
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.exchange.audit import audit_survey
+from glaucon.core.layout.document import Layouts, read_page_layout
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
+from glaucon.measuring import measure_with
 from tests import chromium
 from tests.oracle import corpus
 from tests.oracle.agreement import HEADINGS, Example, Tally, compare_page, row_of
 from tests.oracle.chromium_truth import true_runs
+from tests.oracle.fresh import FRESH
 from tests.oracle.server import serve
 
 DOCUMENT = corpus.ROOT / "docs" / "accuracy.md"
 WIDTHS, STATES = (1280, 390), ("rest", "hover")
 
 
-def hold(browser: Browser, folder: Path, widths: Iterable[int] = WIDTHS, states: Iterable[str] = STATES) -> Tally:
-    """Return how the engine's report on a site agrees with what Chromium paints."""
-    states = list(states)
+def hold(
+    browser: Browser, folder: Path, widths: Iterable[int] = WIDTHS, states: Iterable[str] = STATES,
+    measured: bool = False,
+) -> Tally:  # fmt: skip
+    """Return how the engine's report on a site agrees with what Chromium paints; `measured`: given the layout."""
+    states, widths = list(states), list(widths)
     contexts = [ContextKey(width, state) for width in widths for state in states]
-    survey = survey_site(read_site(folder), contexts)
+    site = read_site(folder)
+    layouts: Layouts = {}
+    if measured:
+        raw = measure_with(browser, site, widths)
+        layouts = {key: read_page_layout(one) for key, one in raw.items()}
+    survey = survey_site(site, contexts, layouts)
     reports = {context: audit_survey(survey, context, "AA")["runs"] for context in contexts}
     tally = Tally()
     with serve(folder) as address:
@@ -82,15 +93,18 @@ def main() -> None:
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("names", nargs="*")
     options.add_argument("--real", action="store_true", help="the real sites, not the own ones")
+    options.add_argument("--fresh", action="store_true", help="the sites nothing was built against")
+    options.add_argument("--layout", action="store_true", help="measure the pages first, and read them so")
     options.add_argument("--write", action="store_true", help="put the table into docs/accuracy.md")
     chosen = options.parse_args()
-    folders = [corpus.fetch(site) for site in corpus.REAL] if chosen.real else corpus.own_sites()
+    fetched = corpus.REAL if chosen.real else FRESH if chosen.fresh else ()
+    folders = [corpus.fetch(site) for site in fetched] if fetched else corpus.own_sites()
     folders = [folder for folder in folders if not chosen.names or folder.name in chosen.names]
     rows: list[tuple[str, Tally]] = []
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
         for folder in folders:
-            tally = hold(browser, folder)
+            tally = hold(browser, folder, measured=chosen.layout)
             rows.append((folder.name, tally))
             print(" | ".join(row_of(folder.name, tally)), flush=True)
             print(explained(tally.examples))
@@ -98,7 +112,8 @@ def main() -> None:
     text = table(rows)
     print(text)
     if chosen.write:
-        write("real" if chosen.real else "own", text)
+        name = "real" if chosen.real else "fresh" if chosen.fresh else "own"
+        write(f"{name}-laid" if chosen.layout else name, text)
 
 
 if __name__ == "__main__":

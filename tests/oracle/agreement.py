@@ -76,6 +76,14 @@ def compare_page(rows: Iterable[dict[str, Any]], truth: dict[str, TrueRun], page
     tally.true, tally.reported = len(truth), len(ours)
     for path, true in truth.items():
         row = ours.get(path)
+        if row is None and true.covered:
+            tally.found += 1  # covered texts are no runs, once it is known that they are covered
+            tally.left_out["covered by something else"] += 1
+            continue
+        if row is None and true.colour[3] * true.opacity == 0:
+            tally.found += 1
+            tally.left_out["its words are painted in nothing"] += 1
+            continue
         if row is None:
             _note(tally, "missed", page, true, "", f"{true.size_px:g}px {true.colour}")
             continue
@@ -113,8 +121,9 @@ def _compare_run(tally: Tally, row: dict[str, Any], true: TrueRun, page: str) ->
     if true.is_uniform:
         tally.ground_judged += 1
         background = row["background"]
-        mine = _bytes(background.get("colour")) if background["kind"] == "solid" else None
-        if mine is not None and np.abs(mine - middle).max() <= GROUND_TOLERANCE + 0.5:
+        told = (background.get(name) for name in ("colour", "darkest", "lightest") if name in background)
+        mine = [found for one in told if (found := _bytes(one)) is not None]  # of what varies, both of its ends
+        if mine and max(np.abs(one - middle).max() for one in mine) <= GROUND_TOLERANCE + 0.5:
             tally.ground_right += 1
         else:
             _note(tally, "ground", page, true, str(background) + row.get("why", ""), _hex(middle))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import Http404
 
 from glaucon.apps.api.reading import read_study
-from glaucon.apps.api.study_schemas import CoatOut, FadeOut, PropertyOut, RevisionOut, RoleOut
+from glaucon.apps.api.schemas.study import CoatOut, FadeOut, PropertyOut, RevisionOut, RoleOut
 from glaucon.apps.releases.services import live_study
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_of

@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Query, Router, Schema
 
 from glaucon.apps.api.answers import current
-from glaucon.apps.api.study_schemas import WhereIn
+from glaucon.apps.api.schemas.study import WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.surveys import known_for, tracer_for

@@ -12,8 +12,7 @@ from ninja import File, Router, UploadedFile
 
 from glaucon.apps.api.answers import current, revision_out
 from glaucon.apps.api.reading import fix_out
-from glaucon.apps.api.strips import strip
-from glaucon.apps.api.study_schemas import (
+from glaucon.apps.api.schemas.study import (
     MadeOut,
     MakeIn,
     NamedColourOut,
@@ -31,6 +30,7 @@ from glaucon.apps.api.study_schemas import (
     SwapLookIn,
     SwapPlaceOut,
 )
+from glaucon.apps.api.strips import strip
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.surveys import known_for, known_of

@@ -13,6 +13,7 @@ from glaucon.apps.api.accounts import router as accounts_router
 from glaucon.apps.api.closeup import router as closeup_router
 from glaucon.apps.api.craft import router as craft_router
 from glaucon.apps.api.hand_back import router as hand_back_router
+from glaucon.apps.api.layout import router as layout_router
 from glaucon.apps.api.own_css import router as own_css_router
 from glaucon.apps.api.palette import router as palette_router
 from glaucon.apps.api.releases import router as releases_router
@@ -35,6 +36,7 @@ api.add_router("", craft_router)
 api.add_router("", sections_router)
 api.add_router("", closeup_router)
 api.add_router("", own_css_router)
+api.add_router("", layout_router)
 api.add_router("", releases_router)
 api.add_router("", hand_back_router)
 api.add_router("", work_router)

@@ -7,7 +7,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from glaucon.apps.api.answers import current, revision_out
-from glaucon.apps.api.study_schemas import RevisionOut
+from glaucon.apps.api.schemas.study import RevisionOut
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glaucon.apps.api.answers import current, revision_out, shown
-from glaucon.apps.api.palette_schemas import (
+from glaucon.apps.api.schemas.palette import (
     AddRole,
     LockRole,
     MoveIn,
@@ -21,8 +21,8 @@ from glaucon.apps.api.palette_schemas import (
     TakeIn,
     TieRole,
 )
+from glaucon.apps.api.schemas.study import RevisionOut
 from glaucon.apps.api.strips import found_groups
-from glaucon.apps.api.study_schemas import RevisionOut
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies import services

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from glaucon.apps.api.study_schemas import (
+from glaucon.apps.api.schemas.study import (
     FadingOut,
     FindingOut,
     FixesIn,

@@ -7,8 +7,8 @@ from ninja import Router, Schema
 
 from glaucon.apps.api.answers import current, waiting_fades, waiting_places, waiting_roles, waits_own_css
 from glaucon.apps.api.reading import read_study
+from glaucon.apps.api.schemas.study import BaseIn, FadeOut, FindingOut
 from glaucon.apps.api.strips import strip
-from glaucon.apps.api.study_schemas import BaseIn, FadeOut, FindingOut
 from glaucon.apps.releases import services
 from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.access import own_site

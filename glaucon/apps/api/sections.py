@@ -12,8 +12,8 @@ from ninja import Router, Schema
 from pydantic import Field, ValidationError
 
 from glaucon.apps.api.answers import added_css, current, revision_out
-from glaucon.apps.api.site_schemas import ColourText
-from glaucon.apps.api.study_schemas import RevisionOut, WhereIn
+from glaucon.apps.api.schemas.site import ColourText
+from glaucon.apps.api.schemas.study import RevisionOut, WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site

@@ -10,7 +10,7 @@ from ninja import File, Form, Router, UploadedFile
 from glaucon.apps.api.answers import current, waiting
 from glaucon.apps.api.page_names import page_names
 from glaucon.apps.api.reading import read_study
-from glaucon.apps.api.site_schemas import AddressIn, FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
+from glaucon.apps.api.schemas.site import AddressIn, FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
 from glaucon.apps.api.strips import found_groups, strip
 from glaucon.apps.bringing import jobs, sources
 from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER

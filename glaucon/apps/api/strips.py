@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from itertools import product
 
-from glaucon.apps.api.site_schemas import FoundColour, FoundGroup, StripColour
+from glaucon.apps.api.schemas.site import FoundColour, FoundGroup, StripColour
 from glaucon.core.proposal.found import FoundColour as Found
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study, token_key

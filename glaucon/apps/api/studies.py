@@ -7,8 +7,8 @@ from ninja import Router
 
 from glaucon.apps.api.answers import own_study, shown
 from glaucon.apps.api.reading import parts_of
+from glaucon.apps.api.schemas.study import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.apps.api.strips import strip
-from glaucon.apps.api.study_schemas import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of

@@ -8,7 +8,7 @@ from ninja import Router
 
 from glaucon.apps.api.answers import current, revision_out
 from glaucon.apps.api.reading import mend_out, nearest_out, offers_out, read_study, with_taken
-from glaucon.apps.api.study_schemas import (
+from glaucon.apps.api.schemas.study import (
     AmongIn,
     AmongOut,
     BaseIn,

@@ -13,7 +13,7 @@ from django.utils import timezone
 from glaucon.apps.bringing.sources import is_address, read_source
 from glaucon.apps.sites.blobs import drop_blobs, put_blob
 from glaucon.apps.sites.models import Job, Site, SiteFile
-from glaucon.apps.sites.surveys import drop_survey, known_of, make_survey
+from glaucon.apps.sites.surveys import drop_survey, known_of, make_survey, use_layouts
 from glaucon.apps.studies.previews import make_previews
 from glaucon.apps.studies.services import carry_over_studies, start_study, study_of
 from glaucon.core.cascade.markup import read_markup
@@ -85,7 +85,8 @@ def _create(
 
 
 def _ready_for_the_bench(site: Site) -> None:
-    """Make the previews that the bench asks for first, while progress is still shown."""
+    """Make the previews that the bench asks for first, while progress is still shown; use what is measured already."""
+    use_layouts(site)
     current = study_of(site).current
     if current is not None:
         make_previews(site, current.read(), known_of(site).survey.pages[:12])
@@ -100,6 +101,7 @@ def _replace(
     site.changes = files_in_words(before, blobs)
     if content != site.content:
         site.changes += carry_over_studies(site, tokens, survey, proposal)
+    site.layout = ""
     site.content, site.notes, site.titles = content, _notes(files, survey), _titles(files)
     site.headings = _headings(files)
     site.origin = files.origin or site.origin

@@ -10,6 +10,7 @@ from django.conf import settings
 
 from glaucon.apps.releases.models import ReleaseFile
 from glaucon.apps.sites.models import Job, Site, SiteFile
+from glaucon.apps.sites.surveys import survey_name
 from glaucon.apps.work import queue
 from glaucon.apps.work.calls import files_of
 from glaucon.apps.work.models import Work
@@ -38,8 +39,11 @@ def _unnamed() -> Iterator[Path]:
     blobs = set(SiteFile.objects.values_list("blob", flat=True))
     blobs |= set(ReleaseFile.objects.values_list("blob", flat=True))
     yield from (path for path in (data / "blobs").glob("*/*") if path.name not in blobs)
-    surveys = {f"{content}-{ENGINE}.pickle.gz" for content in Site.objects.values_list("content", flat=True)}
+    sites = list(Site.objects.all())
+    surveys = {f"{name}-{ENGINE}.pickle.gz" for site in sites for name in (site.content, survey_name(site))}
     yield from (path for path in (data / "surveys").glob("*") if path.name not in surveys)
+    numbers = {str(site.pk) for site in sites}
+    yield from (path for path in (data / "layouts").glob("*/*") if path.parent.name not in numbers)
     yield from data.glob("made/*/.new-*")
     open_jobs = Job.objects.filter(state__in=(Job.State.WAITING, Job.State.RUNNING))
     sent = set(open_jobs.values_list("source", flat=True))

@@ -13,6 +13,7 @@ from django.utils import timezone
 from glaucon.apps.errors import Refused
 from glaucon.apps.releases.models import Release, ReleaseFile
 from glaucon.apps.sites.blobs import put_blob
+from glaucon.apps.sites.layouts import drop_layouts
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
@@ -124,4 +125,5 @@ def remove_site(site: Site) -> None:
         for study in site.studies.all():
             for revision in study.revisions.order_by("-number"):
                 revision.delete()
+        drop_layouts(site)
         site.delete()

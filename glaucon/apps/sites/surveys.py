@@ -12,41 +12,96 @@ from threading import Lock
 from django.conf import settings
 
 from glaucon.apps.sites.blobs import get_blob, write_whole
+from glaucon.apps.sites.layouts import Wanted, digest_of, kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
+from glaucon.core.layout.document import Layouts
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.own_css import NAME, own_css, palette_for_own, problems_of
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.origins import Tracer
-from glaucon.core.survey.site import Progress, SiteFiles
+from glaucon.core.survey.site import Progress, SiteFiles, is_page
 from glaucon.core.survey.survey import ENGINE, Surveyor
 
 _KEPT_IN_MEMORY = 12
+_SECONDS_AT_LEAST, _SECONDS_A_PAGE = 27.0, 3.0
 _known: OrderedDict[str, KnownSite] = OrderedDict()
 _tracers: OrderedDict[str, Tracer] = OrderedDict()
 _MOST_TRACERS = 3  # each holds all stylesheets of its site, parsed
 _lock = Lock()
 
 
-def _path(content: str) -> Path:
-    return Path(settings.DATA_DIR) / "surveys" / f"{content}-{ENGINE}.pickle.gz"
+def _path(name: str) -> Path:
+    return Path(settings.DATA_DIR) / "surveys" / f"{name}-{ENGINE}.pickle.gz"
 
 
-def make_survey(content: str, files: SiteFiles, progress: Progress = lambda what, done, total: None) -> Survey:
-    """Return the survey of a site's files, made now if it is not kept."""
-    path = _path(content)
+def survey_name(site: Site) -> str:
+    """Return the name that a site's survey is kept under."""
+    return f"{site.content}-{site.pk}-{site.layout}" if site.layout else site.content
+
+
+def make_survey(
+    name: str, files: SiteFiles, progress: Progress = lambda what, done, total: None, layouts: Layouts | None = None
+) -> Survey:
+    """Return the survey of a site's files, made now if it is not kept under that name."""
+    path = _path(name)
     if path.exists():
         with gzip.open(path) as handle:
             kept: Survey = pickle.load(handle)  # written below by this installation only
         return kept
-    survey = Surveyor(files).survey(progress=progress)
+    survey = Surveyor(files, layouts=layouts).survey(progress=progress)
     write_whole(path, gzip.compress(pickle.dumps(survey, protocol=pickle.HIGHEST_PROTOCOL), 3))
     return survey
 
 
-def drop_survey(content: str) -> None:
+def drop_survey(name: str) -> None:
     """Remove a kept survey that no site has."""
-    _path(content).unlink(missing_ok=True)
+    _path(name).unlink(missing_ok=True)
+
+
+def use_layouts(site: Site) -> bool:
+    """Read a site with all that is measured of it; False where it is read so already."""
+    kept = kept_layouts(site)
+    digest = digest_of(kept)
+    if digest == site.layout:
+        return False
+    before = survey_name(site)
+    content = site.content
+    site.layout = digest
+    make_survey(survey_name(site), files_of(site), layouts=read_kept(kept))
+    # brought in again meanwhile, it is not what was measured
+    if not Site.objects.filter(pk=site.pk, content=content).update(layout=digest):
+        drop_survey(survey_name(site))
+        return False
+    if before != content:
+        drop_survey(before)
+    return True
+
+
+def use_layouts_of(site_number: int) -> None:
+    """Read a site, by number, with all that is measured of it: a piece of work."""
+    site = Site.objects.filter(pk=site_number).first()
+    if site is not None:
+        use_layouts(site)
+
+
+def _allowance(site_number: int) -> float:
+    """Return the seconds of processor time that reading a site again may take."""
+    site = Site.objects.filter(pk=site_number).first()
+    pages = 0 if site is None else sum(is_page(path) for path in site.files.values_list("path", flat=True))
+    return _SECONDS_AT_LEAST + _SECONDS_A_PAGE * pages
+
+
+use_layouts_of.allowance = _allowance  # type: ignore[attr-defined]
+
+
+def are_used(site: Site, kept: dict[Wanted, Path]) -> bool:
+    """Return whether a site is read with all that is measured of it."""
+    return digest_of(kept) == site.layout
+
+
+def _layouts_of(site: Site) -> Layouts:
+    return read_kept(kept_layouts(site)) if site.layout else {}
 
 
 def files_of(site: Site) -> SiteFiles:
@@ -57,12 +112,13 @@ def files_of(site: Site) -> SiteFiles:
 def known_of(site: Site) -> KnownSite:
     """Return a site's survey with all that its studies are read with."""
     with _lock:
-        if site.content in _known:
-            _known.move_to_end(site.content)
-            return _known[site.content]
-    path = _path(site.content)
-    files = SiteFiles({}) if path.exists() else files_of(site)
-    return _remembered(site.content, KnownSite(make_survey(site.content, files)))
+        name = survey_name(site)
+        if name in _known:
+            _known.move_to_end(name)
+            return _known[name]
+    is_kept = _path(name).exists()
+    files, layouts = (SiteFiles({}), {}) if is_kept else (files_of(site), _layouts_of(site))
+    return _remembered(name, KnownSite(make_survey(name, files, layouts=layouts)))
 
 
 def _remembered(name: str, known: KnownSite) -> KnownSite:
@@ -79,12 +135,13 @@ def known_for(site: Site, study: Study) -> KnownSite:
     if not css.strip() or any(one.stops for one in problems_of(css)):
         return known_of(site)
     palette = palette_for_own(study.as_found())
-    name = f"{site.content}-{hashlib.sha256(f'{palette} {css}'.encode()).hexdigest()[:20]}"
+    name = f"{survey_name(site)}-{hashlib.sha256(f'{palette} {css}'.encode()).hexdigest()[:20]}"
     with _lock:
         if name in _known:
             _known.move_to_end(name)
             return _known[name]
-    return _remembered(name, KnownSite(Surveyor(files_of(site), css, NAME, palette).survey()))
+    surveyor = Surveyor(files_of(site), css, NAME, palette, _layouts_of(site))
+    return _remembered(name, KnownSite(surveyor.survey()))
 
 
 def tracer_for(site: Site, study: Study) -> Tracer:

@@ -1,7 +1,8 @@
 // The one script that runs in a preview. It paints what the bench says, tells when it has, and what stands where.
 (() => {
   const root = document.documentElement;
-  const tell = (what, more) => parent.postMessage({ glaucon: what, ...more }, "*");
+  const tell = (what, more) =>
+    parent.postMessage({ glaucon: what, ...more }, "*");
   // the palette, and the rules that a study adds to the site, which come after it
   const palette = new CSSStyleSheet();
   palette.replaceSync(":root {}");
@@ -14,24 +15,41 @@
       else if (value === null) worn.removeProperty(name);
       else worn.setProperty(name, value);
   };
-  const shown = (number) => requestAnimationFrame(() => requestAnimationFrame(() => tell("painted", { number })));
-  const LOOKS = ["color", "background-color", "background-image", "border-top-color", "border-bottom-color", "fill", "stroke"];
+  const shown = (number) =>
+    requestAnimationFrame(() =>
+      requestAnimationFrame(() => tell("painted", { number })),
+    );
+  const LOOKS = [
+    "color",
+    "background-color",
+    "background-image",
+    "border-top-color",
+    "border-bottom-color",
+    "fill",
+    "stroke",
+  ];
   const looks = (element) => {
     const style = getComputedStyle(element);
     return LOOKS.map((name) => style.getPropertyValue(name)).join("|");
   };
   // what changes when the properties do wears the role; nothing of it is ever painted
   const wearing = (names) => {
-    const all = [...document.body.querySelectorAll("*")].filter((one) => one !== veil);
+    const all = [...document.body.querySelectorAll("*")].filter(
+      (one) => one !== veil,
+    );
     const before = all.map(looks);
     const kept = names.map((name) => root.style.getPropertyValue(name));
     for (const name of names) root.style.setProperty(name, "rgb(1 254 3)");
     const found = all.filter((one, place) => looks(one) !== before[place]);
     names.forEach((name, place) =>
-      kept[place] ? root.style.setProperty(name, kept[place]) : root.style.removeProperty(name),
+      kept[place]
+        ? root.style.setProperty(name, kept[place])
+        : root.style.removeProperty(name),
     );
     // words take their colour from what is around them: the outermost that changes is enough
-    return found.filter((one) => !found.includes(one.parentElement)).slice(0, 400);
+    return found
+      .filter((one) => !found.includes(one.parentElement))
+      .slice(0, 400);
   };
   let veil = null;
   const clear = (colour) => /^(transparent|rgba\(.*, 0\))$/.test(colour);
@@ -44,7 +62,8 @@
   };
   // close up: what is clicked or stepped to is told, and what a choice reaches is outlined
   const LEFT_OUT = "script, style, template, link, meta, [data-gl-marks]";
-  const isShown = (one) => !one.matches(LEFT_OUT) && one.getClientRects().length > 0;
+  const isShown = (one) =>
+    !one.matches(LEFT_OUT) && one.getClientRects().length > 0;
   const pathOf = (one) =>
     one.parentElement
       ? `${pathOf(one.parentElement)}>${one.localName}:nth-child(${[...one.parentElement.children].indexOf(one) + 1})`
@@ -89,10 +108,14 @@
     if (!isClose || !marked) return;
     marks = document.createElement("div");
     marks.dataset.glMarks = "";
-    marks.style.cssText = "all:initial;position:absolute;inset:0 auto auto 0;z-index:2147483647;pointer-events:none";
+    marks.style.cssText =
+      "all:initial;position:absolute;inset:0 auto auto 0;z-index:2147483647;pointer-events:none";
     const own = marked.chosen ? found(marked.chosen)[0] : null;
-    const others = marked.reach ? found(marked.reach).filter((one) => one !== own && one !== root) : [];
-    for (const one of others.slice(0, 300)) marks.append(outline(one, "dashed", ""));
+    const others = marked.reach
+      ? found(marked.reach).filter((one) => one !== own && one !== root)
+      : [];
+    for (const one of others.slice(0, 300))
+      marks.append(outline(one, "dashed", ""));
     if (own) marks.append(outline(own, "solid", marked.label));
     root.append(marks);
   };
@@ -109,7 +132,12 @@
     if (one) pick(one);
     else if (!chosen) pick(document.body);
   };
-  const KEYS = { ArrowRight: "next", ArrowLeft: "previous", ArrowUp: "out", ArrowDown: "in" };
+  const KEYS = {
+    ArrowRight: "next",
+    ArrowLeft: "previous",
+    ArrowUp: "out",
+    ArrowDown: "in",
+  };
   const told = {
     close({ on }) {
       isClose = on;
@@ -123,7 +151,10 @@
     step: ({ way }) => step(way),
     wear({ values, state, number }) {
       if (values) paint(values);
-      if (state !== undefined) state ? root.setAttribute("data-gl-state", state) : root.removeAttribute("data-gl-state");
+      if (state !== undefined)
+        state
+          ? root.setAttribute("data-gl-state", state)
+          : root.removeAttribute("data-gl-state");
       shown(number);
     },
     scroll: ({ top }) => scrollTo({ top, behavior: "instant" }),
@@ -134,7 +165,8 @@
       const holes = wearing(names).map((one) => one.getBoundingClientRect());
       const width = root.scrollWidth;
       const height = Math.max(root.scrollHeight, innerHeight);
-      const hole = (box) => `M${box.left + scrollX} ${box.top + scrollY}h${box.width}v${box.height}h${-box.width}z`;
+      const hole = (box) =>
+        `M${box.left + scrollX} ${box.top + scrollY}h${box.width}v${box.height}h${-box.width}z`;
       veil = document.createElement("div");
       veil.style.cssText =
         `all:initial;position:absolute;inset:0 auto auto 0;width:${width}px;height:${height}px;z-index:2147483647;` +
@@ -145,12 +177,46 @@
     look({ x, y, number }) {
       const element = document.elementFromPoint(x, y);
       if (!element) return tell("spot", { number });
-      const hasWords = [...element.childNodes].some((one) => one.nodeType === 3 && one.data.trim());
-      tell("spot", { number, words: hasWords ? getComputedStyle(element).color : undefined, ground: groundAt(element) });
+      const hasWords = [...element.childNodes].some(
+        (one) => one.nodeType === 3 && one.data.trim(),
+      );
+      tell("spot", {
+        number,
+        words: hasWords ? getComputedStyle(element).color : undefined,
+        ground: groundAt(element),
+      });
     },
   };
+  // where things lie, told once, when fonts and pictures have come and what moves stands at its end
+  const take = /* measure */ null;
+  const LONGEST = 3000; // ms that fonts and pictures are waited for
+  const after = (waits) =>
+    Promise.race([waits, new Promise((go) => setTimeout(go, LONGEST))]);
+  const lookClosely = async ({ nonce, limits }) => {
+    root.getBoundingClientRect(); // laid out, it asks for its fonts
+    const pictures = [
+      ...Document.prototype.querySelectorAll.call(document, "img"),
+    ];
+    for (const one of pictures) one.loading = "eager";
+    const come = pictures
+      .filter((one) => !one.complete)
+      .map((one) => new Promise((go) => (one.onload = one.onerror = go)));
+    await after(Promise.all([document.fonts.ready, ...come]));
+    for (const moving of Document.prototype.getAnimations.call(document))
+      try {
+        moving.finish();
+      } catch {
+        moving.cancel();
+      }
+    tell("measured", { nonce, measured: take(limits) });
+  };
+  told.measure = (asked) =>
+    lookClosely(asked).catch(() =>
+      tell("measured", { nonce: asked.nonce, measured: null }),
+    );
   addEventListener("message", (event) => {
-    if (event.source === parent && event.data) told[event.data.glaucon]?.(event.data);
+    if (event.source === parent && event.data)
+      told[event.data.glaucon]?.(event.data);
   });
   document.addEventListener("submit", (event) => event.preventDefault(), true);
   document.addEventListener(

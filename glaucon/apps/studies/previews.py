@@ -30,11 +30,16 @@ from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import study_of
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import PreviewMaker, Root
+from glaucon.core.layout.document import measuring_script
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import is_page
 
 _SALT = "glaucon.preview"
-_BRIDGE = (Path(__file__).parent / "bridge.js").read_text("utf-8")
+_BRIDGE = (
+    (Path(__file__).parent / "bridge.js")
+    .read_text("utf-8")
+    .replace("/* measure */ null", measuring_script().strip().rstrip(";"))
+)
 _BRIDGE_HASH = base64.b64encode(hashlib.sha256(_BRIDGE.encode()).digest()).decode()
 _FALLBACK_TYPE = "application/octet-stream"
 _MADE_BY = hashlib.sha256(f"previews 5 {_BRIDGE_HASH}".encode()).hexdigest()[:8]  # changes when what is made does

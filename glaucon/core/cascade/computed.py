@@ -453,7 +453,7 @@ class _Computation:
             return tuple(replace(one, colour=resolve(one.colour, colour, dark)) for one in found)
         if isinstance(value, Move):
             return value.computed(context)
-        if name in ("background-position-x", "background-position-y"):
+        if name in ("background-position-x", "background-position-y", "object-position"):
             return tuple(offset.computed(context) for offset in value)
         if name == "background-size":
             return tuple(_computed_size(size, context) for size in value)
@@ -469,7 +469,12 @@ def _computed_size(size: Size, context: LengthContext) -> ComputedSize:
 def _resolve_image(image: Any, colour: Expression, dark: bool) -> Any:
     if not isinstance(image, Gradient):
         return image
-    return Gradient(tuple(resolve(sample, colour, dark) for sample in image.samples))
+    samples = tuple(resolve(sample, colour, dark) for sample in image.samples)
+    written = image.written
+    if written is not None:
+        stops = tuple(replace(stop, colour=resolve(stop.colour, colour, dark)) for stop in written.stops)
+        written = replace(written, stops=stops)
+    return Gradient(samples, written)
 
 
 class _Substituted(list[Any]):

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Any
 
 from glaucon.core.cascade.colours import MIX_SPACES, colour_expression, significant, split_commas
 from glaucon.core.cascade.expression import Expression, Found, Literal, Mix
-from glaucon.core.cascade.lengths import LengthContext, extent, parse_length
+from glaucon.core.cascade.lengths import Length, LengthContext, extent, parse_length
 from glaucon.core.cascade.tokens import TokenTable
 
 _SAMPLES_A_SEGMENT = 8
@@ -18,10 +18,35 @@ _CONTEXT = LengthContext(16.0, 16.0, 1280, 800)
 
 
 @dataclass(frozen=True, slots=True)
+class WrittenStop:
+    """A colour of a gradient and where it stands: a length along the line, a share of a turn, or neither."""
+
+    colour: Expression
+    length: Length | None = None
+    turn: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class WrittenGradient:
+    """A gradient as written, for those who know the box it is painted in.
+
+    `geometry` are the component values ahead of the first colour, `name` the function's; `space` and `hue` say how
+    colours between stops are found.
+    """
+
+    name: str
+    geometry: tuple[Any, ...]
+    stops: tuple[WrittenStop, ...]
+    space: str
+    hue: str
+
+
+@dataclass(frozen=True, slots=True)
 class Gradient:
     """A gradient by the colours along it, from its first to its last; hard edges have nothing between."""
 
     samples: tuple[Expression, ...]
+    written: WrittenGradient | None = field(default=None, compare=False)
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,13 +118,17 @@ def _first_of_set(node: Any, table: TokenTable) -> Image | None:
 
 
 @dataclass(slots=True)
-class _Stop:
+class Stop:
+    """A colour of a gradient and where along its line it stands, 0 to 1."""
+
     colour: Expression
-    at: float | None  # along the line, 0 to 1
+    at: float | None
 
 
 def _parse_gradient(node: Any, table: TokenTable) -> Gradient | None:
-    stops: list[_Stop] = []
+    stops: list[Stop] = []
+    written: list[WrittenStop] = []
+    geometry: list[Any] = []
     space, hue = "", "shorter"
     parts = [significant(raw) for raw in split_commas(node.arguments)]
     conic = "conic" in node.lower_name
@@ -111,19 +140,32 @@ def _parse_gradient(node: Any, table: TokenTable) -> Gradient | None:
             space, hue = _interpolation(part)
             if not _is_geometry(part):
                 return None
+            geometry = part
             continue
         if len(colours) > 1:
             return None
-        positions = [_position(n, conic) for n in part if colour_expression(n, table) is None]
+        places = [n for n in part if colour_expression(n, table) is None]
+        positions = [_position(n, conic) for n in places]
         if any(p is None for p in positions):
             return None
         if colours:
-            stops.extend(_Stop(colours[0], at) for at in positions or [None])
+            stops.extend(Stop(colours[0], at) for at in positions or [None])
+            written.extend(_written(colours[0], place, conic) for place in places or [None])
         elif len(positions) != 1:
             return None
     if not stops:
         return None
-    return Gradient(_along(stops, space, hue, repeating="repeating" in node.lower_name))
+    space = space or default_space(stops)
+    samples = _along(stops, space, hue, repeating="repeating" in node.lower_name)
+    return Gradient(samples, WrittenGradient(node.lower_name, tuple(geometry), tuple(written), space, hue))
+
+
+def _written(colour: Expression, place: Any, conic: bool) -> WrittenStop:
+    if place is None:
+        return WrittenStop(colour)
+    if conic:
+        return WrittenStop(colour, turn=_position(place, conic))
+    return WrittenStop(colour, parse_length(place))
 
 
 _GEOMETRY_WORDS = frozenset(
@@ -164,10 +206,14 @@ def _position(node: Any, conic: bool) -> float | None:
     return None if found is None else found.px / _LINE_PX + found.share
 
 
-def _along(stops: list[_Stop], space: str, hue: str, repeating: bool) -> tuple[Expression, ...]:
+def default_space(stops: list[Stop]) -> str:
+    """Return the space that colours between stops are found in where none is named (CSS Color 4, section 12)."""
+    return "srgb" if all(_is_legacy(stop.colour) for stop in stops) else "oklab"
+
+
+def _along(stops: list[Stop], space: str, hue: str, repeating: bool) -> tuple[Expression, ...]:
     """Return colours along a gradient line, its hard edges kept (CSS Images 3, section 3.4.3)."""
-    _place(stops)
-    space = space or ("srgb" if all(_is_legacy(stop.colour) for stop in stops) else "oklab")
+    place_stops(stops)
     samples: list[Expression] = [stops[0].colour]
     for one, other in pairwise(stops):
         low, high = one.at or 0.0, other.at or 0.0
@@ -180,12 +226,12 @@ def _along(stops: list[_Stop], space: str, hue: str, repeating: bool) -> tuple[E
             continue
         for step in range(_SAMPLES_A_SEGMENT + 1):
             samples.append(
-                _between(one.colour, other.colour, start + (end - start) * step / _SAMPLES_A_SEGMENT, space, hue)
+                between(one.colour, other.colour, start + (end - start) * step / _SAMPLES_A_SEGMENT, space, hue)
             )
     return tuple(dict.fromkeys(samples))
 
 
-def _place(stops: list[_Stop]) -> None:
+def place_stops(stops: list[Stop]) -> None:
     """Give every stop its place: ends at 0 and 1, no stop before the one ahead of it, others spread evenly."""
     stops[0].at = 0.0 if stops[0].at is None else stops[0].at
     if stops[-1].at is None:
@@ -210,7 +256,8 @@ def _is_legacy(colour: Expression) -> bool:
     return isinstance(colour, Found | Literal)
 
 
-def _between(one: Expression, other: Expression, share: float, space: str, hue: str) -> Expression:
+def between(one: Expression, other: Expression, share: float, space: str, hue: str) -> Expression:
+    """Return the colour a share (0 to 1) of the way from one colour to another."""
     if one == other or share <= 0:
         return one
     return other if share >= 1 else Mix(space, one, other, share, 1.0, hue)
@@ -218,7 +265,7 @@ def _between(one: Expression, other: Expression, share: float, space: str, hue: 
 
 def _parse_old_gradient(node: Any, table: TokenTable) -> Gradient | None:
     """Return the gradient of `-webkit-gradient(linear, …, from(C), color-stop(50%, C), to(C))`."""
-    stops: list[_Stop] = []
+    stops: list[Stop] = []
     for part in split_commas(node.arguments):
         words = significant(part)
         if len(words) != 1 or words[0].type != "function":
@@ -230,6 +277,6 @@ def _parse_old_gradient(node: Any, table: TokenTable) -> Gradient | None:
         if at is None and numbers:
             at = float(numbers[0].value) / (100 if numbers[0].type == "percentage" else 1)
         if len(colours) == 1:
-            stops.append(_Stop(colours[0], at))
+            stops.append(Stop(colours[0], at))
     stops.sort(key=lambda stop: stop.at or 0.0)
     return Gradient(_along(stops, "srgb", "shorter", repeating=False)) if stops else None

@@ -115,6 +115,8 @@ INITIAL: dict[str, Any] = {
     "transform": Move(),
     "translate": Keyword("none"),
     "scale": Keyword("none"),
+    "object-fit": Keyword(""),
+    "object-position": (),
     "list-style-type": Keyword("disc"),
 }
 
@@ -354,6 +356,8 @@ LONGHANDS: dict[str, Parse] = {
     "transform": parse_transform,
     "translate": _anything,
     "scale": _anything,
+    "object-fit": _keyword("fill", "contain", "cover", "none", "scale-down"),
+    "object-position": lambda tokens, table: parse_position(tokens),
     "list-style-type": _anything,
 }
 

@@ -351,7 +351,7 @@ class SurveyIndex:
     @cached_property
     def faded_by(self) -> frozenset[str]:
         """Return the selectors of the page's rules that fade text."""
-        layers = (layer for pairing in self.survey.pairings for layer in pairing.below)
+        layers = (layer for pairing in self.survey.pairings for layer in pairing.all_layers())
         return frozenset(layer.by for layer in layers if isinstance(layer, Group) and layer.by)
 
     def fading(self, pairing: int, fades: Mapping[str, float] = MappingProxyType({})) -> float:
@@ -439,6 +439,6 @@ def _is_opaque_literal(expression: Expression) -> bool:
 
 def _all_tokens(pairing: Pairing) -> set[int]:
     tokens = set(tokens_in(pairing.colour))
-    for layer in (*pairing.below, *pairing.above):
+    for layer in pairing.all_layers():
         tokens.update(layer_tokens(layer))
     return tokens

@@ -23,7 +23,7 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.colour_table import CLEAR, ColourTable, TokenColours
 from glaucon.core.reading.compositing import Step, stack_up
-from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Photo, Shade, Unseen
+from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Photo, Shade, Stack, Unseen
 
 LEVELS = {"AA": (4.5, 3.0), "AAA": (7.0, 4.5)}
 PASS, FAIL, UNSURE, EXEMPT = range(4)
@@ -32,6 +32,8 @@ VERDICTS = ("pass", "fail", "unsure", "exempt")
 _MAX_COMBINATIONS = 256
 _OPAQUE = 1 - 1e-9
 _DRESS = 1 << 32  # numbers of dresses are told from those of colours by this
+_LAID_OVER = "it is laid over other parts of the page, and which they are is not known until a browser has measured it"
+_WHICH_PART = "which part of what varies behind it lies there is not known until a browser has measured it"
 _NOT_READ = "Glaucon cannot work out a colour behind it"
 
 
@@ -91,6 +93,7 @@ class Readings(Sequence[Verdict]):
             cut_ratio(float(self.ratio[number])),
             required,
             verdict,
+            self.why[number],
         )
 
     @staticmethod
@@ -144,6 +147,8 @@ class CompiledPairings:
         self.why = [""] * self.size
         self.large = np.array([pairing.large for pairing in pairings], dtype=bool)
         self.exempt = np.array([pairing.exempt for pairing in pairings], dtype=bool)
+        self.laid = np.array([pairing.laid for pairing in pairings], dtype=bool)
+        self.adrift = np.array([pairing.adrift for pairing in pairings], dtype=bool)
         self._own = np.array([self.colours.number(pairing.colour) for pairing in pairings], dtype=np.int64)
         gathered: dict[tuple[tuple[Step, ...], int], tuple[list[tuple[int, ...]], list[int]]] = {}
         for number, pairing in enumerate(pairings):
@@ -168,7 +173,8 @@ class CompiledPairings:
         other = copy.copy(self)
         other.size = len(numbers)
         other.why = [self.why[number] for number in numbers.tolist()]
-        other.large, other.exempt, other._own = self.large[numbers], self.exempt[numbers], self._own[numbers]
+        other._take_traits(self, numbers)
+        other._own = self._own[numbers]
         other._blocks = []
         for block in self._blocks:
             keep = place[block.owner] >= 0
@@ -178,6 +184,10 @@ class CompiledPairings:
         other._bring_together()
         return other
 
+    def _take_traits(self, whole: CompiledPairings, numbers: NDArray[np.int64]) -> None:
+        self.large, self.exempt = whole.large[numbers], whole.exempt[numbers]
+        self.laid, self.adrift = whole.laid[numbers], whole.adrift[numbers]
+
     def worn(self, numbers: NDArray[np.int64], dresses: NDArray[np.int64]) -> CompiledPairings:
         """Return pairings once for each way they are dressed: row `n` is pairing `numbers[n]` in dress `dresses[n]`.
 
@@ -186,7 +196,7 @@ class CompiledPairings:
         other = copy.copy(self)
         other.size = len(numbers)
         other.why = [self.why[number] for number in numbers.tolist()]
-        other.large, other.exempt = self.large[numbers], self.exempt[numbers]
+        other._take_traits(self, numbers)
         blocks = [_for_each(block, numbers, dresses) for block in self._blocks]
         shown = [dresses * _DRESS + self._own[numbers], *(block.layers.ravel() for block in blocks)]
         picked, places = np.unique(np.concatenate(shown), return_inverse=True)
@@ -224,12 +234,18 @@ class CompiledPairings:
         if why:
             self.why[number] = why
             return
-        below, above = list(pairing.below), list(pairing.above)
+        for below, above in ((pairing.below, pairing.above), *pairing.others):
+            self._compile_ground(number, pairing.colour, below, above, gathered)
+
+    def _compile_ground(
+        self, number: int, colour: Expression, below: Stack, above: Stack,
+        gathered: dict[tuple[tuple[Step, ...], int], tuple[list[tuple[int, ...]], list[int]]],
+    ) -> None:  # fmt: skip
         steps: list[Step] = [_step(layer) for layer in below]
         words_at = sum(1 for step in steps if not isinstance(step, Group))
         steps = [*steps, "normal", *(_step(layer) for layer in above)]
         options = [self._options(layer) for layer in (*below, *above) if not isinstance(layer, Group)]
-        options.insert(words_at, [self.colours.number(pairing.colour)])
+        options.insert(words_at, [self.colours.number(colour)])
         steps, words_at, options = _padded(steps, words_at, options)
         rows, owners = gathered.setdefault((tuple(steps), words_at), ([], []))
         for row in _combinations(options):
@@ -238,7 +254,8 @@ class CompiledPairings:
 
     def _unseen(self, pairing: Pairing) -> str:
         """Return why a pairing cannot be known: something unseen that no opaque layer covers."""
-        for stack in (pairing.below, pairing.above):
+        grounds = ((pairing.below, pairing.above), *pairing.others)
+        for stack in (stack for ground in grounds for stack in ground):
             covered = False
             for layer in reversed(stack):
                 if isinstance(layer, Group):
@@ -329,9 +346,14 @@ class CompiledPairings:
         found.lightest[known] = ground[_first_at(np.where(unknown, -np.inf, light), self._starts, np.maximum)]
         spread = np.maximum.reduceat(ground, self._starts) - np.minimum.reduceat(ground, self._starts)
         found.varied[known] = spread.max(axis=1) > 1e-9
-        passes = found.ratio >= required - 1e-9
-        judged = np.where(np.isnan(found.ratio), UNSURE, np.where(passes, PASS, FAIL))
+        best = np.full(self.size, np.inf)
+        best[known] = np.maximum.reduceat(np.where(unknown, -np.inf, ratios), self._starts)
+        wanted = required - 1e-9
+        guessed = (found.ratio < wanted) & ~self.laid & (self.adrift | (best >= wanted))
+        judged = np.where(np.isnan(found.ratio) | guessed, UNSURE, np.where(found.ratio >= wanted, PASS, FAIL))
         found.verdict[:] = np.where(self.exempt, EXEMPT, judged)
+        for number in np.nonzero(guessed)[0].tolist():
+            found.why[number] = _LAID_OVER if self.adrift[number] else _WHICH_PART
         for number in np.nonzero(np.isnan(found.ratio))[0].tolist():
             found.why[number] = found.why[number] or _NOT_READ
         return found

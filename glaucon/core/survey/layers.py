@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.effects import InsetShadow
 from glaucon.core.cascade.expression import Expression, Faded, Literal, evaluate, placed
 from glaucon.core.cascade.images import Gradient, Picture
+from glaucon.core.cascade.lengths import Extent, LengthContext
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Element
 from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import TRANSPARENT
+from glaucon.core.layout.document import Box, Measured
+from glaucon.core.layout.gradients import colours_at
+from glaucon.core.layout.tiling import fitted, tiling_of
 from glaucon.core.survey.boxes import Area, has_no_height
 from glaucon.core.survey.model import Fill, Layer, Photo, Shade, Unseen
 from glaucon.core.survey.pictures import NONE, PART, PictureShelf, reach_of_image
 
+_FAR_PX = 1e7
 # An inset shadow that comes in this far from each edge fills what the words stand on.
 _FILLING_SHADOW_PX = 24.0
 
@@ -62,6 +68,98 @@ class LayerMaker:
         if look.why_unknown:
             return (Unseen(look.why_unknown),)
         return (Photo(look.colours, where == PART, blend),) if look.colours else ()
+
+    def background_at(
+        self, style: Style, measured: Measured, places: list[Box], viewport: Box, is_canvas: bool = False
+    ) -> tuple[Layer, ...]:
+        """Return what a box paints behind its content at some places, given where it lies itself.
+
+        The canvas takes its background from a box and is painted everywhere.
+        """
+        if not paints_background(style):
+            return ()
+        # places are as fine as the points that were tried: that the box lies there is known
+        shown = [part for place in places if (part := place if is_canvas else place.shared(measured.box)) is not None]
+        if not shown:
+            return ()
+        clips = style.values.get("background-clip", (Keyword("border-box"),))
+        images = style.values.get("background-image", (None,))
+        layers: list[Layer] = []
+        colour = style.colour("background-color")
+        if clips[(len(images) - 1) % len(clips)].name != "text" and not is_clear(colour):
+            layers.append(Fill(colour))
+        blends = style.values.get("background-blend-mode", (Keyword("normal"),))
+        for index in range(len(images) - 1, -1, -1):
+            if images[index] is not None and clips[index % len(clips)].name != "text":
+                blend = blends[index % len(blends)].name
+                layers.extend(self._image_at(style, index, images[index], measured, shown, viewport, blend, is_canvas))
+        layers.extend(Fill(s.colour) for s in reversed(style.values.get("box-shadow", ())) if _fills(s, style))
+        return tuple(layers)
+
+    def _image_at(
+        self, style: Style, index: int, image: Any, measured: Measured, places: list[Box], viewport: Box, blend: str,
+        is_canvas: bool,
+    ) -> tuple[Layer, ...]:  # fmt: skip
+        if not isinstance(image, Gradient | Picture):
+            return (Unseen("an image behind it cannot be read"),)
+        own = None
+        if isinstance(image, Picture):
+            look = self._shelf.look(image)
+            if look.why_unknown:
+                return (Unseen(look.why_unknown),)
+            if not look.colours:
+                return ()
+            own = look.size
+        tiling = tiling_of(style, index, own, measured, viewport)
+        if tiling is None:
+            return self._image(style, index, image, Area(measured.box.left, measured.box.width), blend)
+        if is_canvas:
+            tiling = replace(tiling, clip=Box(-_FAR_PX, -_FAR_PX, 2 * _FAR_PX, 2 * _FAR_PX))
+        attachment = style.values.get("background-attachment", (Keyword("scroll"),))
+        if attachment[index % len(attachment)].name == "fixed":
+            # whatever of it the page has scrolled to
+            places = [Box(place.left, viewport.top, place.width, viewport.height) for place in places]
+        found = [tiling.pieces(place) for place in places]
+        pieces = [piece for some, _ in found for piece in some]
+        if not pieces:
+            return ()
+        partial = not all(fills for _, fills in found)
+        size = (tiling.first.width, tiling.first.height)
+        if isinstance(image, Picture):
+            colours = self._shelf.part(image, pieces, size)
+            return (Photo(colours, partial, blend),) if colours else ()
+        samples = None
+        if image.written is not None:
+            context = LengthContext(style.font_px, 16.0, int(viewport.width), int(viewport.height))
+            samples = colours_at(image.written, size, pieces, context)
+        samples = image.samples if samples is None else samples
+        if len(samples) == 1 and not partial:
+            return (Fill(samples[0], blend),)
+        return (Shade(samples, partial, blend),)
+
+    def of_picture_at(
+        self, element: Element, style: Style, page: str, measured: Measured, places: list[Box]
+    ) -> tuple[Layer, ...]:
+        """Return what an `<img>`, or a video's poster, paints at some places."""
+        url = element.attributes.get("src" if element.tag == "img" else "poster", "")
+        if element.tag not in ("img", "video") or not url:
+            return (Unseen(f"a moving or embedded picture lies behind it (<{element.tag}>)"),)
+        picture = Picture(url, page)
+        look = self._shelf.look(picture)
+        if look.why_unknown:
+            return (Unseen(look.why_unknown),)
+        if not look.colours:
+            return ()
+        fit = style.keyword("object-fit") or ("contain" if element.tag == "video" else "fill")
+        at = style.values.get("object-position")
+        half = Extent(0.0, 0.5)
+        tiling = fitted(measured, look.size, fit, at if at else (half, half))
+        found = [tiling.pieces(place) for place in places]
+        pieces = [piece for some, _ in found for piece in some]
+        if not pieces:
+            return ()
+        colours = self._shelf.part(picture, pieces, (tiling.first.width, tiling.first.height))
+        return (Photo(colours, not all(fills for _, fills in found)),) if colours else ()
 
     def of_picture(self, element: Element, page: str) -> tuple[Layer, ...]:
         """Return what an `<img>` or its like paints."""

@@ -98,13 +98,27 @@ def layer_tokens(layer: Layer) -> list[int]:
 
 @dataclass(frozen=True, slots=True)
 class Pairing:
-    """One text colour on one stack. `above` lies over both; `exempt` holds for disabled controls."""
+    """One text colour on one stack. `above` lies over both; `exempt` holds for disabled controls.
+
+    `laid`: a browser has told where the text lies, so that of all that may lie behind it the worst counts; otherwise
+    layout decides where answers differ. `adrift`: it stands in a box laid over others, where without a layout nobody
+    knows over which. `others` are further grounds, below and above, that some of its lines stand on.
+    """
 
     colour: Expression
     below: Stack
     above: Stack
     large: bool
     exempt: bool
+    laid: bool = False
+    adrift: bool = False
+    others: tuple[tuple[Stack, Stack], ...] = ()
+
+    def all_layers(self) -> Iterator[Layer]:
+        """Yield every layer of every ground."""
+        for below, above in ((self.below, self.above), *self.others):
+            yield from below
+            yield from above
 
 
 @dataclass(frozen=True, slots=True)

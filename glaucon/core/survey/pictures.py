@@ -6,18 +6,21 @@ import base64
 import io
 import re
 import warnings
+from collections import OrderedDict
 from dataclasses import dataclass
+from math import ceil
 from typing import Any
 from urllib.parse import unquote_to_bytes
 
 import numpy as np
-from PIL import Image
+from PIL import Image, ImageOps
 
 from glaucon.core.cascade.computed import ComputedSize, Style
 from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.lengths import Extent
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT, Colour
+from glaucon.core.layout.document import Box
 from glaucon.core.survey.boxes import Area, extent_of
 from glaucon.core.survey.drawings import read_drawing
 from glaucon.core.survey.site import SiteFiles
@@ -27,6 +30,9 @@ _SPOT = 0.02
 _SMALL = 64 * 64  # pixels; all of a tile shows
 # Larger pictures are looked at in this size: single bright pixels are nothing a reader sees behind words.
 _LOOK_PX = 256
+# where it is known which part of a picture lies behind words, that part is looked at in no less than this
+_DECODED_PX = 1600
+_MOST_DECODED = 12
 # what is read of pictures; others a browser may know are told as unknown
 FORMATS = ("PNG", "JPEG", "GIF", "WEBP", "BMP", "AVIF")
 _KNOWN_FORMATS = (b"\xff\xd8", b"\x89PNG", b"GIF8", b"RIFF", b"BM", b"\0\0\1\0")
@@ -48,6 +54,62 @@ class PictureShelf:
         self._site = site
         self._looks: dict[Picture, Look] = {}
         self._by_path: dict[str, Look] = {}
+        self._pixels: OrderedDict[str, Any] = OrderedDict()
+        self._parts: dict[tuple[Any, ...], tuple[Colour, ...]] = {}
+
+    def part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
+        """Return the colours that some parts of a picture show, the very darkest and lightest among them.
+
+        `shown` is the size it is painted in, in CSS pixels; places count from its corner. Of what has no pixels here,
+        a drawing, all colours are returned.
+        """
+        key = (
+            picture,
+            *(round(side) for side in shown),
+            *((round(p.left), round(p.top), round(p.width), round(p.height)) for p in places),
+        )
+        if key not in self._parts:
+            self._parts[key] = self._find_part(picture, places, shown)
+        return self._parts[key]
+
+    def _find_part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
+        pixels = self._pixels_of(picture)
+        if pixels is None:
+            return self.look(picture).colours
+        scale = pixels.width / max(shown[0], 1e-6), pixels.height / max(shown[1], 1e-6)
+        found = []
+        for place in places:
+            left, top = place.left * scale[0], place.top * scale[1]
+            right, bottom = left + place.width * scale[0], top + place.height * scale[1]
+            box = (
+                max(0, int(left)),
+                max(0, int(top)),
+                min(pixels.width, ceil(right)),
+                min(pixels.height, ceil(bottom)),
+            )
+            if box[2] <= box[0] or box[3] <= box[1]:
+                continue
+            part = pixels.crop(box)
+            wide, high = max(1, min(part.width, round(place.width))), max(1, min(part.height, round(place.height)))
+            if (wide, high) != part.size:
+                part = part.resize((wide, high), Image.Resampling.BOX)  # as it is painted: smaller, its pixels mixed
+            found.append(np.asarray(part, dtype=np.float64).reshape(-1, 4) / 255)
+        return _telling_colours(np.concatenate(found), edge=0.0) if found else ()
+
+    def _pixels_of(self, picture: Picture) -> Any:
+        """Return a picture decoded, None where it has no pixels or cannot be read."""
+        url = self._site.without_origin(picture.url.strip())
+        path = None if url.startswith("data:") else self._site.resolve(url, picture.base)
+        if self.look(picture).why_unknown or not self.look(picture).colours:
+            return None
+        data = _embedded(url) if url.startswith("data:") else self._site.files.get(path or "", b"")
+        key = path or url
+        if key not in self._pixels:
+            self._pixels[key] = None if _is_drawing(data, key) else _decoded(data)
+            while len(self._pixels) > _MOST_DECODED:
+                self._pixels.popitem(last=False)
+        self._pixels.move_to_end(key)
+        return self._pixels[key]
 
     def look(self, picture: Picture) -> Look:
         """Return what a picture shows."""
@@ -72,20 +134,42 @@ class PictureShelf:
 
 
 def _look_at_data(url: str) -> Look:
+    data = _embedded(url)
+    return _look_at(data, "picture.svg" if "svg" in url.partition(",")[0] else "") if data else Look()
+
+
+def _embedded(url: str) -> bytes:
+    """Return what a `data:` address holds, nothing where it is broken."""
     head, _, body = url.partition(",")
     try:
-        data = (
-            base64.b64decode(unquote_to_bytes(body), validate=False)
-            if ";base64" in head.lower()
-            else unquote_to_bytes(body)
-        )
+        raw = unquote_to_bytes(body)
+        return base64.b64decode(raw, validate=False) if ";base64" in head.lower() else raw
     except ValueError:
-        return Look()
-    return _look_at(data, "picture.svg" if "svg" in head else "")
+        return b""
+
+
+def _is_drawing(data: bytes, name: str) -> bool:
+    named = name.lower().endswith((".svg", ".svgz")) or "svg" in name.partition(",")[0]
+    return named or data.lstrip()[:5] in (b"<svg ", b"<?xml")
+
+
+def _decoded(data: bytes) -> Any:
+    """Return a picture's pixels with alpha, at most so many along a side; None where they cannot be read."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
+                picture.draft("RGB", (_DECODED_PX, _DECODED_PX))
+                pixels = ImageOps.exif_transpose(picture).convert("RGBA")
+    except Exception:  # Pillow raises nearly anything on broken files
+        return None
+    if max(pixels.size) > _DECODED_PX:
+        pixels.thumbnail((_DECODED_PX, _DECODED_PX), Image.Resampling.BOX)
+    return pixels
 
 
 def _look_at(data: bytes, name: str) -> Look:
-    if name.lower().endswith((".svg", ".svgz")) or data.lstrip()[:5] in (b"<svg ", b"<?xml"):
+    if _is_drawing(data, name):
         drawing = read_drawing(data.lstrip())
         return Look(drawing.seen(), drawing.size)
     try:
@@ -112,12 +196,13 @@ def _look_at_pixels(data: bytes) -> Look:
     return Look(_telling_colours(np.asarray(pixels, dtype=np.float64).reshape(-1, 4) / 255), size)
 
 
-def _telling_colours(pixels: np.ndarray) -> tuple[Colour, ...]:
+def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Colour, ...]:
     """Return the extremes of luminance and some colours between, for each degree of opacity.
 
-    Of a photograph the outermost parts of the range are left out: a spot that small seldom falls behind words.
+    Of a photograph the outermost parts of the range are left out (`edge`, a share) where it is not known what part of
+    it lies behind words: a spot that small seldom does.
     """
-    edge = _SPOT if len(pixels) > _SMALL else 0.0
+    edge = (_SPOT if len(pixels) > _SMALL else 0.0) if edge is None else edge
     found: dict[tuple[int, ...], Colour] = {}
     bands = np.clip((pixels[:, 3] * 4).astype(int), 0, 3)
     for band in np.unique(bands):

@@ -15,6 +15,8 @@ from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
+from glaucon.core.layout.document import Layouts
+from glaucon.core.survey.laid_out import LaidOut
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
 from glaucon.core.survey.painters import note_painters, painted_by
@@ -26,7 +28,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 16
+ENGINE = 17
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -104,8 +106,15 @@ def _mark(document: Document) -> None:
 class Surveyor:
     """Surveys the pages of one site; stylesheets are parsed and rules indexed once."""
 
-    def __init__(self, site: SiteFiles, more_css: str = "", more_file: str = "", palette_css: str = "") -> None:
-        """`more_css` stands after all that each page has, as an add-on does; see `SheetLibrary`."""
+    def __init__(
+        self, site: SiteFiles, more_css: str = "", more_file: str = "", palette_css: str = "",
+        layouts: Layouts | None = None,
+    ) -> None:  # fmt: skip
+        """`more_css` stands after all that each page has, as an add-on does; see `SheetLibrary`.
+
+        `layouts` are what a browser measured of some pages at some widths.
+        """
+        self._layouts = layouts or {}
         self.site = site
         self.table = TokenTable()
         self.library = SheetLibrary(site, self.table, more_css=more_css, more_file=more_file, palette_css=palette_css)
@@ -163,12 +172,16 @@ class Surveyor:
         )
         rest: dict[Viewport, Remembered] = {}
         shown: set[int] = set()
+        laid: dict[int, LaidOut | None] = {}
         for key in sorted(keys, key=lambda key: key.state != "rest"):
             viewport = Viewport(key.width, key.scheme)
             state = State.named(key.state)
             # visited links are told from others by hints too, so that state is walked whole
             before = rest.get(viewport) if key.state not in ("rest", "visited") else None
-            found = PageWalk(context, self._cascade(index, viewport), state, before).run()
+            if key.width not in laid:
+                layout = self._layouts.get((page, key.width))
+                laid[key.width] = LaidOut(layout, document) if layout is not None else None
+            found = PageWalk(context, self._cascade(index, viewport), state, before, laid[key.width]).run()
             if key.state == "rest":
                 rest[viewport] = found
             collector.survey.sightings[key].extend(found.sightings)
@@ -277,6 +290,8 @@ def width_bands(thresholds: set[float]) -> list[int]:
     )
 
 
-def survey_site(site: SiteFiles, contexts: Iterable[ContextKey] | None = None) -> Survey:
-    """Return the survey of a site."""
-    return Surveyor(site).survey(contexts)
+def survey_site(
+    site: SiteFiles, contexts: Iterable[ContextKey] | None = None, layouts: Layouts | None = None
+) -> Survey:
+    """Return the survey of a site; `layouts` are what a browser measured of some pages at some widths."""
+    return Surveyor(site, layouts=layouts).survey(contexts)

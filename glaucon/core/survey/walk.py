@@ -24,6 +24,7 @@ from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tree import Document, Element, whole_number
 from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
+from glaucon.core.layout.document import Box, Measured
 from glaucon.core.survey.boxes import (
     Area,
     Place,
@@ -34,6 +35,7 @@ from glaucon.core.survey.boxes import (
     reach,
     traits_of,
 )
+from glaucon.core.survey.laid_out import Groups, LaidOut, LaidText, PseudoBox, Standing, depends_on_place
 from glaucon.core.survey.layers import LayerMaker, faded, is_clear, paints_background, partly, placed_layer
 from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Shade, Sighting, Stack, Unseen
 from glaucon.core.survey.regions import RegionsOfPage
@@ -84,6 +86,8 @@ class _Frame:
     columns: tuple[int, tuple[tuple[Layer, ...], ...]] | None = None  # where in the stack columns go, and theirs
     same: bool = False
     colour_at: int = 0  # how deep in regions the colour of text is said
+    groups: Groups = ()
+    adrift: bool = False  # in a box laid over others, with nothing opaque between it and them
 
 
 @dataclass(slots=True)
@@ -94,6 +98,19 @@ class Remembered:
     spans: dict[int, tuple[int, int]]
     painted: list[tuple[Element, tuple[Layer, ...]]]  # each element with what it paints behind its content
     floating: set[int]  # elements with out-of-flow children: what is beside those colours them
+    standing: dict[int, Standing]  # how elements stand, where the page was measured
+
+
+@dataclass(slots=True)
+class _Pending:
+    """A text whose place was measured: what it lies on is known once all elements are."""
+
+    at: int  # of its sighting
+    text: LaidText
+    words: str
+    style: Style
+    colour: Expression
+    doubt: str
 
 
 # Registers a text of an element (with the suffix of generated text) in a pairing; returns the text's and its number.
@@ -117,7 +134,10 @@ class PageContext:
 class PageWalk:
     """Walks a page's tree in one state at one viewport and notes its texts in document order."""
 
-    def __init__(self, context: PageContext, cascade: Cascade, state: State, rest: Remembered | None = None) -> None:
+    def __init__(
+        self, context: PageContext, cascade: Cascade, state: State, rest: Remembered | None = None,
+        laid: LaidOut | None = None,
+    ) -> None:  # fmt: skip
         self._context = context
         self._cascade = cascade
         self._matcher = context.matcher
@@ -134,7 +154,10 @@ class PageWalk:
         self._placed_colours: dict[tuple[int, int], Expression] = {}
         self._kept: list[object] = []  # what is known by identity must outlive the walk
         self._touched = self._find_touched() if rest is not None else set()
-        self.result = Remembered([], {}, [], set())
+        self._laid = laid
+        self._pending: list[_Pending] = []
+        self._pseudo_boxes: dict[int, tuple[PseudoBox, ...]] = {}
+        self.result = Remembered([], {}, [], set(), dict(rest.standing) if rest is not None else {})
 
     def run(self) -> Remembered:
         """Return every text of the page as this context shows it."""
@@ -154,6 +177,8 @@ class PageWalk:
         self._visit_content(root, style, inner, steps)
         while steps:
             steps.pop()()
+        if self._pending:
+            self._lay_down()
         return self.result
 
     # which parts differ from rest
@@ -219,6 +244,11 @@ class PageWalk:
             place.positioned = None  # as good as the page itself
         group = self._group(element, style, frame, pseudo)
         beside = (*stack, *group) if group else stack
+        groups = frame.groups
+        if group:
+            groups = (*groups, (-element.order - 1 if pseudo else element.order, group[0]))
+        if self._laid is not None and not pseudo:
+            self.result.standing[element.order] = Standing(element, style, groups)
         own = self._own_layers(element, style, place, is_root)
         if own and not pseudo:
             self.result.painted.append((element, own))
@@ -240,6 +270,8 @@ class PageWalk:
             self._columns(element, style, len(stack), frame),
             frame.same and element.order not in self._touched,
             self._depth(element) if "color" in self._said(element, style) else frame.colour_at,
+            groups,
+            (frame.adrift or traits.is_out_of_flow) and not self._layers.is_opaque(style),
         )
 
     def _said(self, element: Element, style: Style) -> frozenset[str]:
@@ -455,6 +487,12 @@ class PageWalk:
 
     def _visit(self, element: Element, parent: Style, frame: _Frame, steps: list[Callable[[], None]]) -> None:
         if element.foreign and element.tag not in _SVG_TEXT and not _in_mathml(element):
+            if self._laid is not None and element.tag in _SVG_SHAPES:
+                style = self._style(element, parent, frame.containers)
+                if not self._is_gone(style):
+                    group = self._group(element, style, frame, "")
+                    groups = (*frame.groups, (element.order, group[0])) if group else frame.groups
+                    self.result.standing[element.order] = Standing(element, style, groups)
             return
         if frame.same and self._take_over(element):
             return
@@ -544,7 +582,9 @@ class PageWalk:
                 return
             # a placeholder may be faded on its own
             if (opacity := style.values.get("opacity", 1.0)) < 1:
-                frame = replace(frame, stack=(*frame.stack, Group(opacity)))
+                group = Group(opacity)
+                groups = (*frame.groups, (-element.order - 1, group))
+                frame = replace(frame, stack=(*frame.stack, group), groups=groups)
             frame = replace(frame, colour_at=self._depth(element))
         if not text or not traits_of(style).is_shown or style.font_px == 0:
             return
@@ -554,24 +594,129 @@ class PageWalk:
 
     def _note(self, element: Element, style: Style, frame: _Frame, text: str, suffix: str) -> None:
         stack, covers = frame.stack, frame.covers
-        if why := self._doubt(element, frame, suffix):
+        why = self._doubt(element, frame, suffix)
+        if why:
             stack = (*stack, Unseen(why))
-        drawn = element.foreign and not _in_mathml(element)
-        if drawn:
-            stack = (*stack, *self._shapes_behind(element, style, frame))
         colour = self._text_colour(element, style)
         if isinstance(colour, Literal) and colour.colour.alpha == 0:
             return  # the page hides these words: the hint of a field whose label lies over it, a button that waits
         colour = self._placed(colour, INHERITED + frame.colour_at)
+        if self._laid is not None and self._laid.knows(element, suffix):
+            at = len(self.result.sightings)
+            laid = LaidText(element, suffix, frame.groups)
+            self._pending.append(_Pending(at, laid, text, style, colour, why))
+            self.result.sightings.append(Sighting(-1, -1, style.font_px, style.weight))
+            return
+        drawn = element.foreign and not _in_mathml(element)
+        if drawn:
+            stack = (*stack, *self._shapes_behind(element, style, frame))
         key = (element.order, suffix, id(colour), id(stack), id(covers))
         known = self._known.get(key)
         if known is None:
-            large = style.font_px >= 24 or (style.font_px >= 18.66 and style.weight >= 700)
             above = tuple(layer for cover in covers for layer in cover.layers if not self._layers.hides(layer))
-            pairing = Pairing(colour, stack, above, large, element.is_exempt)
+            pairing = Pairing(colour, stack, above, _is_large(style), element.is_exempt, adrift=frame.adrift)
             known = self._known[key] = self._context.register(element, suffix, text, pairing)
             self._kept.append((colour, stack, covers))
         self.result.sightings.append(Sighting(*known, style.font_px, style.weight))
+
+    # where the page was measured
+
+    def _lay_down(self) -> None:
+        """Give the texts whose place is known what they lie on; those that something hides are texts no more."""
+        assert self._laid is not None
+        sightings = self.result.sightings
+        hidden: list[int] = []
+        for one in self._pending:
+            stacks = self._laid.stacks(one.text, self.result.standing, self)
+            if not stacks:
+                hidden.append(one.at)
+                continue
+            if one.doubt:
+                stacks = [((*below, Unseen(one.doubt)), above) for below, above in stacks]
+            (below, above), *others = stacks
+            element = one.text.element
+            pairing = Pairing(
+                one.colour, below, above, _is_large(one.style), element.is_exempt,
+                laid=depends_on_place(stacks), others=tuple(others),
+            )  # fmt: skip
+            found = self._context.register(element, one.text.suffix, one.words, pairing)
+            sightings[one.at] = Sighting(*found, one.style.font_px, one.style.weight)
+        if hidden:
+            gone = set(hidden)
+            kept_before = [0]
+            for at in range(len(sightings)):
+                kept_before.append(kept_before[-1] + (at not in gone))
+            spans = {order: (kept_before[a], kept_before[b]) for order, (a, b) in self.result.spans.items()}
+            self.result.spans = spans
+            self.result.sightings = [one for at, one in enumerate(sightings) if at not in gone]
+
+    def canvas_at(self, places: list[Box]) -> Stack:
+        """Return what the page itself paints at some places: its background is laid out from the root's box."""
+        root, source = self._context.document.root, self._propagated
+        base = Fill(resolve(DEFAULT_COLOURS["canvas"], Current(), source.dark if source is not None else False))
+        measured = self._laid.measured(root) if self._laid is not None else None
+        if source is None or measured is None or self._laid is None:
+            return (base,)
+        said = self._layers.background_at(source, measured, places, self._laid.viewport, is_canvas=True)
+        return (base, *said) if "background-color" in source.says else (base, Ground(0), *said)
+
+    def layers_at(self, standing: Standing, places: list[Box]) -> tuple[Layer, ...]:
+        """Return what an element paints behind its content at some places."""
+        element, style = standing.element, standing.style
+        if style is self._propagated or element.parent is None or not traits_of(style).is_shown or self._laid is None:
+            return ()
+        measured = self._laid.measured(element)
+        if measured is None:
+            return ()
+        if element.foreign and element.tag in _SVG_SHAPES:
+            return self._shape_at(element, style)
+        if _is_drawn(element):
+            return ()
+        depth = self._depth(element)
+        layers = self._layers.background_at(style, measured, places, self._laid.viewport)
+        if depth:
+            layers = tuple(placed_layer(layer, depth) for layer in layers)
+        if element.order in self._context.regions.starts:
+            layers = self._with_ground(element, style, layers)
+        if element.tag in PICTURES:
+            layers = (*layers, *self._layers.of_picture_at(element, style, self._context.page, measured, places))
+        return layers
+
+    def _shape_at(self, shape: Element, style: Style) -> tuple[Layer, ...]:
+        if shape.tag in ("image", "use"):
+            return (Unseen("a drawing (SVG) lies behind it"),)
+        fill: Any = style.values.get("fill")
+        if isinstance(fill, Keyword) or fill is None or is_clear(fill):
+            return ()
+        return (Fill(fill),) if "fill-opacity" not in shape.attributes else (Shade((fill,), partial=True),)
+
+    def pseudo_boxes(self, standing: Standing) -> tuple[PseudoBox, ...]:
+        """Return the pseudo-elements of an element that are taken out of the flow."""
+        element, style = standing.element, standing.style
+        known = self._pseudo_boxes.get(element.order)
+        if known is None:
+            found = []
+            for pseudo, order in (("before", element.order), ("after", _last_order(element))):
+                own = self._pseudo_style(element, pseudo, style) if pseudo in self._pseudos else None
+                if own is None or self._is_gone(own) or not traits_of(own).is_shown:
+                    continue
+                if traits_of(own).is_out_of_flow and own.keyword("content") not in ("none", "normal"):
+                    found.append(PseudoBox(pseudo, own, _z(own), order))
+            known = self._pseudo_boxes[element.order] = tuple(found)
+        return known
+
+    def pseudo_layers_at(self, standing: Standing, one: PseudoBox, box: Box, places: list[Box]) -> tuple[Layer, ...]:
+        """Return what such a pseudo-element paints at some places."""
+        assert self._laid is not None
+        layers = self._layers.background_at(one.style, Measured(box), places, self._laid.viewport)
+        depth = self._depth(standing.element)
+        if depth:
+            layers = tuple(placed_layer(layer, depth) for layer in layers)
+        return faded(layers, one.style.values.get("opacity", 1.0))
+
+    def hides(self, layer: Layer) -> bool:
+        """Return whether a layer above words hides them wholly."""
+        return self._layers.hides(layer)
 
     def _placed(self, colour: Expression, at: int) -> Expression:
         """Return a colour said at a depth, the same object for the same colour and depth."""
@@ -642,6 +787,10 @@ class PageWalk:
                 return None
         fill: Any = inherited.values.get("fill")
         return None if isinstance(fill, Keyword) else fill
+
+
+def _is_large(style: Style) -> bool:
+    return style.font_px >= 24 or (style.font_px >= 18.66 and style.weight >= 700)
 
 
 def _is_drawn(element: Element) -> bool:

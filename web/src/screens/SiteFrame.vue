@@ -7,6 +7,7 @@ import { RouterLink, RouterView, useRoute } from "vue-router";
 import ShortcutsDialog from "@/parts/common/ShortcutsDialog.vue";
 import StaleDialog from "@/parts/common/StaleDialog.vue";
 import TopBar from "@/parts/common/TopBar.vue";
+import { useMeasuring } from "@/composables/useMeasuring";
 import { usePainter } from "@/composables/usePainter";
 import { PAINTER } from "@/logic/keys";
 import { count } from "@/logic/words";
@@ -31,6 +32,8 @@ const SCREENS = [
 ];
 
 provide(PAINTER, usePainter(toRef(study, "wear"), toRef(view, "state"), { lit: toRef(study, "litProperties") }));
+
+const { words: measuring } = useMeasuring();
 
 watch(
   () => route.params.slug as string,
@@ -82,6 +85,7 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
       </nav>
       <template #end>
         <template v-if="study.revision">
+          <span v-if="measuring" class="soft measuring">{{ measuring }}</span>
           <span class="saved soft" role="status">{{ SAVED[study.saving] }}</span>
           <span class="moves">
             <button

@@ -319,6 +319,15 @@ export const useStudy = defineStore("study", () => {
     }
   }
 
+  /** Reads the study again where the site is read otherwise now; what the hand is changing stays. */
+  async function readAgain(): Promise<void> {
+    const visit = site.visit;
+    const newer = await ask(client.GET("/api/sites/{slug}/study", on(site.slug)));
+    if (visit !== site.visit || newer.number !== line.base) return;
+    revision.value = newer;
+    if (Object.keys(draft.value).length) void follow();
+  }
+
   /** Sends again what could not be saved. */
   async function retry(): Promise<void> {
     if (Object.keys(draft.value).length) await save({ ...draft.value });
@@ -341,6 +350,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, tried, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, wearAs, showThere, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, wearAs, showThere, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });

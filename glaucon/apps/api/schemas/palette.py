@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from glaucon.apps.api.site_schemas import ColourText, FoundGroup
+from glaucon.apps.api.schemas.site import ColourText, FoundGroup
 from glaucon.core.study.study import Aim
 from glaucon.core.study.ties import RoleId, Tie
 

@@ -1,0 +1,1 @@
+"""What the API takes and gives, as documents."""

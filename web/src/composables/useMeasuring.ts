@@ -1,0 +1,140 @@
+import { computed, onScopeDispose, ref, watch } from "vue";
+import client, { ask, type Schemas } from "@/api/client";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+
+type Wanted = Schemas["WantedOut"];
+
+const VIEW_PX = 800; // the height of the screen that a page is laid out for
+const LONGEST_MS = 15_000; // that a page may take
+const QUIET_MS = 400; // between two looks while the hand is moving colours
+const LIMITS = { elements: 30_000, lines: 20_000, linesOfRun: 200, points: 150_000, deep: 40, milliseconds: 4_000 };
+
+const pause = (milliseconds: number) => new Promise((go) => setTimeout(go, milliseconds));
+const idle = () =>
+  new Promise<void>((go) =>
+    "requestIdleCallback" in window ? requestIdleCallback(() => go(), { timeout: 2000 }) : setTimeout(go, 50),
+  );
+/** How a page at a width is told from others. */
+const nameOf = (one: Wanted) => `${one.width} ${one.page}`;
+
+/** Frames a page unseen at a width, and gives what its bridge measures there; null: nothing came. */
+export async function measureUnseen(one: Pick<Wanted, "address" | "width">): Promise<Record<string, unknown> | null> {
+  const nonce = crypto.randomUUID();
+  const corner = document.createElement("div");
+  // a corner of it lies in sight: what is wholly out of sight, the browser does not lay out
+  corner.style.cssText =
+    "position:fixed;right:0;bottom:0;width:1px;height:1px;overflow:hidden;opacity:0;pointer-events:none";
+  corner.setAttribute("aria-hidden", "true");
+  const frame = document.createElement("iframe");
+  frame.setAttribute("sandbox", "allow-scripts");
+  frame.setAttribute("scrolling", "no");
+  frame.title = "A page being measured";
+  frame.tabIndex = -1;
+  frame.style.cssText = `border:0;width:${one.width}px;height:${VIEW_PX}px`;
+  frame.src = one.address;
+  corner.append(frame);
+  try {
+    return await new Promise((settle) => {
+      const timer = setTimeout(() => settle(null), LONGEST_MS);
+      const listen = (event: MessageEvent) => {
+        // only the frame asked, from its own origin, with the word it was given
+        if (event.source !== frame.contentWindow || event.origin !== "null") return;
+        const data = event.data as { glaucon?: string; nonce?: string; measured?: Record<string, unknown> } | null;
+        if (data?.glaucon !== "measured" || data.nonce !== nonce) return;
+        clearTimeout(timer);
+        removeEventListener("message", listen);
+        settle(data.measured ?? null);
+      };
+      addEventListener("message", listen);
+      frame.addEventListener("load", () =>
+        frame.contentWindow?.postMessage({ glaucon: "measure", nonce, limits: LIMITS }, "*"),
+      );
+      document.body.append(corner);
+    });
+  } finally {
+    corner.remove();
+  }
+}
+
+/**
+ * Has the pages of the open site measured, one at a time while nothing else is asked of this browser, and the site
+ * read with what was found. What is measured once is measured for good.
+ */
+export function useMeasuring() {
+  const site = useSite();
+  const study = useStudy();
+  const pages = ref({ done: 0, total: 0, width: 0 });
+  let isOver = false;
+
+  const on = (slug: string) => ({ params: { path: { slug } } });
+  const isStill = (visit: number) => !isOver && visit === site.visit;
+
+  async function look(visit: number, slug: string): Promise<void> {
+    const failed = new Set<string>();
+    const ofWidth = new Map<number, number>();
+    for (;;) {
+      const standing = await ask(client.GET("/api/sites/{slug}/layout", on(slug)));
+      const left = standing.wanted.filter((one) => !failed.has(nameOf(one)));
+      if (!left.length) {
+        if (!standing.is_used && isStill(visit)) await use(visit, slug);
+        return;
+      }
+      // the screen looked at first, then the others; read anew after each
+      const width = left[0]!.width;
+      const some = left.filter((one) => one.width === width);
+      const before = ofWidth.get(width) ?? 0;
+      ofWidth.set(width, before + some.length);
+      for (const [place, one] of some.entries()) {
+        pages.value = { done: before + place, total: before + some.length, width };
+        while (isStill(visit) && Object.keys(study.draft).length) await pause(QUIET_MS);
+        await idle();
+        if (!isStill(visit)) return;
+        const measured = await measureUnseen(one);
+        if (!isStill(visit)) return;
+        const body = { page: one.page, width: one.width, measured: measured ?? {} };
+        const kept =
+          measured &&
+          (await ask(client.PUT("/api/sites/{slug}/layout", { ...on(slug), body })).then(
+            () => true,
+            () => false,
+          ));
+        if (!kept) failed.add(nameOf(one));
+      }
+      if (isStill(visit) && width === left[0]!.width && standing.wanted.some((one) => one.width !== width))
+        await use(visit, slug);
+    }
+  }
+
+  async function use(visit: number, slug: string): Promise<void> {
+    await ask(client.POST("/api/sites/{slug}/layout/use", on(slug)));
+    if (isStill(visit)) await study.readAgain();
+  }
+
+  watch(
+    () => study.revision !== null && site.visit,
+    async (visit) => {
+      if (visit === false) return;
+      const slug = site.slug;
+      await pause(1500); // the pages in sight come first
+      try {
+        if (isStill(visit)) await look(visit, slug);
+      } catch {
+        // the pages are read without; the next visit goes on
+      } finally {
+        if (isStill(visit)) pages.value = { done: 0, total: 0, width: 0 };
+      }
+    },
+    { immediate: true },
+  );
+  onScopeDispose(() => (isOver = true));
+
+  /** What is being done, in words; empty: nothing. */
+  const words = computed(() => {
+    const { done, total, width } = pages.value;
+    if (!total) return "";
+    const at = width < 1200 ? ` at ${width} px` : "";
+    return `Looking closely${at}: ${done} of ${total} pages`;
+  });
+  return { words };
+}
