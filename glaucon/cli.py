@@ -14,6 +14,7 @@ from glaucon.core.errors import GlauconError, StudyError
 from glaucon.core.exchange import colours, making, mending, sections
 from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site
 from glaucon.core.exchange.hand_back import WAYS, HandedBack, hand_back
+from glaucon.core.layout.document import Layouts, read_layouts, write_layouts
 from glaucon.core.making.making import DIRECTIONS, make_studies
 from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.mending.fixed import fix_all
@@ -22,8 +23,9 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
-from glaucon.core.survey.survey import survey_site
+from glaucon.core.survey.survey import STANDARD_WIDTHS, survey_site
 from glaucon.core.wording import counted, hard_to_read, listed, plural
+from glaucon.measuring import measure_site
 
 NOTHING_FAILS, SOMETHING_FAILS, COULD_NOT = 0, 1, 2
 
@@ -58,6 +60,7 @@ def _parser() -> argparse.ArgumentParser:
     audit.add_argument("--format", choices=("table", "json", "csv"), default="table", dest="form")
     audit.add_argument("--scheme", choices=("light", "dark"), default="light", help="prefers-color-scheme")
     audit.add_argument("--study", type=Path, metavar="FILE", help="the study to apply")
+    _may_take_layout(audit)
     audit.set_defaults(run=_audit)
     found = commands.add_parser("colours", help="show the colours a site uses and the palette proposed for it")
     found.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
@@ -76,6 +79,7 @@ def _parser() -> argparse.ArgumentParser:
     recolour.add_argument("--as", choices=WAYS, default="site", dest="way", help="what is written (default site)")
     recolour.add_argument("--out", type=Path, required=True, metavar="FILE")
     recolour.add_argument("--format", choices=("table", "json"), default="table", dest="form")
+    _may_take_layout(recolour)
     recolour.set_defaults(run=_recolour)
     mend = commands.add_parser("mend", help="write the site with every text readable, changed as little as possible")
     mend.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
@@ -86,6 +90,7 @@ def _parser() -> argparse.ArgumentParser:
     mend.add_argument("--out-study", type=Path, metavar="FILE", help="where the study goes, as JSON")
     mend.add_argument("--format", choices=("table", "json"), default="table", dest="form")
     mend.add_argument("--thorough", action="store_true", help="search longer, and prove what cannot be readable")
+    _may_take_layout(mend)
     mend.set_defaults(run=_mend)
     palette = commands.add_parser("palette", help="make whole readable palettes for this site from a few colours")
     palette.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
@@ -95,8 +100,21 @@ def _parser() -> argparse.ArgumentParser:
     palette.add_argument("--directions", type=int, default=len(DIRECTIONS), metavar="N", help="how many at most")
     palette.add_argument("--out", type=Path, metavar="FILE", help="where the studies go, as a JSON list")
     palette.add_argument("--format", choices=("table", "json"), default="table", dest="form")
+    _may_take_layout(palette)
     palette.set_defaults(run=_palette)
+    measure = commands.add_parser("measure", help="measure where things lie on the pages, in a headless Chromium")
+    measure.add_argument("path", type=Path, metavar="PATH", help="a folder or a .zip of a static website")
+    measure.add_argument(
+        "--width", type=_width, action="append", metavar="PX", dest="widths",
+        help="viewport width, several times for several (default 1280, 768 and 390)",
+    )  # fmt: skip
+    measure.add_argument("--out", type=Path, required=True, metavar="FILE", help="where the layout goes, as JSON")
+    measure.set_defaults(run=_measure)
     return parser
+
+
+def _may_take_layout(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--layout", type=Path, metavar="FILE", help="where things lie, as `glaucon measure` found")
 
 
 def _width(text: str) -> int:
@@ -108,7 +126,8 @@ def _width(text: str) -> int:
 def _audit(options: argparse.Namespace) -> int:
     site = read_site(options.path)
     study = _read_study(options.study) if options.study is not None else None
-    report = audit_site(site, options.width, options.state, options.level, options.scheme, study)
+    layouts = _layouts(options, options.width)
+    report = audit_site(site, options.width, options.state, options.level, options.scheme, study, layouts)
     writer = {"table": as_table, "json": as_json, "csv": as_csv}[options.form]
     sys.stdout.write(writer(report))
     return SOMETHING_FAILS if report["summary"]["fail"] else NOTHING_FAILS
@@ -132,7 +151,7 @@ def _sections(options: argparse.Namespace) -> int:
 
 def _recolour(options: argparse.Namespace) -> int:
     site = read_site(options.path)
-    known = KnownSite(survey_site(site))
+    known = KnownSite(survey_site(site, layouts=_layouts(options)))
     study = _study(options, known).with_values(_values(options.values))
     handed = hand_back(site, known.survey, study, options.way)
     _write_out(options.out, handed.data)
@@ -155,7 +174,7 @@ _MOST_SECONDS = 8.0  # that fixing searches: somebody waits
 def _mend(options: argparse.Namespace) -> int:
     site = read_site(options.path)
     contexts = [ContextKey(width, state) for width in (1280, 390) for state in options.states]
-    known = KnownSite(survey_site(site, contexts))
+    known = KnownSite(survey_site(site, contexts, _layouts(options)))
     study = known.first_study("Mended").model_copy(update={"aim": options.level})
     if options.thorough:
         mended = mend_all(known, study, options.locks)
@@ -176,7 +195,7 @@ def _palette(options: argparse.Namespace) -> int:
     given = [read_colour(text) for text in options.colours or []] or seeds_of(
         main_colours(_read_bytes(options.picture))
     )
-    known = KnownSite(survey_site(read_site(options.path)))
+    known = KnownSite(survey_site(read_site(options.path), layouts=_layouts(options)))
     study = known.first_study("Proposed")
     made = make_studies(known, study, given, options.directions)
     if options.out is not None:
@@ -184,6 +203,36 @@ def _palette(options: argparse.Namespace) -> int:
         _write_out(options.out, (json.dumps(documents, indent=1, ensure_ascii=False) + "\n").encode())
     sys.stdout.write(making.as_json(made, given) if options.form == "json" else making.as_table(made))
     return SOMETHING_FAILS if any(one.failing for one in made) else NOTHING_FAILS
+
+
+def _measure(options: argparse.Namespace) -> int:
+    site = read_site(options.path)
+    if not site.pages:
+        raise GlauconError(f"There is no HTML page in “{options.path}”. Name the folder that holds the pages.")
+    widths = sorted(set(options.widths or STANDARD_WIDTHS), reverse=True)
+    raw = measure_site(site, widths)
+    _write_out(options.out, write_layouts(raw).encode())
+    texts = sum(len(one["runs"]) for one in raw.values())
+    at = listed([f"{width} px" for width in widths])
+    sys.stdout.write(f"Measured {counted(len(site.pages), 'page')} at {at}: {counted(texts, 'text')}.\n")
+    cut = listed([f"{page} at {width} px" for (page, width), one in raw.items() if not one["isWhole"]])
+    if cut:
+        sys.stdout.write(f"Too much for the time there is, measured in part: {cut}.\n")
+    return NOTHING_FAILS
+
+
+def _layouts(options: argparse.Namespace, width: int | None = None) -> Layouts:
+    """Return the layouts of the file that was named, none where none was; `width` must be among theirs."""
+    if options.layout is None:
+        return {}
+    try:
+        found = read_layouts(options.layout.read_text("utf-8"))
+    except (OSError, UnicodeDecodeError) as error:
+        why = error.strerror if isinstance(error, OSError) else "it is no text"
+        raise GlauconError(f"“{options.layout}” could not be read ({why}). Name a layout file.") from error
+    if width is not None and not any(width == one for _, one in found):
+        raise GlauconError(f"“{options.layout}” holds no page at {width} px. Measure with --width {width}.")
+    return found
 
 
 def _read_bytes(path: Path) -> bytes:

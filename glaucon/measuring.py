@@ -11,7 +11,7 @@ import posixpath
 import shutil
 from collections.abc import Callable, Iterable
 from typing import Any
-from urllib.parse import unquote, urlsplit
+from urllib.parse import quote, unquote, urlsplit
 
 from glaucon.core.errors import GlauconError
 from glaucon.core.layout.document import LIMITS, measuring_script
@@ -63,12 +63,19 @@ def measure_with(
     progress: Callable[[int, int], None] = lambda done, total: None,
 ) -> dict[tuple[str, int], Any]:
     """Return what a running browser measured of every page at each width."""
-    wanted = [(page, width) for width in widths for page in site.pages]
+    pages, wide = site.pages, list(widths)
     found: dict[tuple[str, int], Any] = {}
-    for done, (page, width) in enumerate(wanted):
-        progress(done, len(wanted))
-        found[page, width] = _measured(browser, site, page, width)
-    progress(len(wanted), len(wanted))
+    for width in wide:
+        context = browser.new_context(viewport={"width": width, "height": _HEIGHT_PX}, reduced_motion="reduce")
+        try:
+            tab = context.new_page()
+            tab.route("**/*", lambda route: _answer(route, site))
+            for page in pages:
+                progress(len(found), len(pages) * len(wide))
+                found[page, width] = _measured(tab, page)
+        finally:
+            context.close()
+    progress(len(found), len(found))
     return found
 
 
@@ -90,16 +97,10 @@ def _chromium() -> str:
     return found
 
 
-def _measured(browser: Any, site: SiteFiles, page: str, width: int) -> Any:
-    context = browser.new_context(viewport={"width": width, "height": _HEIGHT_PX}, reduced_motion="reduce")
-    try:
-        tab = context.new_page()
-        tab.route("**/*", lambda route: _answer(route, site))
-        tab.goto(_HOST + page, wait_until="load", timeout=_LOADS_MS)
-        tab.evaluate(_SETTLE)
-        return tab.evaluate(f"({measuring_script().strip().removesuffix(';')})", LIMITS)
-    finally:
-        context.close()
+def _measured(tab: Any, page: str) -> Any:
+    tab.goto(_HOST + quote(page), wait_until="load", timeout=_LOADS_MS)
+    tab.evaluate(_SETTLE)
+    return tab.evaluate(f"({measuring_script().strip().removesuffix(';')})", LIMITS)
 
 
 def _answer(route: Any, site: SiteFiles) -> None:

@@ -72,7 +72,8 @@ def fitting(schema: dict[str, Any]) -> Any:
     if kind == "object":
         wanted = schema.get("required", [])
         return {name: fitting(one) for name, one in schema.get("properties", {}).items() if name in wanted}
-    return {"array": [], "integer": schema.get("minimum", 1), "number": 0.1, "boolean": True, "string": "a"}.get(str(kind))
+    least = schema.get("minimum", 1)
+    return {"array": [], "integer": least, "number": 0.1, "boolean": True, "string": "a"}.get(str(kind))
 
 
 def body_of(operation: dict[str, Any]) -> dict[str, Any] | None:

@@ -23,9 +23,11 @@ from tests.oracle import corpus
 from tests.oracle.agreement import HEADINGS, Example, Tally, compare_page, row_of
 from tests.oracle.chromium_truth import true_runs
 from tests.oracle.fresh import FRESH
+from tests.oracle.pictured import PICTURED
 from tests.oracle.server import serve
 
 DOCUMENT = corpus.ROOT / "docs" / "accuracy.md"
+CORPORA: dict[str, tuple[corpus.RealSite, ...]] = {"real": corpus.REAL, "fresh": FRESH, "pictured": PICTURED}
 WIDTHS, STATES = (1280, 390), ("rest", "hover")
 
 
@@ -94,10 +96,11 @@ def main() -> None:
     options.add_argument("names", nargs="*")
     options.add_argument("--real", action="store_true", help="the real sites, not the own ones")
     options.add_argument("--fresh", action="store_true", help="the sites nothing was built against")
+    options.add_argument("--pictured", action="store_true", help="the sites that are mostly pictures and gradients")
     options.add_argument("--layout", action="store_true", help="measure the pages first, and read them so")
     options.add_argument("--write", action="store_true", help="put the table into docs/accuracy.md")
     chosen = options.parse_args()
-    fetched = corpus.REAL if chosen.real else FRESH if chosen.fresh else ()
+    name, fetched = next(((name, sites) for name, sites in CORPORA.items() if getattr(chosen, name)), ("own", ()))
     folders = [corpus.fetch(site) for site in fetched] if fetched else corpus.own_sites()
     folders = [folder for folder in folders if not chosen.names or folder.name in chosen.names]
     rows: list[tuple[str, Tally]] = []
@@ -112,7 +115,6 @@ def main() -> None:
     text = table(rows)
     print(text)
     if chosen.write:
-        name = "real" if chosen.real else "fresh" if chosen.fresh else "own"
         write(f"{name}-laid" if chosen.layout else name, text)
 
 

@@ -11,6 +11,7 @@ from typing import Any
 
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
+from glaucon.core.layout.document import Layouts
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
 from glaucon.core.study.study import Study
@@ -30,10 +31,14 @@ def audit_site(
     level: str = "AA",
     scheme: str = "light",
     study: Study | None = None,
+    layouts: Layouts | None = None,
 ) -> dict[str, Any]:
-    """Return the audit report of a site in one context, as AUDIT_FORMAT describes it; under a study if one is given."""
+    """Return the audit report of a site in one context, as AUDIT_FORMAT describes it; under a study if one is given.
+
+    `layouts` are what a browser measured of the pages.
+    """
     context = ContextKey(width, state, scheme)
-    survey = survey_site(site, [context])
+    survey = survey_site(site, [context], layouts)
     if study is None:
         return audit_survey(survey, context, level)
     return audit_study(survey, context, level, study)

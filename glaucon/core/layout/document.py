@@ -78,11 +78,16 @@ class Measured:
 
 @dataclass(frozen=True, slots=True)
 class Spot:
-    """A stretch of a line of text: the elements met below it, topmost first, its own first; and those above it."""
+    """A stretch of a line of text: the elements met below it, topmost first, its own first; and those above it.
+
+    `full` is the order, above and below as one, in which they are met where pseudo-elements count as their elements;
+    empty where that is the same.
+    """
 
     box: Box
     below: tuple[str, ...]
     above: tuple[str, ...]
+    full: tuple[str, ...] = ()
 
 
 @dataclass(slots=True)
@@ -93,7 +98,8 @@ class PageLayout:
     viewport: float
     height: float
     boxes: dict[str, Measured] = field(default_factory=dict)
-    pseudos: dict[str, Box] = field(default_factory=dict)  # by path and "::before" or "::after"
+    # by path and "::before" or "::after": those out of the flow; None: turned or scaled, no rectangle
+    pseudos: dict[str, Box | None] = field(default_factory=dict)
     runs: dict[str, tuple[Spot, ...]] = field(default_factory=dict)
 
 
@@ -122,11 +128,11 @@ def _read(given: dict[str, Any]) -> PageLayout:
         else:
             layout.boxes[paths[_index(number)]] = Measured(box)
     for number, which, *numbers in _some(given["pseudos"], 2 * LIMITS["elements"]):
-        layout.pseudos[paths[_index(number)] + _SUFFIXES[_index(which)]] = _box(numbers)
-    lists = [
-        (tuple(paths[_index(n)] for n in _some(low, 99)), tuple(paths[_index(n)] for n in _some(high, 99)))
-        for low, high in _some(given["lists"], _MOST_LISTS)
-    ]
+        layout.pseudos[paths[_index(number)] + _SUFFIXES[_index(which)]] = _box(numbers) if numbers else None
+    lists = []
+    for low, high, full in _some(given["lists"], _MOST_LISTS):
+        met = [tuple(paths[_index(number)] for number in _some(some, 199)) for some in (low, high, full)]
+        lists.append((met[0], met[1], met[2]))
     for number, suffix, spots in _some(given["runs"], LIMITS["elements"]):
         found = []
         for *numbers, which in _some(spots, 40 * LIMITS["linesOfRun"]):

@@ -60,9 +60,26 @@
   const height = scroller ? scroller.scrollHeight : innerHeight;
 
   const CONTROLS = new Set(["input", "textarea", "select"]);
-  const WITHOUT_WORDS = new Set(["script", "style", "template", "noscript", "head", "title", "iframe", "video", "audio", "canvas", "object"]);
+  const WITHOUT_WORDS = new Set([
+    "script",
+    "style",
+    "template",
+    "noscript",
+    "head",
+    "title",
+    "iframe",
+    "video",
+    "audio",
+    "canvas",
+    "object",
+  ]);
   const UNREAD = new Set(["hidden", "range", "color", "checkbox", "radio", "image", "file"]);
-  const inner = (box, x, y, w, h) => [box.left + box.width * x, box.top + box.height * y, box.width * w, box.height * h];
+  const inner = (box, x, y, w, h) => [
+    box.left + box.width * x,
+    box.top + box.height * y,
+    box.width * w,
+    box.height * h,
+  ];
   const ownLines = (one) => {
     const name = nameOf(one);
     if (name === "input" && UNREAD.has(attributeOf(one, "type")?.toLowerCase())) return [];
@@ -81,8 +98,39 @@
     }
     return lines;
   };
+  const px = (value) => Math.max(0, parseFloat(value) || 0);
+  const isAnchor = (style) =>
+    style.position !== "static" ||
+    style.transform !== "none" ||
+    style.filter !== "none" ||
+    /paint|layout|strict|content/.test(style.contain);
+  const pseudoBox = (one, style) => {
+    let around = one;
+    if (style.position === "absolute")
+      while (around && typeOf(around) === 1 && !isAnchor(getComputedStyle(around))) around = parentOf(around);
+    else if (style.position === "fixed") around = null;
+    else return null;
+    const moved =
+      style.transform === "none" ? [0, 0, 0, 0, 0, 0] : (style.transform.match(/-?[\d.e-]+/g) ?? []).map(Number);
+    if (style.transform !== "none" && (moved.length !== 6 || moved[0] !== 1 || moved[1] || moved[2] || moved[3] !== 1))
+      return null;
+    let [x, y] = [0, 0];
+    if (around && typeOf(around) === 1) {
+      const rect = rectOf(around);
+      const own = getComputedStyle(around);
+      [x, y] = [rect.left + px(own.borderLeftWidth), rect.top + px(own.borderTopWidth)];
+    }
+    const plus = (a, b, c, d) =>
+      style.boxSizing === "border-box" ? 0 : px(style[a]) + px(style[b]) + px(style[c]) + px(style[d]);
+    const w = parseFloat(style.width) + plus("paddingLeft", "paddingRight", "borderLeftWidth", "borderRightWidth");
+    const h = parseFloat(style.height) + plus("paddingTop", "paddingBottom", "borderTopWidth", "borderBottomWidth");
+    x += parseFloat(style.left) + (parseFloat(style.marginLeft) || 0) + moved[4];
+    y += parseFloat(style.top) + (parseFloat(style.marginTop) || 0) + moved[5];
+    return [x, y, w, h].every(Number.isFinite) ? [x, y, w, h].map(round) : null;
+  };
   const saysSomething = (content) => content && content !== "none" && content !== "normal" && content !== '""';
   const runs = [];
+  const floating = []; // pseudo-elements out of the flow; no box: it is turned or scaled
   let lineCount = 0;
   const note = (one, suffix, lines) => {
     const kept = lines.filter(([x, y, w, h]) => x + w > 0 && y + h > 0 && x < width && y < height);
@@ -95,111 +143,164 @@
     if (WITHOUT_WORDS.has(nameOf(one))) continue;
     note(one, 0, ownLines(one));
     if (CONTROLS.has(nameOf(one))) continue;
-    for (const [suffix, which] of [[1, "::before"], [2, "::after"]]) {
+    for (const [suffix, which] of [
+      [1, "::before"],
+      [2, "::after"],
+    ]) {
       const style = getComputedStyle(one, which);
-      if (!saysSomething(style.content) || style.display === "none" || /absolute|fixed/.test(style.position)) continue;
+      if (!style.content || style.content === "none" || style.content === "normal" || style.display === "none")
+        continue;
+      if (/absolute|fixed/.test(style.position)) {
+        floating.push({ one, which: suffix, box: pseudoBox(one, style) });
+        continue;
+      }
+      if (!saysSomething(style.content)) continue;
       // a pseudo-element tells no box: it stands in that of its element
-      note(one, suffix, [...rectsOf(one)].slice(0, 3).filter((r) => r.width > 0 && r.height > 0).map((r) => [r.left, r.top, r.width, r.height]));
+      note(
+        one,
+        suffix,
+        [...rectsOf(one)]
+          .slice(0, 3)
+          .filter((r) => r.width > 0 && r.height > 0)
+          .map((r) => [r.left, r.top, r.width, r.height]),
+      );
     }
   }
 
-  // what takes no pointer is met all the same; pseudo-elements are not, they would answer as their element
+  // What takes no pointer is met all the same. Pseudo-elements answer as their element: without them it tells where it
+  // is painted itself, with them where they are.
   const forced = new CSSStyleSheet();
-  forced.replaceSync(
-    "* { pointer-events: auto !important } *::before, *::after { pointer-events: none !important }",
-  );
+  const meet = (pseudos) =>
+    forced.replaceSync(
+      `* { pointer-events: auto !important } *::before, *::after { pointer-events: ${pseudos} !important }`,
+    );
   const before = sheetsOf.get.call(document);
   sheetsOf.set.call(document, [...before, forced]);
+  // a cell is met, the rows it stands in are not, though they paint below it
+  const withRows = (met) =>
+    met.flatMap((one) => {
+      const found = [one];
+      if (getComputedStyle(one).display !== "table-cell") return found;
+      for (let at = parentOf(one); at && typeOf(at) === 1; at = parentOf(at)) {
+        if (!/^table-.*(row|group)/.test(getComputedStyle(at).display)) break;
+        if (!met.includes(at)) found.push(at);
+      }
+      return found;
+    });
+  const orders = new Map(); // what is met at a point, topmost first → its number
+  const met = [];
+  const orderAt = (x, y) => {
+    const found = under(document, x, y);
+    const key = found.map(numberOf).join();
+    if (!orders.has(key)) {
+      orders.set(key, met.length);
+      met.push(found);
+    }
+    return orders.get(key);
+  };
+  // every point along the lines, in the order that needs the least scrolling
+  const points = [];
+  const ordered = runs.flatMap((run) => run.lines.map((line) => ({ run, line }))).sort((a, b) => a.line[1] - b.line[1]);
+  for (const { run, line } of ordered) {
+    const [x, y, w, h] = line;
+    const columns = Math.max(2, Math.min(8, Math.ceil(w / 60)));
+    const step = (w * 0.96) / columns;
+    for (let column = 0; column < columns && points.length < limits.points; column++) {
+      const start = x + w * 0.02 + column * step;
+      for (const row of h > 14 ? [0.2, 0.5, 0.8] : [0.3, 0.7])
+        points.push({
+          run,
+          line,
+          start,
+          end: start + step,
+          x: start + step / 2,
+          y: y + h * row,
+          order: -1,
+          full: -1,
+        });
+    }
+  }
+  const walk = (some, visit) => {
+    scrollTo({ left: 0, top: 0, behavior: "instant" });
+    let [left, top] = [0, 0];
+    for (const point of some) {
+      if (isLate()) return;
+      const [x, y, w, h] = point.line;
+      if (y + h > top + innerHeight || y < top || x + w > left + innerWidth || x < left) {
+        const to = {
+          left: Math.max(0, x + w - innerWidth),
+          top: y + h > innerHeight ? Math.max(0, y - innerHeight / 5) : 0,
+        };
+        scrollTo({ ...to, behavior: "instant" });
+        [left, top] = [scrollX, scrollY];
+      }
+      visit(point, point.x - left, point.y - top);
+    }
+  };
+  meet("none");
+  walk(points, (point, x, y) => (point.order = orderAt(x, y)));
+  const reaches = ({ box }, point) =>
+    !box || (point.x >= box[0] && point.y >= box[1] && point.x <= box[0] + box[2] && point.y <= box[1] + box[3]);
+  const overlaid = floating.length ? points.filter((point) => floating.some((one) => reaches(one, point))) : [];
+  if (overlaid.length) {
+    meet("auto");
+    walk(overlaid, (point, x, y) => (point.full = orderAt(x, y)));
+  }
   const lists = [];
   const known = new Map();
-  const listOf = (x, y, one) => {
-    const found = under(document, x, y);
-    const at = found.indexOf(one);
+  const listOf = ({ run, order, full }) => {
+    const at = order < 0 ? -1 : met[order].indexOf(run.one);
     if (at < 0) return -1;
-    const below = found.slice(at + 1, at + 1 + limits.deep);
-    below.unshift(one);
-    const above = found.slice(0, at).slice(-limits.deep);
-    const key = `${below.map(numberOf).join()}|${above.map(numberOf).join()}`;
+    const key = `${numberOf(run.one)} ${order} ${full}`;
     if (!known.has(key)) {
       known.set(key, lists.length);
-      lists.push([below.map(numberOf), above.map(numberOf)]);
+      const below = withRows(met[order].slice(at, at + limits.deep));
+      const above = met[order].slice(0, at).slice(-limits.deep);
+      const all = full < 0 || full === order ? [] : met[full].slice(0, 2 * limits.deep);
+      lists.push([below, above, all].map((some) => some.map(numberOf)));
     }
     return known.get(key);
   };
-  let top = 0;
-  const ordered = runs.flatMap((run) => run.lines.map((line) => ({ run, line }))).sort((a, b) => a.line[1] - b.line[1]);
-  const spots = new Map(runs.map((run) => [run, []]));
-  let points = 0;
-  for (const { run, line } of ordered) {
-    if (isLate() || points > limits.points) break;
-    const [x, y, w, h] = line;
-    if (y + h > top + innerHeight || x + w > innerWidth) {
-      scrollTo({ left: Math.max(0, x + w - innerWidth), top: Math.max(0, y - innerHeight / 5), behavior: "instant" });
-    }
-    const left = scrollX;
-    top = scrollY;
-    const columns = Math.max(2, Math.min(8, Math.ceil(w / 60)));
-    const step = (w * 0.96) / columns;
-    const rows = h > 14 ? [0.2, 0.5, 0.8] : [0.3, 0.7];
-    const seen = new Map(); // list → the stretch of the line it was met in
-    for (let column = 0; column < columns; column++) {
-      const start = x + w * 0.02 + column * step;
-      for (const row of rows) {
-        points++;
-        const list = listOf(start + step / 2 - left, y + h * row - top, run.one);
-        if (list < 0) continue;
-        const stretch = seen.get(list);
-        if (stretch) stretch[1] = start + step;
-        else seen.set(list, [start, start + step]);
-      }
-    }
-    for (const [list, [from, to]] of seen)
-      spots.get(run).push([round(from), round(y + h * 0.15), round(to - from), round(h * 0.7), list]);
+  const spots = new Map(runs.map((run) => [run, new Map()]));
+  for (const point of points) {
+    const list = listOf(point);
+    if (list < 0) continue;
+    const of = spots.get(point.run);
+    if (!of.has(point.line)) of.set(point.line, new Map());
+    const stretch = of.get(point.line).get(list);
+    if (stretch) stretch[1] = point.end;
+    else of.get(point.line).set(list, [point.start, point.end]);
   }
+  const spotsOf = (run) =>
+    [...spots.get(run)].flatMap(([[, y, , h], found]) =>
+      [...found].map(([list, [from, to]]) => [
+        round(from),
+        round(y + h * 0.15),
+        round(to - from),
+        round(h * 0.7),
+        list,
+      ]),
+    );
   scrollTo({ left: 0, top: 0, behavior: "instant" });
   sheetsOf.set.call(document, before);
 
-  const px = (value) => Math.max(0, parseFloat(value) || 0);
   const SIDES = ["Top", "Right", "Bottom", "Left"];
   const PICTURES = new Set(["img", "video", "canvas", "iframe", "object", "embed", "svg"]);
   const boxes = [];
   const pseudos = [];
-  const isAnchor = (style) =>
-    style.position !== "static" || style.transform !== "none" || style.filter !== "none" || /paint|layout|strict|content/.test(style.contain);
-  const pseudoBox = (one, style) => {
-    let around = one;
-    if (style.position === "absolute") while (around && typeOf(around) === 1 && !isAnchor(getComputedStyle(around))) around = parentOf(around);
-    else if (style.position === "fixed") around = null;
-    else return null;
-    const moved = style.transform === "none" ? [0, 0, 0, 0, 0, 0] : (style.transform.match(/-?[\d.e-]+/g) ?? []).map(Number);
-    if (style.transform !== "none" && (moved.length !== 6 || moved[0] !== 1 || moved[1] || moved[2] || moved[3] !== 1)) return null;
-    let [x, y] = [0, 0];
-    if (around && typeOf(around) === 1) {
-      const rect = rectOf(around);
-      const own = getComputedStyle(around);
-      [x, y] = [rect.left + px(own.borderLeftWidth), rect.top + px(own.borderTopWidth)];
-    }
-    const plus = (a, b, c, d) => (style.boxSizing === "border-box" ? 0 : px(style[a]) + px(style[b]) + px(style[c]) + px(style[d]));
-    const w = parseFloat(style.width) + plus("paddingLeft", "paddingRight", "borderLeftWidth", "borderRightWidth");
-    const h = parseFloat(style.height) + plus("paddingTop", "paddingBottom", "borderTopWidth", "borderBottomWidth");
-    x += parseFloat(style.left) + (parseFloat(style.marginLeft) || 0) + moved[4];
-    y += parseFloat(style.top) + (parseFloat(style.marginTop) || 0) + moved[5];
-    return [x, y, w, h].every(Number.isFinite) ? [x, y, w, h].map(round) : null;
-  };
   for (const [one, number] of [...numbers]) {
     const rect = rectOf(one);
     const style = getComputedStyle(one);
     const box = [number, round(rect.left), round(rect.top), round(rect.width), round(rect.height)];
     if (style.backgroundImage !== "none" || PICTURES.has(nameOf(one)))
-      box.push(...SIDES.map((side) => round(px(style[`border${side}Width`]))), ...SIDES.map((side) => round(px(style[`padding${side}`]))));
+      box.push(
+        ...SIDES.map((side) => round(px(style[`border${side}Width`]))),
+        ...SIDES.map((side) => round(px(style[`padding${side}`]))),
+      );
     boxes.push(box);
-    for (const [which, name] of [[1, "::before"], [2, "::after"]]) {
-      const its = getComputedStyle(one, name);
-      if (!its.content || its.content === "none" || its.content === "normal" || its.display === "none") continue;
-      const found = pseudoBox(one, its);
-      if (found) pseudos.push([number, which, ...found]);
-    }
   }
+  for (const { one, which, box } of floating)
+    if (numbers.has(one)) pseudos.push([numbers.get(one), which, ...(box ?? [])]);
   return {
     width: innerWidth,
     viewport: innerHeight,
@@ -208,7 +309,7 @@
     boxes,
     pseudos,
     lists,
-    runs: runs.map((run) => [numberOf(run.one), run.suffix, spots.get(run)]).filter(([, , found]) => found.length),
-    isWhole: !isLate() && points <= limits.points && lineCount <= limits.lines,
+    runs: runs.map((run) => [numberOf(run.one), run.suffix, spotsOf(run)]).filter(([, , found]) => found.length),
+    isWhole: !isLate() && points.length < limits.points && lineCount <= limits.lines,
   };
-}
+};

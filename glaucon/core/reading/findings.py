@@ -57,6 +57,7 @@ class Finding:
     characters: int = 0
     pairings: tuple[int, ...] = ()
     faded: float = 1.0
+    is_varied: bool = False  # a gradient or a picture lies behind the worst of them
     dress: int = 0  # what is worn there, of the reading's index
     where: str = ""  # what the regions are called that wear it
 
@@ -299,7 +300,8 @@ class SurveyIndex:
                     states=use.states,
                     widths=use.widths,
                     sample=use.sample if len(telling) == 1 else self._use_of(members[:1]).sample,
-                    why="" if known[place] else readings.why[worst],
+                    why=readings.why[worst],
+                    is_varied=bool(readings.varied[worst]),
                     characters=use.characters,
                     pairings=tuple(telling.tolist()),
                     faded=self.fading(worst, readings.fades),

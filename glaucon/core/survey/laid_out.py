@@ -17,8 +17,10 @@ from glaucon.core.survey.layers import faded, partly
 from glaucon.core.survey.model import Group, Layer, Photo, Shade, Stack, Unseen
 
 Groups = tuple[tuple[int, Layer], ...]  # the groups an element lies in, outermost first, each with a number of its own
+Met = tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...]]  # below, above, all with pseudo-elements
 _MOST_STACKS = 24
 _MOST_LAYERS = 40
+_CELL_PX = 12.0  # what is ringed as a text's worst spot is found in cells of about this size
 
 
 @dataclass(slots=True, eq=False)
@@ -32,12 +34,11 @@ class Standing:
 
 @dataclass(frozen=True, slots=True)
 class PseudoBox:
-    """A pseudo-element taken out of the flow: where it is painted among others, and its style."""
+    """A pseudo-element taken out of the flow: its style, and whether it goes under its element."""
 
     name: str
     style: Style
-    z: int
-    order: int
+    is_under: bool
 
 
 class Painter(Protocol):
@@ -52,8 +53,13 @@ class Painter(Protocol):
     def pseudo_boxes(self, standing: Standing) -> tuple[PseudoBox, ...]:
         """Return the pseudo-elements of an element that are taken out of the flow."""
 
-    def pseudo_layers_at(self, standing: Standing, one: PseudoBox, box: Box, places: list[Box]) -> tuple[Layer, ...]:
-        """Return what such a pseudo-element paints at some places."""
+    def pseudo_layers_at(
+        self, standing: Standing, one: PseudoBox, box: Box | None, places: list[Box]
+    ) -> tuple[Layer, ...]:
+        """Return what such a pseudo-element paints at some places; without a box, wherever it is."""
+
+    def column_layers(self, cell: Element) -> tuple[Layer, ...]:
+        """Return what the column of a table's cell paints."""
 
     def hides(self, layer: Layer) -> bool:
         """Return whether a layer above words hides them."""
@@ -104,12 +110,12 @@ class LaidOut:
 
         Grounds are told apart by the elements met; of what varies within one, a gradient, all that lines show counts.
         """
-        groups: dict[tuple[tuple[str, ...], tuple[str, ...]], list[Box]] = {}
+        groups: dict[Met, list[Box]] = {}
         for spot in self._spots[text.element.order, text.suffix]:
-            groups.setdefault((spot.below, spot.above), []).append(spot.box)
+            groups.setdefault((spot.below, spot.above, spot.full), []).append(spot.box)
         found: dict[tuple[Stack, Stack], None] = {}
-        for (below, above), places in groups.items():
-            stack = _StackAt(self, text, standing, painter, places).of(below, above)
+        for met, places in groups.items():
+            stack = _StackAt(self, text, standing, painter, places).of(*met)
             if stack is not None:
                 found[stack] = None
         stacks = list(found)
@@ -122,17 +128,38 @@ class LaidOut:
         element = self._elements.get(path)
         return standing.get(element.order) if element is not None else None
 
-    def pseudo(self, element: Element, name: str) -> Box | None:
-        """Return where a pseudo-element lies, None where that is not known."""
-        return self._layout.pseudos.get(f"{element.path()}::{name}")
+    def pseudo(self, element: Element, name: str) -> tuple[bool, Box | None]:
+        """Return whether a pseudo-element was measured, and where it lies if it is a rectangle."""
+        path = f"{element.path()}::{name}"
+        return path in self._layout.pseudos, self._layout.pseudos.get(path)
 
 
-@dataclass(slots=True)
-class _Waiting:
-    """Layers of a pseudo-element that come right below what is painted after it."""
+Cell = tuple[Box, tuple[Stack, Stack] | None]
 
-    ahead_of: int
-    layers: tuple[Layer, ...]
+
+class Probed(LaidOut):
+    """A measured layout in which one text is looked at in small cells, each for itself."""
+
+    def __init__(self, layout: PageLayout, document: Document, path: str) -> None:
+        super().__init__(layout, document)
+        self._path = path
+        self.cells: list[Cell] = []
+
+    def stacks(self, text: LaidText, standing: dict[int, Standing], painter: Painter) -> list[tuple[Stack, Stack]]:
+        """Return what lies below and above a text, and note it for each cell of the one that is looked at."""
+        if text.element.path() + text.suffix == self._path:
+            for spot in self._spots[text.element.order, text.suffix]:
+                for cell in _cells_of(spot.box):
+                    met = (spot.below, spot.above, spot.full)
+                    found = _StackAt(self, text, standing, painter, [cell]).of(*met)
+                    self.cells.append((cell, found))
+        return super().stacks(text, standing, painter)
+
+
+def _cells_of(box: Box) -> list[Box]:
+    across, down = max(1, min(40, round(box.width / _CELL_PX))), max(1, min(8, round(box.height / _CELL_PX)))
+    width, height = box.width / across, box.height / down
+    return [Box(box.left + x * width, box.top + y * height, width, height) for y in range(down) for x in range(across)]
 
 
 @dataclass(slots=True)
@@ -147,105 +174,109 @@ class _StackAt:
     layers: list[Layer] = field(default_factory=list)
     above: list[Layer] = field(default_factory=list)
     opened: int = 0
-    waiting: list[_Waiting] = field(default_factory=list)
-    chain: list[Element] = field(default_factory=list)
 
-    def of(self, below: tuple[str, ...], above: tuple[str, ...]) -> tuple[Stack, Stack] | None:
+    def of(
+        self, below: tuple[str, ...], above: tuple[str, ...], full: tuple[str, ...]
+    ) -> tuple[Stack, Stack] | None:  # fmt: skip
         """Return the layers below and above, None where something above hides the text."""
-        self.chain = [self.text.element, *self.text.element.ancestors()]
-        ancestors = {one.order for one in self.chain}
         self.layers.extend(self.painter.canvas_at(self.places))
+        after, over = self._pseudos(below, above, full)
         for path in reversed(below):
             if (standing := self.laid.standing_of(path, self.standing)) is not None:
-                self._add(standing, standing.element.order in ancestors)
-        self._flush(None)
+                self._add(standing)
+            for _, layers in after.get(path, ()):
+                self.layers.extend(layers)
         self._open(len(self.text.groups))
         for path in reversed(above):
             standing = self.laid.standing_of(path, self.standing)
-            if standing is None or standing.element.order in ancestors:
+            if standing is None or standing.element is self.text.element or self._is_around(standing.element):
                 continue
             fading, why = self._apart(standing, 0)
             layers = self.painter.layers_at(standing, self.places)
             if why or (fading == 1 and any(self.painter.hides(layer) for layer in layers)):
                 return None
             self.above.extend(faded(layers, fading))
+        self.above.extend(over)
         if any(self.painter.hides(layer) for layer in self.above):
             return None
         return tuple(self.layers[:_MOST_LAYERS]), tuple(self.above[:_MOST_LAYERS])
 
-    def _add(self, standing: Standing, is_around: bool) -> None:
-        self._flush(standing.element)
+    def _is_around(self, element: Element) -> bool:
+        return any(one is element for one in self.text.element.ancestors())
+
+    def _add(self, standing: Standing) -> None:
         shared = _shared(standing.groups, self.text.groups)
         self._open(shared)
         fading, why = self._apart(standing, shared)
         own = faded(self.painter.layers_at(standing, self.places), fading)
+        if standing.element.tag == "table":
+            own = self._of_table(standing.element, own)
         if why and own:
             own = (Unseen(why),)
+        under = [
+            layer
+            for one in self.painter.pseudo_boxes(standing)
+            if one.is_under
+            for layer in faded(self._of_pseudo(standing, one, False), fading)
+        ]
         makes = traits_of(standing.style).makes_context
-        low, high = self._pseudos(standing, is_around, fading)
-        self.layers.extend((*own, *low) if makes else (*low, *own))
-        self.layers.extend(high)
+        self.layers.extend((*own, *under) if makes else (*under, *own))
+
+    def _of_table(self, table: Element, own: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        """Return what lies behind all rows: a table's columns over itself; its box holds its caption, but no paint."""
+        around = [self.text.element, *self.text.element.ancestors()]
+        if table not in around:
+            return own
+        inside = around[: around.index(table)]
+        if any(one.tag == "caption" for one in inside):
+            return ()
+        cell = next((one for one in reversed(inside) if one.tag in ("td", "th")), None)
+        return own if cell is None else (*own, *self.painter.column_layers(cell))
+
+    # pseudo-elements, told by how the order changes when they are met
 
     def _pseudos(
-        self, standing: Standing, is_around: bool, fading: float
-    ) -> tuple[tuple[Layer, ...], tuple[Layer, ...]]:
-        """Return what an element's pseudo-elements put under its background or right over it; the rest waits."""
-        low: list[Layer] = []
-        high: list[Layer] = []
-        for one in self.painter.pseudo_boxes(standing):
-            layers = faded(self._of_pseudo(standing, one), fading)
-            if not layers:
+        self, below: tuple[str, ...], above: tuple[str, ...], full: tuple[str, ...]
+    ) -> tuple[dict[str, list[tuple[str, tuple[Layer, ...]]]], list[Layer]]:
+        """Return the layers of pseudo-elements by the element right below them, and those over the text."""
+        order = full or (*above, *below)
+        plain = (*above, *below)
+        own = self.text.element.path()
+        at = len(order) - 1 - order[::-1].index(own) if own in order else len(above)
+        after: dict[str, list[tuple[str, tuple[Layer, ...]]]] = {}
+        over: list[Layer] = []
+        for path in dict.fromkeys(reversed(order)):
+            standing = self.laid.standing_of(path, self.standing)
+            boxes = [] if standing is None else [one for one in self.painter.pseudo_boxes(standing) if not one.is_under]
+            if standing is None or not boxes:
                 continue
-            if one.z < 0:
-                low.extend(layers)
-            elif not is_around:
-                high.extend(layers)
-            else:
-                self._place(standing.element, one, layers)
-        return tuple(low), tuple(high)
+            fading, _ = self._apart(standing, _shared(standing.groups, self.text.groups))
+            for one, place in zip(boxes, _places_of(path, order, plain, len(boxes)), strict=True):
+                layers = faded(self._of_pseudo(standing, one, place is not None), fading)
+                if not layers:
+                    continue
+                if path == own or path in above or (place is not None and place < at):
+                    over.extend(layers)
+                    continue
+                # where it is met apart from its element, it comes right over what is met next below it
+                lower = path
+                if place is not None:
+                    lower = next((other for other in order[place + 1 :] if other in below), below[-1])
+                after.setdefault(lower, []).append((path, layers))
+        return after, over
 
-    def _of_pseudo(self, standing: Standing, one: PseudoBox) -> tuple[Layer, ...]:
-        box = self.laid.pseudo(standing.element, one.name)
-        if box is None:
+    def _of_pseudo(self, standing: Standing, one: PseudoBox, is_met: bool) -> tuple[Layer, ...]:
+        is_measured, box = self.laid.pseudo(standing.element, one.name)
+        if not is_measured:
             return ()
+        if box is None:
+            return self.painter.pseudo_layers_at(standing, one, None, self.places) if is_met else ()
         met = [part for place in self.places if (part := place.shared(box)) is not None]
         if not met:
             return ()
         layers = self.painter.pseudo_layers_at(standing, one, box, met)
-        whole = len(met) == len(self.places) and all(box.holds(place, 2.0) for place in self.places)
+        whole = is_met or (len(met) == len(self.places) and all(box.holds(place, 2.0) for place in self.places))
         return layers if whole else partly(layers)
-
-    def _place(self, host: Element, one: PseudoBox, layers: tuple[Layer, ...]) -> None:
-        """Put a pseudo-element of an ancestor below or above the text (CSS 2.1, Appendix E)."""
-        inside = self.chain[: self.chain.index(host)]
-        for element in reversed(inside):
-            standing = self.standing.get(element.order)
-            if standing is None:
-                continue
-            traits = traits_of(standing.style)
-            if not (traits.is_positioned or traits.makes_context):
-                continue
-            z = standing.style.values.get("z-index")
-            if ((z if isinstance(z, int) else 0), element.order) > (one.z, one.order):
-                self.waiting.append(_Waiting(element.order, layers))
-                return
-            if traits.makes_context:
-                break
-        self.above.extend(layers)
-
-    def _flush(self, ahead_of: Element | None) -> None:
-        """Put in what waits for an element, or everything."""
-        if not self.waiting:
-            return
-        if ahead_of is None:
-            for one in self.waiting:
-                self.layers.extend(one.layers)
-            self.waiting = []
-            return
-        around = {ahead_of.order, *(one.order for one in ahead_of.ancestors())}
-        for one in [one for one in self.waiting if one.ahead_of in around]:
-            self.layers.extend(one.layers)
-            self.waiting.remove(one)
 
     def _open(self, until: int) -> None:
         """Begin the groups around the text, up to a number of them."""
@@ -261,6 +292,20 @@ class _StackAt:
                 return fading, "a filter changes the colours of what lies behind it"
             fading *= layer.opacity
         return fading, ""
+
+
+def _places_of(path: str, order: tuple[str, ...], plain: tuple[str, ...], count: int) -> list[int | None]:
+    """Return where in an order an element's pseudo-elements are met, lowest first; None: right over the element itself.
+
+    An element that is met twice is met the second time through them, as is one that is not met without them.
+    """
+    met = [place for place in range(len(order) - 1, -1, -1) if order[place] == path]
+    if path in plain:
+        before = set(order[: met[0]])
+        is_moved = len(met) == 1 and any(one not in before for one in plain[: plain.index(path)])
+        met = met if is_moved else met[1:]
+    found: list[int | None] = [*met[:count]]
+    return found + [met[-1] if met else None] * (count - len(found))
 
 
 def _shared(one: Groups, other: Groups) -> int:

@@ -15,8 +15,8 @@ from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
-from glaucon.core.layout.document import Layouts
-from glaucon.core.survey.laid_out import LaidOut
+from glaucon.core.layout.document import Layouts, PageLayout
+from glaucon.core.survey.laid_out import Cell, LaidOut, Probed
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
 from glaucon.core.survey.painters import note_painters, painted_by
@@ -192,6 +192,26 @@ class Surveyor:
         seen = [document.elements[order] for order in sorted(shown)]
         self._reach.look([one.sheet for one in linked], seen, (inline(element) for element in seen))
         collector.survey.reached |= hints.tokens_of(seen)
+
+    def probe(self, page: str, key: ContextKey, path: str, layout: PageLayout) -> tuple[Pairing, list[Cell]] | None:
+        """Return a text's pairing in one context, and what lies behind it in small cells; None: it is not shown."""
+        document = parse_document(decode_source(self.site.files[page]).text)
+        linked = self.library.of_page(page, document)
+        _mark(document)
+        found = self._regions([(page, document, linked)])
+        survey = Survey(pages=[page], tokens=self.table.tokens)
+        collector = _Collector(survey)
+        regions = found.of_page[page]
+        context = PageContext(
+            page, document, PageMatcher(self._index(linked, document.quirks)), self._inline(page, document),
+            Hints(page, document.markup.source, self.table), self.layers, collector.of_page(page, regions), regions,
+        )  # fmt: skip
+        probed = Probed(layout, document, path)
+        viewport = Viewport(key.width, key.scheme)
+        cascade = self._cascade(self._index(linked, document.quirks), viewport)
+        sightings = PageWalk(context, cascade, State.named(key.state), None, probed).run().sightings
+        mine = next((one for one in sightings if survey.runs[one.run].path == path), None)
+        return None if mine is None or not probed.cells else (survey.pairings[mine.pairing], probed.cells)
 
     def _inline(self, page: str, document: Document) -> Callable[[Element], Block | None]:
         """Return what reads the style attributes of a page, each once."""

@@ -156,6 +156,7 @@ class PageWalk:
         self._touched = self._find_touched() if rest is not None else set()
         self._laid = laid
         self._pending: list[_Pending] = []
+        self._column_layers: dict[int, tuple[Layer, ...]] = {}  # of a cell: what its column paints
         self._pseudo_boxes: dict[int, tuple[PseudoBox, ...]] = {}
         self.result = Remembered([], {}, [], set(), dict(rest.standing) if rest is not None else {})
 
@@ -561,7 +562,10 @@ class PageWalk:
                 break
             span = other.attributes.get("colspan", "1")
             column += min(whole_number(span) or 1, 1000)
-        return (*frame.stack[:depth], *(columns[column] if column < len(columns) else ()), *frame.stack[depth:])
+        layers = columns[column] if column < len(columns) else ()
+        if layers and self._laid is not None:
+            self._column_layers[cell.order] = layers
+        return (*frame.stack[:depth], *layers, *frame.stack[depth:])
 
     def _visit_pseudo(self, element: Element, style: Style, frame: _Frame, pseudo: str) -> None:
         found = self._pseudo_style(element, pseudo, style)
@@ -682,6 +686,10 @@ class PageWalk:
             layers = (*layers, *self._layers.of_picture_at(element, style, self._context.page, measured, places))
         return layers
 
+    def column_layers(self, cell: Element) -> tuple[Layer, ...]:
+        """Return what the column of a table's cell paints."""
+        return self._column_layers.get(cell.order, ())
+
     def _shape_at(self, shape: Element, style: Style) -> tuple[Layer, ...]:
         if shape.tag in ("image", "use"):
             return (Unseen("a drawing (SVG) lies behind it"),)
@@ -696,19 +704,24 @@ class PageWalk:
         known = self._pseudo_boxes.get(element.order)
         if known is None:
             found = []
-            for pseudo, order in (("before", element.order), ("after", _last_order(element))):
+            for pseudo in ("before", "after"):
                 own = self._pseudo_style(element, pseudo, style) if pseudo in self._pseudos else None
                 if own is None or self._is_gone(own) or not traits_of(own).is_shown:
                     continue
                 if traits_of(own).is_out_of_flow and own.keyword("content") not in ("none", "normal"):
-                    found.append(PseudoBox(pseudo, own, _z(own), order))
+                    found.append(PseudoBox(pseudo, own, _z(own) < 0))
             known = self._pseudo_boxes[element.order] = tuple(found)
         return known
 
-    def pseudo_layers_at(self, standing: Standing, one: PseudoBox, box: Box, places: list[Box]) -> tuple[Layer, ...]:
-        """Return what such a pseudo-element paints at some places."""
+    def pseudo_layers_at(
+        self, standing: Standing, one: PseudoBox, box: Box | None, places: list[Box]
+    ) -> tuple[Layer, ...]:
+        """Return what such a pseudo-element paints at some places; without a box, wherever it is."""
         assert self._laid is not None
-        layers = self._layers.background_at(one.style, Measured(box), places, self._laid.viewport)
+        if box is None:
+            layers = self._layers.background(one.style, _NOWHERE)
+        else:
+            layers = self._layers.background_at(one.style, Measured(box), places, self._laid.viewport)
         depth = self._depth(standing.element)
         if depth:
             layers = tuple(placed_layer(layer, depth) for layer in layers)

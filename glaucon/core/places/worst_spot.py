@@ -1,0 +1,83 @@
+"""Where behind a text it is hardest to read: the line, and the spot in it, for a person to look at."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from glaucon.core.layout.document import Box, PageLayout
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.findings import Finding
+from glaucon.core.reading.reading import CompiledPairings
+from glaucon.core.study.study import Study
+from glaucon.core.study.wearing import Wearing
+from glaucon.core.survey.model import ContextKey, Pairing
+from glaucon.core.survey.survey import Surveyor
+
+_AROUND_PX = 40.0
+
+
+@dataclass(frozen=True, slots=True)
+class Sight:
+    """One text of a finding where a browser has measured it: its page, path and context."""
+
+    page: str
+    path: str
+    context: ContextKey
+
+
+@dataclass(frozen=True, slots=True)
+class WorstSpot:
+    """The line of a text that holds its worst spot and that spot, in CSS pixels of the page, and the ratio there."""
+
+    line: Box
+    spot: Box
+    ratio: float
+
+
+def sights_of(known: KnownSite, finding: Finding, measured: set[tuple[str, int]]) -> list[Sight]:
+    """Return texts of a finding on measured pages, those at rest on the widest screen first, one for each context."""
+    survey, wanted = known.survey, np.array(finding.pairings, dtype=np.int64)
+    found = []
+    for key in sorted(survey.sightings, key=lambda key: (key.state != "rest", -key.width)):
+        sightings = survey.sightings[key]
+        hits = np.nonzero(np.isin(np.asarray(sightings.pairings, dtype=np.int64), wanted))[0]
+        for place in hits.tolist():
+            run = survey.runs[sightings.runs[place]]
+            if (run.page, key.width) in measured:
+                found.append(Sight(run.page, run.path, key))
+                break
+    return found
+
+
+def worst_spot(surveyor: Surveyor, layout: PageLayout, sight: Sight, study: Study) -> WorstSpot | None:
+    """Return where a text is hardest to read under a study, None where nothing of it is in sight.
+
+    Colours that scopes give are left aside: they do not move what lies behind a line.
+    """
+    probed = surveyor.probe(sight.page, sight.context, sight.path, layout)
+    if probed is None:
+        return None
+    pairing, cells = probed
+    shown = [(box, stacks) for box, stacks in cells if stacks is not None]
+    if not shown:
+        return None
+    pairings = [Pairing(pairing.colour, below, above, pairing.large, False, laid=True) for _, (below, above) in shown]
+    tokens = surveyor.table.tokens
+    ratios = CompiledPairings(pairings, tokens).read(Wearing(tokens).values(study), study.aim).ratio
+    if np.isnan(ratios).all():
+        return None
+    worst = int(np.nanargmin(ratios))
+    spot = shown[worst][0]
+    line = next(one.box for one in layout.runs[sight.path] if one.box.holds(spot))
+    return WorstSpot(line, spot, float(ratios[worst]))
+
+
+def around(spot: WorstSpot, width: float, height: float) -> Box:
+    """Return the part of a page, of a given shape, that shows a spot with its line about it."""
+    high = max(spot.line.height + 2 * _AROUND_PX, 60.0)
+    wide = high * width / height
+    left = spot.spot.left + spot.spot.width / 2 - wide / 2
+    top = spot.spot.top + spot.spot.height / 2 - high / 2
+    return Box(max(0.0, left), max(0.0, top), wide, high)
