@@ -13,14 +13,19 @@ from glaucon.apps.api.answers import current
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites import surveys
 from glaucon.apps.sites.access import own_site
-from glaucon.apps.sites.layouts import keep_layout, kept_layouts, worth_measuring
+from glaucon.apps.sites.layouts import keep_layout, kept_layouts, read_kept, worth_measuring
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work import queue
-from glaucon.apps.work.heavy import answer_of
+from glaucon.apps.work.heavy import answer_of, heavy
 from glaucon.apps.work.tasks import do_waiting_work
+from glaucon.core.colour.contrast import cut_ratio
+from glaucon.core.layout.document import Box
+from glaucon.core.places.worst_spot import sights_of, worst_spot
+from glaucon.core.survey.survey import Surveyor
 
 router = Router(tags=["site"])
 _MOST_BYTES = 3_000_000
+_MOST_SIGHTS = 3  # of a finding, looked at until one shows it
 _MOST_TOLD = 60  # pages to be measured, told at once
 
 
@@ -39,6 +44,37 @@ class LayoutOut(Schema):
     measured: int
     total: int
     is_used: bool
+
+
+class BoxOut(Schema):
+    """A part of a page, in CSS pixels."""
+
+    left: float
+    top: float
+    width: float
+    height: float
+
+
+class WorstOut(Schema):
+    """Where a finding is hardest to read: the page at a width and in a state, the line and the spot in it.
+
+    `height` is the page's, in CSS pixels.
+    """
+
+    page: str
+    width: int
+    state: str
+    address: str
+    height: float
+    line: BoxOut
+    spot: BoxOut
+    ratio: float
+
+
+class WorstIn(Schema):
+    """A finding, by its key, of the study's reading."""
+
+    key: str = Field(max_length=400)
 
 
 class MeasuredIn(Schema):
@@ -75,6 +111,33 @@ def put_layout(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpRespon
     paths = {run.path for run in survey.runs if run.page == given.page}
     keep_layout(site, given.page, given.width, given.measured, paths)
     return HttpResponse(status=204)
+
+
+@router.post("/sites/{slug}/layout/worst", response=WorstOut | None, operation_id="worstSpot")
+@heavy
+def worst(request: HttpRequest, slug: str, asked: WorstIn) -> WorstOut | None:
+    """Return where a finding is hardest to read; nothing where no page that shows it is measured."""
+    site = own_site(request, slug)
+    study = current(site).read()
+    known = surveys.known_for(site, study)
+    finding = next((one for one in known.read(study).findings if one.key == asked.key), None)
+    kept = kept_layouts(site)
+    sights = sights_of(known, finding, set(kept)) if finding is not None else []
+    for sight in sights[:_MOST_SIGHTS]:
+        place = sight.page, sight.context.width
+        layout = read_kept({place: kept[place]})[place]
+        spot = worst_spot(Surveyor(surveys.files_of(site)), layout, sight, study)
+        if spot is not None:
+            return WorstOut(
+                page=sight.page, width=sight.context.width, state=sight.context.state,
+                address=preview_root(site, study) + quote(sight.page), height=layout.height,
+                line=_box_out(spot.line), spot=_box_out(spot.spot), ratio=cut_ratio(spot.ratio),
+            )  # fmt: skip
+    return None
+
+
+def _box_out(box: Box) -> BoxOut:
+    return BoxOut(left=box.left, top=box.top, width=box.width, height=box.height)
 
 
 @router.post("/sites/{slug}/layout/use", operation_id="useLayout")

@@ -76,6 +76,7 @@ def finding_out(finding: Finding, labels: Mapping[str, str]) -> FindingOut:
         states=finding.states,
         sample=finding.sample,
         why=finding.why,
+        on=finding.on,
         faded=finding.faded if finding.faded < 1 else None,
         where=finding.where,
     )

@@ -108,6 +108,8 @@ def _run_row(survey: Survey, sighting: Any, verdicts: Sequence[Verdict]) -> dict
         "required": verdict.required,
         "verdict": verdict.verdict,
     }
+    if survey.pairings[sighting.pairing].icon:
+        row["icon"] = True
     if verdict.why and verdict.verdict == "unsure":
         row["why"] = f"{verdict.why[0].upper()}{verdict.why[1:]}."
     return row

@@ -29,7 +29,7 @@ class SeenRows:
         size = self.compiled.size
         self.counts = np.array([known.index.counts(n) for n in range(size)], dtype=bool)
         self.at_rest = known.index.at_rest & self.counts
-        self.needed = np.where(self.compiled.large, needed[1], needed[0])
+        self.needed = self.compiled.needed(*needed)
         # rows of one pairing together, so that its worst is found by one reduction
         self._order = np.argsort(self.compiled.owner, kind="stable")
         self._owner = self.compiled.owner[self._order]

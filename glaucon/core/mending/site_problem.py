@@ -172,7 +172,7 @@ class SiteProblem:
         owner = compiled.owner
         counts = np.array([self.site.index.counts(int(n)) for n in range(compiled.size)], dtype=bool)
         keep = ~np.isin(owner, owner[bent | np.isnan(black).any(axis=(0, 2))]) & counts[owner]
-        required = np.where(compiled.large[owner], large, normal)
+        required = compiled.needed(normal, large)[owner]
         share[np.abs(share) < 1e-9] = 0
         numbers = np.nonzero(keep)[0]
         texts = np.array([self.texts([int(n)]) for n in range(compiled.size)], dtype=float)

@@ -15,8 +15,6 @@ from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import ContextKey, Pairing
 from glaucon.core.survey.survey import Surveyor
 
-_AROUND_PX = 40.0
-
 
 @dataclass(frozen=True, slots=True)
 class Sight:
@@ -37,18 +35,19 @@ class WorstSpot:
 
 
 def sights_of(known: KnownSite, finding: Finding, measured: set[tuple[str, int]]) -> list[Sight]:
-    """Return texts of a finding on measured pages, those at rest on the widest screen first, one for each context."""
-    survey, wanted = known.survey, np.array(finding.pairings, dtype=np.int64)
-    found = []
-    for key in sorted(survey.sightings, key=lambda key: (key.state != "rest", -key.width)):
-        sightings = survey.sightings[key]
-        hits = np.nonzero(np.isin(np.asarray(sightings.pairings, dtype=np.int64), wanted))[0]
-        for place in hits.tolist():
-            run = survey.runs[sightings.runs[place]]
-            if (run.page, key.width) in measured:
-                found.append(Sight(run.page, run.path, key))
-                break
-    return found
+    """Return texts of a finding on measured pages: of its worst first, at rest and wide ones before others."""
+    survey = known.survey
+    found: list[tuple[bool, bool, int, Sight]] = []
+    for key, sightings in survey.sightings.items():
+        pairings = np.asarray(sightings.pairings, dtype=np.int64)
+        for is_other, wanted in enumerate((finding.pairings[:1], finding.pairings[1:])):
+            for place in np.nonzero(np.isin(pairings, np.array(wanted, dtype=np.int64)))[0].tolist():
+                run = survey.runs[sightings.runs[place]]
+                if (run.page, key.width) in measured:
+                    sight = Sight(run.page, run.path, key)
+                    found.append((bool(is_other), key.state != "rest", -key.width, sight))
+                    break
+    return [sight for *_, sight in sorted(found, key=lambda one: one[:3])]
 
 
 def worst_spot(surveyor: Surveyor, layout: PageLayout, sight: Sight, study: Study) -> WorstSpot | None:
@@ -63,7 +62,10 @@ def worst_spot(surveyor: Surveyor, layout: PageLayout, sight: Sight, study: Stud
     shown = [(box, stacks) for box, stacks in cells if stacks is not None]
     if not shown:
         return None
-    pairings = [Pairing(pairing.colour, below, above, pairing.large, False, laid=True) for _, (below, above) in shown]
+    pairings = [
+        Pairing(pairing.colour, below, above, pairing.large, False, pairing.icon, laid=True)
+        for _, (below, above) in shown
+    ]
     tokens = surveyor.table.tokens
     ratios = CompiledPairings(pairings, tokens).read(Wearing(tokens).values(study), study.aim).ratio
     if np.isnan(ratios).all():
@@ -72,12 +74,3 @@ def worst_spot(surveyor: Surveyor, layout: PageLayout, sight: Sight, study: Stud
     spot = shown[worst][0]
     line = next(one.box for one in layout.runs[sight.path] if one.box.holds(spot))
     return WorstSpot(line, spot, float(ratios[worst]))
-
-
-def around(spot: WorstSpot, width: float, height: float) -> Box:
-    """Return the part of a page, of a given shape, that shows a spot with its line about it."""
-    high = max(spot.line.height + 2 * _AROUND_PX, 60.0)
-    wide = high * width / height
-    left = spot.spot.left + spot.spot.width / 2 - wide / 2
-    top = spot.spot.top + spot.spot.height / 2 - high / 2
-    return Box(max(0.0, left), max(0.0, top), wide, high)

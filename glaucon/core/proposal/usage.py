@@ -13,7 +13,7 @@ from glaucon.core.cascade.expression import Literal, tokens_in
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.reading.findings import SurveyIndex
 from glaucon.core.reading.reading import token_array
-from glaucon.core.survey.model import ContextKey, Fill, Pairing, Run, Survey, layer_tokens
+from glaucon.core.survey.model import ContextKey, Fill, Pairing, Photo, Run, Survey, is_opaque_photo, layer_tokens
 
 _LINES = ("border", "outline", "column-rule")
 _OTHERS = ("shadow", "tap-highlight", "scrollbar", "filter")
@@ -61,6 +61,8 @@ class PairingUse:
 def background_token(pairing: Pairing) -> int | None:
     """Return the token of the layer next to the text that has one; None where an opaque one without comes before it."""
     for layer in reversed(pairing.below):
+        if isinstance(layer, Photo) and is_opaque_photo(layer):
+            return None  # what lies below a picture is not seen
         if found := layer_tokens(layer):
             return found[0]
         if isinstance(layer, Fill) and isinstance(layer.colour, Literal) and layer.colour.colour.alpha == 1:

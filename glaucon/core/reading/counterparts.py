@@ -104,7 +104,7 @@ def find_counterparts(
     ours = (owner >= 0) & ~np.isnan(words_0).any(axis=1)
     bent = set(owner[ours & ~straight].tolist())
     normal, large = LEVELS[level]
-    required = np.where(compiled.large[owners], large, normal)
+    required = compiled.needed(normal, large)[owners]
     rows = np.concatenate([words_1 - words_0, words_0, ground_1 - ground_0, ground_0, required[:, None]], axis=1)
     keep = ours & ~np.isin(owner, list(bent))
     keep &= (np.abs(rows[:, :3]).max(axis=1, initial=0) > 1e-9) | (np.abs(rows[:, 6:9]).max(axis=1, initial=0) > 1e-9)

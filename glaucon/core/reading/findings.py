@@ -16,7 +16,7 @@ from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings
-from glaucon.core.survey.model import Fill, Group, Pairing, Survey, layer_tokens
+from glaucon.core.survey.model import Fill, Group, Pairing, Photo, Shade, Survey, is_opaque_photo, layer_tokens
 
 Numbers = NDArray[np.int64]
 _STATES = ("rest", "hover", "focus", "active", "visited")
@@ -57,15 +57,15 @@ class Finding:
     characters: int = 0
     pairings: tuple[int, ...] = ()
     faded: float = 1.0
-    is_varied: bool = False  # a gradient or a picture lies behind the worst of them
+    on: str = ""  # "picture" or "gradient", where one lies behind the worst of them
     dress: int = 0  # what is worn there, of the reading's index
     where: str = ""  # what the regions are called that wear it
 
     @property
     def key(self) -> str:
         """Return what names the finding in its reading: the roles of its sides, or their colours, and where."""
-        sides = (f"{side.role or side.colour}" for side in (self.text, self.background))
-        return " on ".join(sides) + (f" in {self.where}" if self.where else "")
+        background = self.background.role or self.on or self.background.colour
+        return f"{self.text.role or self.text.colour} on {background}" + (f" in {self.where}" if self.where else "")
 
 
 @dataclass(slots=True)
@@ -262,7 +262,7 @@ class SurveyIndex:
             text,
             background,
             np.where(text >= 0, -1, _packed(readings.words[counted])),
-            np.where((background >= 0) & plain, -1, np.where(known, _packed(readings.ground[counted]), -2)),
+            np.where(plain, np.where(background >= 0, -1, _packed(readings.ground[counted])), np.where(known, -3, -2)),
             self.dress[counted],
         )
         margin = np.where(known, readings.ratio[counted] / readings.required[counted], 0.0)
@@ -301,7 +301,7 @@ class SurveyIndex:
                     widths=use.widths,
                     sample=use.sample if len(telling) == 1 else self._use_of(members[:1]).sample,
                     why=readings.why[worst],
-                    is_varied=bool(readings.varied[worst]),
+                    on=_varies(self.survey.pairings[worst]) if readings.varied[worst] or not known[place] else "",
                     characters=use.characters,
                     pairings=tuple(telling.tolist()),
                     faded=self.fading(worst, readings.fades),
@@ -427,12 +427,24 @@ def _role_readings(readings: Readings, roles: PairingRoles) -> dict[str, RoleRea
 
 def _background_tokens(pairing: Pairing) -> tuple[int, ...]:
     for layer in reversed(pairing.below):
+        if isinstance(layer, Photo) and is_opaque_photo(layer):
+            return ()  # what lies below a picture is not seen
         found = layer_tokens(layer)
         if found:
             return tuple(dict.fromkeys(found))
         if isinstance(layer, Fill) and _is_opaque_literal(layer.colour):
             return ()
     return ()
+
+
+def _varies(pairing: Pairing) -> str:
+    """Return what varies behind a text, the topmost: "picture" or "gradient", "" for nothing."""
+    for layer in reversed(pairing.below):
+        if isinstance(layer, Photo):
+            return "picture"
+        if isinstance(layer, Shade):
+            return "gradient"
+    return ""
 
 
 def _is_opaque_literal(expression: Expression) -> bool:

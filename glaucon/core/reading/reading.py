@@ -25,6 +25,7 @@ from glaucon.core.reading.colour_table import CLEAR, ColourTable, TokenColours
 from glaucon.core.reading.compositing import Step, stack_up
 from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Photo, Shade, Stack, Unseen
 
+ICONS_NEED = 3.0  # WCAG 2.2, 1.4.11, at AA and AAA
 LEVELS = {"AA": (4.5, 3.0), "AAA": (7.0, 4.5)}
 PASS, FAIL, UNSURE, EXEMPT = range(4)
 ARRAYS = ("words", "ground", "darkest", "lightest", "varied", "ratio", "required", "verdict")  # of `Readings`
@@ -147,6 +148,7 @@ class CompiledPairings:
         self.why = [""] * self.size
         self.large = np.array([pairing.large for pairing in pairings], dtype=bool)
         self.exempt = np.array([pairing.exempt for pairing in pairings], dtype=bool)
+        self.icon = np.array([pairing.icon for pairing in pairings], dtype=bool)
         self.laid = np.array([pairing.laid for pairing in pairings], dtype=bool)
         self.adrift = np.array([pairing.adrift for pairing in pairings], dtype=bool)
         self._own = np.array([self.colours.number(pairing.colour) for pairing in pairings], dtype=np.int64)
@@ -186,7 +188,11 @@ class CompiledPairings:
 
     def _take_traits(self, whole: CompiledPairings, numbers: NDArray[np.int64]) -> None:
         self.large, self.exempt = whole.large[numbers], whole.exempt[numbers]
-        self.laid, self.adrift = whole.laid[numbers], whole.adrift[numbers]
+        self.icon, self.laid, self.adrift = whole.icon[numbers], whole.laid[numbers], whole.adrift[numbers]
+
+    def needed(self, normal: float, large: float) -> Floats:
+        """Return the ratio each pairing needs, given what normal and large text needs; icons need that of graphics."""
+        return np.where(self.icon, np.minimum(large, ICONS_NEED), np.where(self.large, large, normal))
 
     def worn(self, numbers: NDArray[np.int64], dresses: NDArray[np.int64]) -> CompiledPairings:
         """Return pairings once for each way they are dressed: row `n` is pairing `numbers[n]` in dress `dresses[n]`.
@@ -327,7 +333,7 @@ class CompiledPairings:
         if level not in LEVELS:
             raise ValueError(f"“{level}” is not a level. Use AA or AAA")
         normal, large = LEVELS[level]
-        required = np.where(self.exempt, np.nan, np.where(self.large, large, normal))
+        required = np.where(self.exempt, np.nan, self.needed(normal, large))
         values = self._values(tokens)
         found = self._empty(required, values)
         if not len(self._known):

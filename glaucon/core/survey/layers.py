@@ -19,7 +19,7 @@ from glaucon.core.layout.document import Box, Measured
 from glaucon.core.layout.gradients import colours_at
 from glaucon.core.layout.tiling import fitted, tiling_of
 from glaucon.core.survey.boxes import Area, has_no_height
-from glaucon.core.survey.model import Fill, Layer, Photo, Shade, Unseen
+from glaucon.core.survey.model import Fill, Layer, Photo, Shade, Unseen, is_opaque_photo
 from glaucon.core.survey.pictures import NONE, PART, PictureShelf, reach_of_image
 
 _FAR_PX = 1e7
@@ -181,7 +181,7 @@ class LayerMaker:
         if isinstance(layer, Fill):
             colour = evaluate(layer.colour, lambda found: self._tokens[found.token].colour)
             return colour is not None and colour.alpha == 1
-        return isinstance(layer, Unseen) or (isinstance(layer, Photo) and not layer.partial)
+        return isinstance(layer, Unseen) or (isinstance(layer, Photo) and is_opaque_photo(layer))
 
 
 def placed_layer(layer: Layer, at: int) -> Layer:

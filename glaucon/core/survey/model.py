@@ -85,6 +85,11 @@ def layer_expressions(layer: Layer) -> tuple[Expression, ...]:
     return layer.samples if isinstance(layer, Shade) else ()
 
 
+def is_opaque_photo(photo: Photo) -> bool:
+    """Return whether a picture hides all that lies below it."""
+    return not photo.partial and all(colour.alpha >= 1 - 1e-9 for colour in photo.colours)
+
+
 def layer_tokens(layer: Layer) -> list[int]:
     """Return the found colours a layer's colours are made of, in order."""
     found: list[int] = []
@@ -100,6 +105,7 @@ def layer_tokens(layer: Layer) -> list[int]:
 class Pairing:
     """One text colour on one stack. `above` lies over both; `exempt` holds for disabled controls.
 
+    `icon`: its words are glyphs of an icon font.
     `laid`: a browser has told where the text lies, so that of all that may lie behind it the worst counts; otherwise
     layout decides where answers differ. `adrift`: it stands in a box laid over others, where without a layout nobody
     knows over which. `others` are further grounds, below and above, that some of its lines stand on.
@@ -110,6 +116,7 @@ class Pairing:
     above: Stack
     large: bool
     exempt: bool
+    icon: bool = False
     laid: bool = False
     adrift: bool = False
     others: tuple[tuple[Stack, Stack], ...] = ()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from glaucon.core.cascade.selectors import input_type
@@ -12,6 +13,26 @@ _NO_TEXT_INPUTS = frozenset({"hidden", "range", "color", "checkbox", "radio", "i
 _DATE_INPUTS = frozenset({"date", "time", "datetime-local", "month", "week"})
 # Text of these alone is nothing to read: marks of no width.
 _INVISIBLE = "\u200b\u200c\u200d\u2060\ufeff\u00ad"
+
+
+# An icon is to be told from what lies behind it like any graphic (WCAG 2.2, 1.4.11).
+_PRIVATE = re.compile(r"[\ue000-\uf8ff\U000f0000-\U0010fffd\s\ufe0e\ufe0f]+")
+
+
+def is_icon(text: str) -> bool:
+    """Return whether a text is the glyphs of an icon font: all of it lies in private use areas."""
+    return bool(text.strip()) and _PRIVATE.fullmatch(text) is not None
+
+
+def is_told_beside(element: Element) -> bool:
+    """Return whether an icon's element is hidden from assistive technology and words beside it say the same."""
+    hidden = any(one.attributes.get("aria-hidden", "").lower() == "true" for one in (element, *element.ancestors()))
+    around = element.parent
+    return (
+        hidden
+        and around is not None
+        and (around.has_text or any(c is not element and has_words(c) for c in around.children))
+    )
 
 
 def own_words(element: Element) -> str:

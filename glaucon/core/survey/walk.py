@@ -43,6 +43,8 @@ from glaucon.core.survey.texts import (
     generated_words,
     has_words,
     is_dropdown,
+    is_icon,
+    is_told_beside,
     own_words,
     placeholder_words,
 )
@@ -618,7 +620,9 @@ class PageWalk:
         known = self._known.get(key)
         if known is None:
             above = tuple(layer for cover in covers for layer in cover.layers if not self._layers.hides(layer))
-            pairing = Pairing(colour, stack, above, _is_large(style), element.is_exempt, adrift=frame.adrift)
+            icon = is_icon(text)
+            exempt = element.is_exempt or (icon and is_told_beside(element))
+            pairing = Pairing(colour, stack, above, _is_large(style), exempt, icon, adrift=frame.adrift)
             known = self._known[key] = self._context.register(element, suffix, text, pairing)
             self._kept.append((colour, stack, covers))
         self.result.sightings.append(Sighting(*known, style.font_px, style.weight))
@@ -639,9 +643,10 @@ class PageWalk:
                 stacks = [((*below, Unseen(one.doubt)), above) for below, above in stacks]
             (below, above), *others = stacks
             element = one.text.element
+            icon = is_icon(one.words)
             pairing = Pairing(
-                one.colour, below, above, _is_large(one.style), element.is_exempt,
-                laid=depends_on_place(stacks), others=tuple(others),
+                one.colour, below, above, _is_large(one.style), element.is_exempt or (icon and is_told_beside(element)),
+                icon, depends_on_place(stacks), others=tuple(others),
             )  # fmt: skip
             found = self._context.register(element, one.text.suffix, one.words, pairing)
             sightings[one.at] = Sighting(*found, one.style.font_px, one.style.weight)

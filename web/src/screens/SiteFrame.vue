@@ -9,7 +9,7 @@ import StaleDialog from "@/parts/common/StaleDialog.vue";
 import TopBar from "@/parts/common/TopBar.vue";
 import { useMeasuring } from "@/composables/useMeasuring";
 import { usePainter } from "@/composables/usePainter";
-import { PAINTER } from "@/logic/keys";
+import { MEASURING, PAINTER } from "@/logic/keys";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -33,7 +33,7 @@ const SCREENS = [
 
 provide(PAINTER, usePainter(toRef(study, "wear"), toRef(view, "state"), { lit: toRef(study, "litProperties") }));
 
-const { words: measuring } = useMeasuring();
+provide(MEASURING, useMeasuring().words);
 
 watch(
   () => route.params.slug as string,
@@ -85,7 +85,6 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
       </nav>
       <template #end>
         <template v-if="study.revision">
-          <span v-if="measuring" class="soft measuring">{{ measuring }}</span>
           <span class="saved soft" role="status">{{ SAVED[study.saving] }}</span>
           <span class="moves">
             <button
@@ -111,7 +110,9 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
             <template v-if="hard"
               ><b class="tag">{{ hard }}</b> hard to read</template
             >
-            <template v-else>everything is readable</template>
+            <template v-else>{{
+              study.reading?.unsure ? "nothing hard to read so far" : "everything is readable"
+            }}</template>
           </span>
           <router-link v-if="route.name !== 'release'" v-slot="{ navigate }" custom :to="{ name: 'release' }">
             <el-button :type="waiting ? 'primary' : 'default'" @click="navigate()">{{

@@ -26,6 +26,8 @@ class SideOut(Schema):
 class FindingOut(Schema):
     """One text colour on one background; `key` names it, `faded` is the opacity the page gives the text if below 1.
 
+    `on` is "picture" or "gradient" where one lies behind the worst of it.
+
     `where` is what a section or page is called that wears something of its own there, "" for the site's own colours.
     """
 
@@ -41,6 +43,7 @@ class FindingOut(Schema):
     states: list[str]
     sample: str
     why: str
+    on: str
     faded: float | None
     where: str
 

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { ElOption, ElSelect } from "element-plus";
-import { computed, nextTick, ref, useTemplateRef, watch } from "vue";
+import { computed, inject, nextTick, ref, useTemplateRef, watch } from "vue";
 import FixAll from "@/parts/bench/FixAll.vue";
 import FindingCard from "@/parts/common/FindingCard.vue";
 import { useOffers } from "@/composables/useOffers";
+import { MEASURING } from "@/logic/keys";
 import { AIMS, count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -12,6 +13,7 @@ import { useStudy } from "@/stores/study";
 const emit = defineEmits<{ open: [role: string] }>();
 const site = useSite();
 const study = useStudy();
+const measuring = inject(MEASURING, ref(""));
 const FIRST = 24;
 const isLong = ref(false);
 const list = useTemplateRef<HTMLElement>("list");
@@ -52,9 +54,10 @@ const summary = computed(
     </header>
     <p v-if="hard.length" class="soft">{{ summary }}</p>
     <fix-all v-if="hard.length || isMoving" />
+    <p v-if="measuring" class="soft">{{ measuring }}</p>
     <p v-if="study.reading && !hard.length" class="calm">
-      <b>Everything is readable.</b> {{ count(study.reading.texts, "text") }} on {{ count(site.pages.length, "page") }},
-      in every state.
+      <b>{{ unsure.length ? "Nothing is hard to read so far." : "Everything is readable." }}</b>
+      {{ count(study.reading.texts, "text") }} on {{ count(site.pages.length, "page") }}, in every state.
     </p>
     <ul ref="list">
       <finding-card
@@ -82,8 +85,8 @@ const summary = computed(
         </li>
       </ul>
     </details>
-    <details v-if="unsure.length">
-      <summary>Cannot tell ({{ unsure.length }})</summary>
+    <details v-if="unsure.length" :open="!hard.length">
+      <summary>{{ count(study.reading?.unsure_texts ?? 0, "place") }} Glaucon cannot judge yet</summary>
       <ul>
         <finding-card v-for="(finding, place) in unsure" :key="place" :finding="finding" @open="emit('open', $event)" />
       </ul>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from "vue";
 import type { Finding, Offers, Schemas } from "@/api/client";
+import WorstSpot from "@/parts/common/WorstSpot.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import { count, sentenceCase, whereText } from "@/logic/words";
 
@@ -13,10 +14,11 @@ const emit = defineEmits<{
   open: [role: string];
 }>();
 
-const name = (side: Finding["text"]) => side.label || side.colour.toUpperCase() || "something not read";
+const name = (side: Finding["text"], on = "") =>
+  side.label || (on && `a ${on}`) || side.colour.toUpperCase() || "something not read";
 const title = computed(
   () =>
-    `${name(props.finding.text)} on ${name(props.finding.background)}` +
+    `${name(props.finding.text)} on ${name(props.finding.background, props.finding.on)}` +
     (props.finding.where ? `, in ${props.finding.where}` : ""),
 );
 const where = computed(() => whereText(props.finding.places, props.finding.pages.length, props.finding.states));
@@ -48,15 +50,17 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
 
 <template>
   <li class="FindingCard">
-    <p
-      v-if="finding.text.colour && finding.background.colour"
-      class="sample"
-      :style="{ color: finding.text.colour, background: finding.background.colour }"
-      data-specimen
-    >
-      {{ finding.sample }}
-    </p>
-    <p v-else class="sample plain">{{ finding.sample }}</p>
+    <component :is="finding.on ? WorstSpot : 'div'" :of="finding.on ? finding.key : undefined">
+      <p
+        v-if="finding.text.colour && finding.background.colour"
+        class="sample"
+        :style="{ color: finding.text.colour, background: finding.background.colour }"
+        data-specimen
+      >
+        {{ finding.sample }}
+      </p>
+      <p v-else class="sample plain">{{ finding.sample }}</p>
+    </component>
     <p class="pair">
       <read-mark :verdict="finding.verdict" :ratio="finding.ratio" tagged />
       <button
@@ -136,7 +140,7 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
   border-top: 1px solid var(--rule);
   font-size: 13px;
 }
-.FindingCard > p + p {
+.FindingCard > * + p {
   margin-top: 3px;
 }
 .sample {
