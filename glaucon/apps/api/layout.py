@@ -15,9 +15,7 @@ from glaucon.apps.sites import surveys
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.layouts import keep_layout, kept_layouts, read_kept, worth_measuring
 from glaucon.apps.studies.previews import preview_root
-from glaucon.apps.work import queue
-from glaucon.apps.work.heavy import answer_of, heavy
-from glaucon.apps.work.tasks import do_waiting_work
+from glaucon.apps.work.heavy import heavy, long_work
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.layout.document import Box
 from glaucon.core.places.worst_spot import sights_of, worst_spot
@@ -144,6 +142,4 @@ def _box_out(box: Box) -> BoxOut:
 def use_layout(request: HttpRequest, slug: str) -> HttpResponse:
     """Read the site with all that is measured of it: work that may take its time."""
     site = own_site(request, slug)
-    work = queue.add(request.user, "glaucon.apps.sites.surveys.use_layouts_of", {"site_number": site.pk}, is_long=True)
-    do_waiting_work()
-    return answer_of(work)
+    return long_work(request.user, "glaucon.apps.sites.surveys.use_layouts_of", {"site_number": site.pk})

@@ -9,6 +9,7 @@ from pathlib import Path
 from django.conf import settings
 
 from glaucon.apps.releases.models import ReleaseFile
+from glaucon.apps.sites.layouts import folder_name
 from glaucon.apps.sites.models import Job, Site, SiteFile
 from glaucon.apps.sites.surveys import survey_name
 from glaucon.apps.work import queue
@@ -42,8 +43,8 @@ def _unnamed() -> Iterator[Path]:
     sites = list(Site.objects.all())
     surveys = {f"{name}-{ENGINE}.pickle.gz" for site in sites for name in (site.content, survey_name(site))}
     yield from (path for path in (data / "surveys").glob("*") if path.name not in surveys)
-    numbers = {str(site.pk) for site in sites}
-    yield from (path for path in (data / "layouts").glob("*/*") if path.parent.name not in numbers)
+    folders = {folder_name(site) for site in sites}
+    yield from (path for path in (data / "layouts").glob("*/*") if path.parent.name not in folders)
     yield from data.glob("made/*/.new-*")
     open_jobs = Job.objects.filter(state__in=(Job.State.WAITING, Job.State.RUNNING))
     sent = set(open_jobs.values_list("source", flat=True))

@@ -26,8 +26,13 @@ _MOST_BYTES = 60_000_000  # of one site, unpacked when read
 Wanted = tuple[str, int]  # a page and a width
 
 
+def folder_name(site: Site) -> str:
+    """Return the name of the folder that what is measured of a site is kept in: its own, and no later one's."""
+    return f"{site.pk}-{site.brought_in:%Y%m%d%H%M%S%f}"
+
+
 def _folder(site: Site) -> Path:
-    return Path(settings.DATA_DIR) / "layouts" / str(site.pk)
+    return Path(settings.DATA_DIR) / "layouts" / folder_name(site)
 
 
 def _names(site: Site) -> dict[str, str]:
@@ -86,7 +91,8 @@ def digest_of(paths: dict[Wanted, Path]) -> str:
     """Return a short name of a set of layouts, an empty text for none."""
     if not paths:
         return ""
-    return hashlib.sha256("\n".join(path.name for path in paths.values()).encode()).hexdigest()[:16]
+    told = (f"{path.name} {path.stat().st_size} {path.stat().st_mtime_ns}" for path in paths.values())
+    return hashlib.sha256("\n".join(told).encode()).hexdigest()[:16]
 
 
 def drop_layouts(site: Site) -> None:

@@ -18,6 +18,7 @@ from typing import Any
 from django.conf import settings
 from django.core.files.uploadedfile import UploadedFile
 from django.http import HttpRequest, HttpResponse
+from django.utils.module_loading import import_string
 from pydantic import BaseModel
 
 from glaucon.apps.work import queue
@@ -45,6 +46,16 @@ def heavy(view: View) -> View:
     asked.__signature__ = inspect.signature(view, eval_str=True)  # type: ignore[attr-defined]
     asked.view = view  # type: ignore[attr-defined]
     return asked
+
+
+def long_work(owner: object, call: str, given: dict[str, Any]) -> HttpResponse:
+    """Have a function, named by its path, called in a process of its own that may take its time."""
+    if not settings.GLAUCON_PROCESSES:
+        import_string(call)(**given)
+        return HttpResponse(status=204)
+    work = queue.add(owner, call, given, is_long=True)
+    do_waiting_work()
+    return answer_of(work)
 
 
 def answer_of(work: Work) -> HttpResponse:

@@ -113,10 +113,11 @@ class LayerMaker:
         tiling = tiling_of(style, index, own, measured, viewport)
         if tiling is None:
             return self._image(style, index, image, Area(measured.box.left, measured.box.width), blend)
-        if is_canvas:
-            tiling = replace(tiling, clip=Box(-_FAR_PX, -_FAR_PX, 2 * _FAR_PX, 2 * _FAR_PX))
         attachment = style.values.get("background-attachment", (Keyword("scroll"),))
-        if attachment[index % len(attachment)].name == "fixed":
+        is_fixed = attachment[index % len(attachment)].name == "fixed"
+        if is_canvas or is_fixed:
+            tiling = replace(tiling, clip=Box(-_FAR_PX, -_FAR_PX, 2 * _FAR_PX, 2 * _FAR_PX))
+        if is_fixed:
             # whatever of it the page has scrolled to
             places = [Box(place.left, viewport.top, place.width, viewport.height) for place in places]
         found = [tiling.pieces(place) for place in places]
