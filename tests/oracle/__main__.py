@@ -60,14 +60,25 @@ def hold(
 
 def table(rows: Iterable[tuple[str, Tally]]) -> str:
     """Return tallies as a table with their sum at the end."""
-    total = Tally()
+    total, rows = Tally(), list(rows)
     lines = [f"| {' | '.join(HEADINGS)} |", f"|{'---|' * len(HEADINGS)}"]
     for name, tally in rows:
         lines.append(f"| {' | '.join(row_of(name, tally))} |")
         total.add(tally)
     lines.append(f"| {' | '.join(f'**{cell}**' for cell in row_of('all', total))} |")
+    verdicts, rights = means_of(tally for _, tally in rows)
+    means = ["**mean over sites**", *[""] * 4, f"**{verdicts:.1f}**", "", "", f"**{rights:.1f}**", *[""] * 4]
+    lines.append(f"| {' | '.join(means)} |")
     left_out = ", ".join(f"{reason}: {count}" for reason, count in total.left_out.most_common())
     return "\n".join(lines) + f"\n\nLeft out, in texts: {left_out or 'none'}. Disabled controls: {total.exempt}.\n"
+
+
+def means_of(tallies: Iterable[Tally]) -> tuple[float, float]:
+    """Return the means over sites of verdicts right and of what is called hard to read and is, in per cent."""
+    judged = list(tallies)
+    verdicts = [Tally.share(one.verdict_right, one.verdict_judged) for one in judged if one.verdict_judged]
+    rights = [Tally.share(one.failing_reported_right, one.failing_reported) for one in judged if one.failing_reported]
+    return tuple(sum(some) / len(some) if some else 100.0 for some in (verdicts, rights))  # type: ignore[return-value]
 
 
 def explained(examples: list[Example], most: int = 12) -> str:

@@ -43,6 +43,8 @@ class DressedIndex(SurveyIndex):
         self._text_token = [plain._text_token[number] for number in own]
         self._background_tokens = [plain._background_tokens[number] for number in own]
         self._all_tokens = [plain._all_tokens[number] for number in own]
+        self._lies_on = [plain._lies_on[number] for number in own]
+        self._on_picture = plain._on_picture[self.pairing]
 
     def _find_roles(self, roles: Mapping[int, str]) -> PairingRoles:
         plain = self._plain.roles_of(roles)

@@ -11,7 +11,8 @@ from types import MappingProxyType
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.cascade.expression import Expression, Literal, tokens_in
+from glaucon.core.cascade.expression import Expression, Literal, evaluate, tokens_in
+from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
@@ -152,6 +153,8 @@ class SurveyIndex:
         self._text_token = [next(tokens_in(pairing.colour), None) for pairing in pairings]
         self._background_tokens = [_background_tokens(pairing) for pairing in pairings]
         self._all_tokens = [_all_tokens(pairing) for pairing in pairings]
+        self._lies_on = [_lies_on(pairing, self.survey.tokens) for pairing in pairings]
+        self._on_picture = np.array([one == "picture" for one in self._lies_on], dtype=bool)
 
     def _gather_uses(self) -> None:
         size = len(self.survey.pairings)
@@ -257,7 +260,7 @@ class SurveyIndex:
             return _Groups(roles, [])
         text, background = roles.text[counted], roles.background[counted]
         known = ~np.isnan(readings.ratio[counted])
-        plain = known & ~readings.varied[counted]
+        plain = known & ~readings.varied[counted] & ~self._on_picture[counted]
         keys = (
             text,
             background,
@@ -301,7 +304,7 @@ class SurveyIndex:
                     widths=use.widths,
                     sample=use.sample if len(telling) == 1 else self._use_of(members[:1]).sample,
                     why=readings.why[worst],
-                    on=_varies(self.survey.pairings[worst]) if readings.varied[worst] or not known[place] else "",
+                    on=self._lies_on[worst] if readings.varied[worst] or roles.background[worst] < 0 else "",
                     characters=use.characters,
                     pairings=tuple(telling.tolist()),
                     faded=self.fading(worst, readings.fades),
@@ -437,13 +440,17 @@ def _background_tokens(pairing: Pairing) -> tuple[int, ...]:
     return ()
 
 
-def _varies(pairing: Pairing) -> str:
-    """Return what varies behind a text, the topmost: "picture" or "gradient", "" for nothing."""
+def _lies_on(pairing: Pairing, tokens: Sequence[ColourToken]) -> str:
+    """Return what varied thing a text lies on, the topmost: "picture" or "gradient", "" for a plain colour."""
     for layer in reversed(pairing.below):
         if isinstance(layer, Photo):
             return "picture"
         if isinstance(layer, Shade):
             return "gradient"
+        if isinstance(layer, Fill):
+            colour = evaluate(layer.colour, lambda found: tokens[found.token].colour)
+            if colour is not None and colour.alpha == 1:
+                return ""
     return ""
 
 
