@@ -51,7 +51,7 @@ class Nearest:
 def nearest_readable(current: Colour, counterparts: Counterparts) -> Nearest:
     """Return the colour of least ΔE OK from `current` that reads against every counterpart.
 
-    Within 2° of the hue first (any hue for greys), then any hue, flagged.
+    Within 2° of the hue first (a grey stays a grey), then any hue, flagged.
     """
     everything, counterparts = counterparts, counterparts.distinct()
     rounded = np.array(current.rounded().rgb)
@@ -60,19 +60,21 @@ def nearest_readable(current: Colour, counterparts: Counterparts) -> Nearest:
     lab = oklab_from_srgb(np.array(current.rgb))
     lch = oklch_from_oklab(lab)
     grey = lch[1] < GREY_CHROMA
-    if not grey:
-        same_hue = _Search(lab, float(lch[2]), counterparts).run()
-        if same_hue is not None:
-            return Nearest(same_hue[0], same_hue[1])
+    same_hue = _Search(lab, None if grey else float(lch[2]), counterparts, GREY_CHROMA if grey else None).run()
+    if same_hue is not None:
+        return Nearest(same_hue[0], same_hue[1])
     any_hue = _Search(lab, None, counterparts).run()
     if any_hue is not None:
-        return Nearest(any_hue[0], any_hue[1], other_hue=not grey)
+        return Nearest(any_hue[0], any_hue[1], other_hue=True)
     return Nearest(None, None, split=split_counterparts(everything))
 
 
 class _Search:
-    def __init__(self, lab: Floats, hue: float | None, counterparts: Counterparts) -> None:
+    def __init__(
+        self, lab: Floats, hue: float | None, counterparts: Counterparts, most_chroma: float | None = None
+    ) -> None:  # fmt: skip
         self._lab = lab
+        self._most_chroma = most_chroma
         self._counterparts = counterparts
         self._tangent = math.tan(math.radians(HUE_TOLERANCE_DEGREES))
         self._hue = hue
@@ -128,6 +130,8 @@ class _Search:
                 return
 
     def _has_hue(self, turned: Floats) -> NDArray[np.bool_]:
+        if self._most_chroma is not None:
+            return np.asarray(np.hypot(turned[:, 1], turned[:, 2]) <= self._most_chroma)
         if self._hue is None:
             return np.ones(len(turned), dtype=bool)
         along, across = turned[:, 1], np.abs(turned[:, 2])
@@ -170,6 +174,9 @@ class _Search:
             reach = np.maximum(most[:, 1], 0) * self._tangent
             slack = _NEUTRAL_CHROMA
             keep &= (least[:, 2] <= reach + slack) & (most[:, 2] >= -reach - slack) & (most[:, 1] >= -slack)
+        if self._most_chroma is not None:
+            off = np.maximum(np.maximum(least[:, 1:], -most[:, 1:]), 0)
+            keep &= np.hypot(off[:, 0], off[:, 1]) <= self._most_chroma
         kept = np.nonzero(keep)[0]
         may = self._counterparts.may_pass(low[kept] / 255, high[kept] / 255)
         kept = kept[may]
