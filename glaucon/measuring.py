@@ -61,8 +61,9 @@ def measure_with(
     site: SiteFiles,
     widths: Iterable[int],
     progress: Callable[[int, int], None] = lambda done, total: None,
+    is_measured: bool = True,
 ) -> dict[tuple[str, int], Any]:
-    """Return what a running browser measured of every page at each width."""
+    """Return what a running browser measured of every page at each width; without `is_measured` it only loads them."""
     pages, wide = site.pages, list(widths)
     found: dict[tuple[str, int], Any] = {}
     for width in wide:
@@ -72,7 +73,7 @@ def measure_with(
             tab.route("**/*", lambda route: _answer(route, site))
             for page in pages:
                 progress(len(found), len(pages) * len(wide))
-                found[page, width] = _measured(tab, page)
+                found[page, width] = _measured(tab, page) if is_measured else _loaded(tab, page)
         finally:
             context.close()
     progress(len(found), len(found))
@@ -97,9 +98,13 @@ def _chromium() -> str:
     return found
 
 
-def _measured(tab: Any, page: str) -> Any:
+def _loaded(tab: Any, page: str) -> None:
     tab.goto(_HOST + quote(page), wait_until="load", timeout=_LOADS_MS)
     tab.evaluate(_SETTLE)
+
+
+def _measured(tab: Any, page: str) -> Any:
+    _loaded(tab, page)
     return tab.evaluate(f"({measuring_script().strip().removesuffix(';')})", LIMITS)
 
 

@@ -15,14 +15,16 @@ import numpy as np
 from playwright.sync_api import sync_playwright
 
 from glaucon.core.colour.value import Colour
+from glaucon.core.layout.document import read_page_layout
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import nearest_for_role
 from glaucon.core.reading.counterparts import Counterparts
 from glaucon.core.reading.nearest import nearest_readable
-from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.site import read_site as bring_site
 from glaucon.core.survey.survey import survey_site
+from glaucon.measuring import measure_with
 from tests import chromium
 from tests.made_sites import many_pages
 from tests.oracle import corpus
@@ -102,6 +104,56 @@ def reading_rows(name: str, site: SiteFiles) -> list[Row]:
     ]
 
 
+def layout_rows() -> list[Row]:
+    """Time measuring against loading, and reading a large site that is measured against one that is not."""
+    rows = []
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
+        for name, folder in (("the sample site", OTTERLOCK), (corpus.REAL[0].name, corpus.fetch(corpus.REAL[0]))):
+            site = bring_site(folder)
+            measure_with(browser, site, [1280])  # the browser's own start does not count
+            loading, measuring = (
+                timed(lambda is_measured=is_measured: measure_with(browser, site, [1280], is_measured=is_measured), 3)
+                / len(site.pages) for is_measured in (False, True)
+            )  # fmt: skip
+            rows.append((
+                f"**measuring {name}**: {len(site.pages)} pages at 1280 px, with loading ({ms(loading)} a page without)",
+                f"{ms(measuring)} a page, **{measuring / loading:.2f} times loading**",
+            ))  # fmt: skip
+        made = many_pages(OTTERLOCK, 500, words=6)
+        some = {
+            name: data for name, data in made.items() if not name.startswith("page-") or len(name) < len("page-10.html")
+        }
+        measured = measure_with(browser, SiteFiles(some), [1280])
+        browser.close()
+    layouts = {(page, 1280): read_page_layout(measured[_like(page), 1280]) for page in made if page.endswith(".html")}
+    plain, laid = (survey_site(SiteFiles(made), [ContextKey(1280, "rest")], given) for given in ({}, layouts))
+    seconds = [timed(_reading_of(survey), 25) for survey in (plain, laid)]
+    count = sum(one.laid for one in laid.pairings)
+    rows.append((
+        f"**reading a made site with its layout**: {len(laid.runs):,} texts, {len(laid.pairings):,} pairings, {count:,} of "
+        f"them where it decides ({ms(seconds[0])} without)", f"{ms(seconds[1])}, **{seconds[1] / seconds[0]:.2f} times**",
+    ))  # fmt: skip
+    return rows
+
+
+_ORIGINALS = 5  # pages of the sample that made ones repeat
+
+
+def _like(page: str) -> str:
+    """Return a measured page that a made one is built like."""
+    number = page.removeprefix("page-").removesuffix(".html")
+    return f"page-{int(number) % _ORIGINALS}.html" if number.isdigit() and len(number) > 1 else page
+
+
+def _reading_of(survey: Survey) -> Callable[[], object]:
+    known = KnownSite(survey)
+    study = known.first_study("bench")
+    edits = iter(range(10_000))
+    known.read(study)
+    return lambda: known.read(study.with_values({"background": f"#e8e0{next(edits) % 256:02x}"}))
+
+
 def nearest_rows() -> list[Row]:
     """Time the search alone against 40 grounds, over many starting colours."""
     rng = np.random.default_rng(7)
@@ -163,6 +215,7 @@ def main() -> None:
     if not chosen.quick:
         rows += reading_rows("a made site", SiteFiles(many_pages(OTTERLOCK, 500, words=6)))
         rows += large_rows()
+        rows += layout_rows()
     rows += nearest_rows()
     table = "\n".join(["| what | figure |", "|---|---|", *(f"| {what} | {figure} |" for what, figure in rows)])
     print(table)

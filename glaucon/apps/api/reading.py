@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 from glaucon.apps.api.schemas.study import (
     FadingOut,
@@ -124,7 +124,7 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
         fades=[FadingOut(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
         left=[
             LeftOut(
-                texts=len(one.texts), samples=[known.survey.runs[run].text[:60] for run in one.texts[:3]],
+                texts=len(one.texts), samples=_samples(known, one.texts),
                 why=_WHY[one.why].format(faded=percent(one.faded)), locks=[labels[name] for name in one.locks],
             )
             for one in fixed.left
@@ -132,8 +132,14 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     )  # fmt: skip
 
 
+def _samples(known: KnownSite, texts: Sequence[int]) -> list[str]:
+    """Return the words of a few texts, each once."""
+    return list(dict.fromkeys(known.survey.runs[run].text[:60] for run in texts))[:3]
+
+
 _WHY = {
     "faded": "The page fades this text to {faded}. Fade it less, and it is readable.",
+    "gradient": "It runs over a gradient, and no one colour is read on all of it. Give it a plain background there.",
     "picture": "It lies on a picture. Give it a plain background there, or another picture.",
     "locked": "A locked colour is in the way. Unlock it to fix more.",
     "shared": "Its colour has to stay as it is elsewhere. Let backgrounds change, or change it under Sections.",

@@ -119,7 +119,8 @@ def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str]) -
     for pairing in sorted(left):
         faded = known.index.fading(pairing, fades)
         locks = tuple(sorted({roles[t] for t in known.index.tokens_of(pairing) if t in roles} & locked))
-        why = "locked" if locks else "faded" if faded < 1 else "picture" if on_picture[pairing] else "shared"
+        varied = "picture" if on_picture[pairing] else "gradient" if known.index.lies_on(pairing) == "gradient" else ""
+        why = "locked" if locks else "faded" if faded < 1 else varied or "shared"
         gathered.setdefault((why, locks, faded if why == "faded" else 1.0), []).append(pairing)
     found = [
         Left(why, tuple(some), tuple(sorted(_texts(known, some))), locks, faded)

@@ -207,6 +207,10 @@ class SurveyIndex:
         """Return the found colours of the layer next to a pairing's text."""
         return self._background_tokens[pairing]
 
+    def lies_on(self, pairing: int) -> str:
+        """Return what varied thing a pairing's text lies on: "picture", "gradient" or nothing."""
+        return self._lies_on[pairing]
+
     def counts(self, pairing: int) -> bool:
         """Return whether a pairing shows anywhere and is not exempt."""
         return bool(self.is_used[pairing]) and not self.survey.pairings[pairing].exempt

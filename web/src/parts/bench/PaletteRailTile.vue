@@ -2,6 +2,7 @@
 import { useTimeoutFn } from "@vueuse/core";
 import { computed } from "vue";
 import RailSpecimen from "@/parts/bench/RailSpecimen.vue";
+import { differenceOk, inkOn } from "@/logic/colour";
 import { lookOf, type Tile } from "@/logic/roles";
 import { STATE_LABELS } from "@/logic/words";
 import { useStudy } from "@/stores/study";
@@ -16,7 +17,13 @@ const value = computed(() => study.colourOf(role.value.id));
 const look = computed(() => lookOf(role.value));
 const partner = computed(() => (role.value.seen_with ? study.colourOf(role.value.seen_with) : null));
 const page = computed(() => study.roles.find((one) => one.kind === "background" && !one.coat)?.id ?? "");
-const fill = computed(() => (look.value === "text" ? (partner.value ?? study.colourOf(page.value)) : value.value));
+const INVISIBLE = 0.06; // ΔE OK
+/** What text stands on; what is only written on pictures may be lost on the page, and shows on what it is read on. */
+const ground = computed(() => {
+  const own = partner.value ?? study.colourOf(page.value);
+  return differenceOk(own, value.value) > INVISIBLE ? own : inkOn(value.value);
+});
+const fill = computed(() => (look.value === "text" ? ground.value : value.value));
 const text = computed(() => (look.value === "background" ? (partner.value ?? "#000000") : value.value));
 const read = computed(() => {
   const all = [role.value, ...props.tile.states].map((one) => study.reading?.roles[one.id]);
