@@ -12,7 +12,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.colour.value import Colour
 from glaucon.core.layout.document import read_page_layout
@@ -112,14 +112,9 @@ def layout_rows() -> list[Row]:
         for name, folder in (("the sample site", OTTERLOCK), (corpus.REAL[0].name, corpus.fetch(corpus.REAL[0]))):
             site = bring_site(folder)
             measure_with(browser, site, [1280])  # the browser's own start does not count
-            loading, measuring = (
-                timed(lambda is_measured=is_measured: measure_with(browser, site, [1280], is_measured=is_measured), 3)
-                / len(site.pages) for is_measured in (False, True)
-            )  # fmt: skip
-            rows.append((
-                f"**measuring {name}**: {len(site.pages)} pages at 1280 px, with loading ({ms(loading)} a page without)",
-                f"{ms(measuring)} a page, **{measuring / loading:.2f} times loading**",
-            ))  # fmt: skip
+            loading, measuring = (_per_page(browser, site, is_measured) for is_measured in (False, True))
+            what = f"**measuring {name}**: {len(site.pages)} pages at 1280 px, with loading ({ms(loading)} without)"
+            rows.append((what, f"{ms(measuring)} a page, **{measuring / loading:.2f} times loading**"))
         made = many_pages(OTTERLOCK, 500, words=6)
         some = {
             name: data for name, data in made.items() if not name.startswith("page-") or len(name) < len("page-10.html")
@@ -130,11 +125,14 @@ def layout_rows() -> list[Row]:
     plain, laid = (survey_site(SiteFiles(made), [ContextKey(1280, "rest")], given) for given in ({}, layouts))
     seconds = [timed(_reading_of(survey), 25) for survey in (plain, laid)]
     count = sum(one.laid for one in laid.pairings)
-    rows.append((
-        f"**reading a made site with its layout**: {len(laid.runs):,} texts, {len(laid.pairings):,} pairings, {count:,} of "
-        f"them where it decides ({ms(seconds[0])} without)", f"{ms(seconds[1])}, **{seconds[1] / seconds[0]:.2f} times**",
-    ))  # fmt: skip
+    size = f"{len(laid.runs):,} texts, {len(laid.pairings):,} pairings, layout decides {count:,} of them"
+    what = f"**reading a made site with its layout**: {size} ({ms(seconds[0])} without)"
+    rows.append((what, f"{ms(seconds[1])}, **{seconds[1] / seconds[0]:.2f} times**"))
     return rows
+
+
+def _per_page(browser: Browser, site: SiteFiles, is_measured: bool) -> float:
+    return timed(lambda: measure_with(browser, site, [1280], is_measured=is_measured), 3) / len(site.pages)
 
 
 _ORIGINALS = 5  # pages of the sample that made ones repeat
