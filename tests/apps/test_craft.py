@@ -107,16 +107,17 @@ def test_studies_are_copied_opened_compared_and_put_away(wren: Api, stranger: Ap
 def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -> None:
     made = wren.post(f"/sites/{yard}/made", {"colours": ["#7a3fe0"], "direction": 0}).json()
     ((role, value),) = made["given"].items()
-    assert (
-        made["values"][role] == value == "#7a3fe0" and "Your violet is on" in made["about"] and not made["is_blocked"]
-    )
-    assert role != "accent", "the words of a button in focus would be lost"
+    assert made["values"][role] == value == "#7a3fe0" and "Your violet on" in made["about"] and not made["is_blocked"]
     assert Revision.objects.count() == 1
     given = {**made["given"], "yours": "#123456"}
-    body = {"name": made["name"], "values": made["values"], "given": given, "is_opened": True}
+    parts = [
+        {"role": one["role"], "colour": one["after"], "tokens": one["tokens"], "where": one["where"]}
+        for one in made["parts"]
+    ]
+    body = {"name": made["name"], "values": made["values"], "given": given, "parts": parts, "is_opened": True}
     assert wren.post(f"/sites/{yard}/studies", body).json()["hard_texts"] == made["hard_texts"]
     worn = wren.get(f"/sites/{yard}/study").json()
-    assert values_of(worn) == {**made["values"], "yours": "#123456"}
+    assert {**made["values"], "yours": "#123456"}.items() <= values_of(worn).items()  # parts are roles besides
     assert {one["id"] for one in worn["roles"] if one["locked"]} == {role, "yours"}
 
 
@@ -137,9 +138,10 @@ def test_a_colour_goes_where_it_is_wished(wren: Api, yard: str) -> None:
     asked = {"colours": ["#7a3fe0"], "direction": 0}
     free, wished = (
         wren.post(f"/sites/{yard}/made", {**asked, **places}).json()
-        for places in ({}, {"places": {"accent": "#7a3fe0"}})
+        for places in ({}, {"places": {"heading": "#7a3fe0"}})
     )
-    assert wished["values"]["accent"] == "#7a3fe0" and wished["hard_texts"] > free["hard_texts"]
+    assert wished["given"] == {"heading": "#7a3fe0"} and wished["values"]["heading"] == "#7a3fe0"
+    assert "heading" not in free["given"]
 
 
 def test_pictures_palettes_and_the_sheet(wren: Api, yard: str) -> None:

@@ -131,6 +131,9 @@ def _compare_run(tally: Tally, row: dict[str, Any], true: TrueRun, page: str) ->
     if row["verdict"] == "unsure" and "from another host" in row.get("why", ""):
         tally.left_out["its picture lies on another host, which is not asked"] += 1
         return
+    if row["verdict"] == "unsure" and "filled with a background" in row.get("why", ""):
+        tally.left_out["its words are filled with what the recorder takes for their ground"] += 1
+        return
     _compare_verdict(tally, row, true, page)
 
 

@@ -415,23 +415,76 @@ def _compile_has(relative: Any, used: set[str]) -> Matches:
     inner = _compile(relative.selector.parsed_tree, used)
     combinator = relative.combinator
 
+    held, last = _in_or_below(inner), _last_among(inner)
+
     def has(element: Element, state: State) -> bool:
         if combinator == ">":
             return any(inner(child, state) for child in element.children)
-        later = element.parent.children[element.position :] if element.parent else []
         if combinator == "+":
-            return bool(later) and inner(later[0], state)
+            siblings = element.parent.children if element.parent else []
+            return element.position < len(siblings) and inner(siblings[element.position], state)
         if combinator == "~":
-            return any(inner(one, state) for one in later)
-        pending = list(element.children)
+            return element.parent is not None and last(element.parent, state) > element.position
+        return any(held(child, state) for child in element.children)
+
+    return _remembered(has)
+
+
+def _remembered(test: Matches) -> Matches:
+    """Return a test that is asked once for each element: what stands in an anchor asks for it again and again."""
+    known: dict[tuple[Element, State], bool] = {}
+
+    def remembered(element: Element, state: State) -> bool:
+        found = known.get((element, state))
+        if found is None:
+            if len(known) > _MOST_HELD:
+                known.clear()
+            found = known[element, state] = test(element, state)
+        return found
+
+    return remembered
+
+
+_MOST_HELD = 200_000
+
+
+def _in_or_below(test: Matches) -> Matches:
+    """Return whether an element or anything in it passes, worked out once for each: anchors ask for the same again."""
+    known: dict[tuple[Element, State], bool] = {}
+
+    def held(element: Element, state: State) -> bool:
+        found = known.get((element, state))
+        if found is not None:
+            return found
+        if len(known) > _MOST_HELD:
+            known.clear()
+        order, pending = [], [element]
         while pending:
             node = pending.pop()
-            if inner(node, state):
-                return True
-            pending.extend(node.children)
-        return False
+            if (node, state) not in known:
+                order.append(node)
+                pending.extend(node.children)
+        for node in reversed(order):
+            known[node, state] = test(node, state) or any(known.get((child, state), False) for child in node.children)
+        return known[element, state]
 
-    return has
+    return held
+
+
+def _last_among(test: Matches) -> Callable[[Element, State], int]:
+    """Return the position of the last child that passes, 0 for none, worked out once for each parent."""
+    known: dict[tuple[Element, State], int] = {}
+
+    def last(parent: Element, state: State) -> int:
+        found = known.get((parent, state))
+        if found is None:
+            if len(known) > _MOST_HELD:
+                known.clear()
+            some = (child.position for child in reversed(parent.children) if test(child, state))
+            found = known[parent, state] = next(some, 0)
+        return found
+
+    return last
 
 
 def _is_link(element: Element) -> bool:
