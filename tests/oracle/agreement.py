@@ -70,6 +70,14 @@ class Tally:
         return 100.0 * part / whole if whole else 100.0
 
 
+# what the engine calls unsure, and the recorder cannot tell either
+_NOT_RECORDED = {
+    "filled with a background": "its words are filled with what the recorder takes for their ground",
+    "moving or embedded picture": "a moving picture lies behind it, which is not there to be recorded",
+    "from another host": "its picture lies on another host, which is not asked",
+}
+
+
 def compare_page(rows: Iterable[dict[str, Any]], truth: dict[str, TrueRun], page: str) -> Tally:
     """Return how the rows of one page of a report agree with Chromium's runs of that page."""
     tally = Tally()
@@ -128,12 +136,10 @@ def _compare_run(tally: Tally, row: dict[str, Any], true: TrueRun, page: str) ->
             tally.ground_right += 1
         else:
             _note(tally, "ground", page, true, str(background) + row.get("why", ""), _hex(middle))
-    if row["verdict"] == "unsure" and "from another host" in row.get("why", ""):
-        tally.left_out["its picture lies on another host, which is not asked"] += 1
-        return
-    if row["verdict"] == "unsure" and "filled with a background" in row.get("why", ""):
-        tally.left_out["its words are filled with what the recorder takes for their ground"] += 1
-        return
+    for told, reason in _NOT_RECORDED.items():
+        if row["verdict"] == "unsure" and told in row.get("why", ""):
+            tally.left_out[reason] += 1
+            return
     _compare_verdict(tally, row, true, page)
 
 

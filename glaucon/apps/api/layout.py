@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
@@ -59,6 +59,7 @@ class WorstOut(Schema):
     `height` is the page's, in CSS pixels.
     """
 
+    key: str
     page: str
     width: int
     state: str
@@ -70,9 +71,9 @@ class WorstOut(Schema):
 
 
 class WorstIn(Schema):
-    """A finding, by its key, of the study's reading."""
+    """Some findings, by their keys, of the study's reading."""
 
-    key: str = Field(max_length=400)
+    keys: list[Annotated[str, Field(max_length=400)]] = Field(max_length=12)
 
 
 class MeasuredIn(Schema):
@@ -111,27 +112,30 @@ def put_layout(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpRespon
     return HttpResponse(status=204)
 
 
-@router.post("/sites/{slug}/layout/worst", response=WorstOut | None, operation_id="worstSpot")
+@router.post("/sites/{slug}/layout/worst", response=list[WorstOut], operation_id="worstSpots")
 @heavy
-def worst(request: HttpRequest, slug: str, asked: WorstIn) -> WorstOut | None:
-    """Return where a finding is hardest to read; nothing where no page that shows it is measured."""
+def worst(request: HttpRequest, slug: str, asked: WorstIn) -> list[WorstOut]:
+    """Return where some findings are hardest to read; none for those that no measured page shows."""
     site = own_site(request, slug)
     study = current(site).read()
     known = surveys.known_for(site, study)
-    finding = next((one for one in known.read(study).findings if one.key == asked.key), None)
-    kept = kept_layouts(site)
-    sights = sights_of(known, finding, set(kept)) if finding is not None else []
-    for sight in sights[:_MOST_SIGHTS]:
-        place = sight.page, sight.context.width
-        layout = read_kept({place: kept[place]})[place]
-        spot = worst_spot(Surveyor(surveys.files_of(site)), layout, sight, study)
-        if spot is not None:
-            return WorstOut(
-                page=sight.page, width=sight.context.width, state=sight.context.state,
-                address=preview_root(site, study) + quote(sight.page), height=layout.height,
-                line=_box_out(spot.line), spot=_box_out(spot.spot), ratio=cut_ratio(spot.ratio),
-            )  # fmt: skip
-    return None
+    wanted, kept = set(asked.keys), kept_layouts(site)
+    findings = [one for one in known.read(study).findings if one.key in wanted]
+    surveyor, root = Surveyor(surveys.files_of(site)), preview_root(site, study)
+    found = []
+    for finding in findings:
+        for sight in sights_of(known, finding, set(kept))[:_MOST_SIGHTS]:
+            place = sight.page, sight.context.width
+            layout = read_kept({place: kept[place]})[place]
+            spot = worst_spot(surveyor, layout, sight, study)
+            if spot is not None:
+                found.append(WorstOut(
+                    key=finding.key, page=sight.page, width=sight.context.width, state=sight.context.state,
+                    address=root + quote(sight.page), height=layout.height, line=_box_out(spot.line),
+                    spot=_box_out(spot.spot), ratio=cut_ratio(spot.ratio),
+                ))  # fmt: skip
+                break
+    return found
 
 
 def _box_out(box: Box) -> BoxOut:

@@ -445,17 +445,23 @@ def _background_tokens(pairing: Pairing) -> tuple[int, ...]:
 
 
 def _lies_on(pairing: Pairing, tokens: Sequence[ColourToken]) -> str:
-    """Return what varied thing a text lies on, the topmost: "picture" or "gradient", "" for a plain colour."""
+    """Return what varied thing shows behind a text: "picture" before "gradient", "" for a plain colour."""
+
+    def is_solid(expression: Expression) -> bool:
+        colour = evaluate(expression, lambda found: tokens[found.token].colour)
+        return colour is not None and colour.alpha == 1
+
+    found = ""
     for layer in reversed(pairing.below):
         if isinstance(layer, Photo):
             return "picture"
         if isinstance(layer, Shade):
-            return "gradient"
-        if isinstance(layer, Fill):
-            colour = evaluate(layer.colour, lambda found: tokens[found.token].colour)
-            if colour is not None and colour.alpha == 1:
-                return ""
-    return ""
+            found = "gradient"
+            if not layer.partial and all(is_solid(sample) for sample in layer.samples):
+                return found
+        if isinstance(layer, Fill) and is_solid(layer.colour):
+            return found
+    return found
 
 
 def _is_opaque_literal(expression: Expression) -> bool:

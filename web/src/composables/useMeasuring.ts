@@ -72,38 +72,38 @@ export function useMeasuring() {
 
   async function look(visit: number, slug: string): Promise<void> {
     const failed = new Set<string>();
-    const ofWidth = new Map<number, number>();
+    let isFirst = true;
     for (;;) {
       const standing = await ask(client.GET("/api/sites/{slug}/layout", on(slug)));
       const left = standing.wanted.filter((one) => !failed.has(nameOf(one)));
-      if (!left.length) {
-        if (!standing.is_used && isStill(visit)) await use(visit, slug);
-        return;
+      if (!isStill(visit)) return;
+      if (!left.length) return standing.is_used ? undefined : use(visit, slug);
+      for (const width of new Set(left.map((one) => one.width))) {
+        const some = left.filter((one) => one.width === width);
+        for (const [done, one] of some.entries()) {
+          pages.value = { done, total: some.length, width };
+          while (isStill(visit) && Object.keys(study.draft).length) await pause(QUIET_MS);
+          await idle();
+          if (!isStill(visit)) return;
+          if (!(await measure(slug, one))) failed.add(nameOf(one));
+          if (!isStill(visit)) return;
+        }
+        // what is looked at first is known first; the rest at the end, since each time the site is read anew
+        if (isFirst) await use(visit, slug);
+        isFirst = false;
       }
-      // the screen looked at first, then the others; read anew after each
-      const width = left[0]!.width;
-      const some = left.filter((one) => one.width === width);
-      const before = ofWidth.get(width) ?? 0;
-      ofWidth.set(width, before + some.length);
-      for (const [place, one] of some.entries()) {
-        pages.value = { done: before + place, total: before + some.length, width };
-        while (isStill(visit) && Object.keys(study.draft).length) await pause(QUIET_MS);
-        await idle();
-        if (!isStill(visit)) return;
-        const measured = await measureUnseen(one);
-        if (!isStill(visit)) return;
-        const body = { page: one.page, width: one.width, measured: measured ?? {} };
-        const kept =
-          measured &&
-          (await ask(client.PUT("/api/sites/{slug}/layout", { ...on(slug), body })).then(
-            () => true,
-            () => false,
-          ));
-        if (!kept) failed.add(nameOf(one));
-      }
-      if (isStill(visit) && width === left[0]!.width && standing.wanted.some((one) => one.width !== width))
-        await use(visit, slug);
     }
+  }
+
+  /** Measures a page and has it kept; gives whether it was. */
+  async function measure(slug: string, one: Wanted): Promise<boolean> {
+    const measured = await measureUnseen(one);
+    if (!measured) return false;
+    const body = { page: one.page, width: one.width, measured };
+    return ask(client.PUT("/api/sites/{slug}/layout", { ...on(slug), body })).then(
+      () => true,
+      () => false,
+    );
   }
 
   async function use(visit: number, slug: string): Promise<void> {

@@ -15,7 +15,7 @@ const emit = defineEmits<{
 }>();
 
 const name = (side: Finding["text"], on = "") =>
-  side.label || (on && `a ${on}`) || side.colour.toUpperCase() || "something not read";
+  (on !== "picture" && side.label) || (on && `a ${on}`) || side.colour.toUpperCase() || "something not read";
 const title = computed(
   () =>
     `${name(props.finding.text)} on ${name(props.finding.background, props.finding.on)}` +

@@ -1,10 +1,8 @@
 <script setup lang="ts">
-import { computed, inject, onBeforeUnmount, shallowRef, useTemplateRef, watch } from "vue";
-import client, { ask, type Schemas } from "@/api/client";
+import { computed, inject, onBeforeUnmount, toRef, useTemplateRef, watch } from "vue";
 import { useInSight } from "@/composables/useInSight";
+import { useWorstSpot } from "@/composables/useWorstSpots";
 import { PAINTER } from "@/logic/keys";
-import { useSite } from "@/stores/site";
-import { useStudy } from "@/stores/study";
 
 /** The page itself where a text is hardest to read, cut out around its line and the worst spot ringed; or what is given. */
 const props = defineProps<{ of: string }>();
@@ -13,29 +11,11 @@ const HIGH = 76;
 const LEAST_SCALE = 0.45; // below it nobody could read along
 const RING = 22;
 const VIEW = 800; // the height of the screen that pages are measured on
-const site = useSite();
-const study = useStudy();
 const painter = inject(PAINTER);
 const box = useTemplateRef<HTMLElement>("box");
 const frame = useTemplateRef<HTMLIFrameElement>("frame");
-const found = shallowRef<Schemas["WorstOut"] | null>(null);
 const inSight = useInSight(box, 60);
-let asked = "";
-
-watch(
-  () => [inSight.value, props.of, study.revision?.number] as const,
-  async ([isSeen, key, revision]) => {
-    if (!isSeen || asked === `${revision} ${key}`) return;
-    asked = `${revision} ${key}`;
-    const mine = asked;
-    await painter?.settled();
-    const answer = await ask(
-      client.POST("/api/sites/{slug}/layout/worst", { params: { path: { slug: site.slug } }, body: { key } }),
-    ).catch(() => null);
-    if (mine === asked) found.value = answer ?? null;
-  },
-  { immediate: true },
-);
+const found = useWorstSpot(toRef(props, "of"), inSight);
 
 /** How the page is scaled and moved so that the line, or as much of it as is legible, lies in the middle. */
 const cut = computed(() => {
