@@ -58,6 +58,18 @@ def bench(page: Page) -> None:
     page.locator(".FindingCard").get_by_role("button", name="Apply").first.wait_for()
 
 
+def worst_spot(page: Page) -> None:
+    """Wait until the pages are measured, and show a finding on a picture or gradient."""
+    bench(page)
+    spot = page.locator(".WorstSpot.shown").first
+    for _ in range(60):
+        if spot.count():
+            break
+        page.locator(".HardToRead").evaluate("one => one.scrollBy(0, 300)")
+        page.wait_for_timeout(700)
+    spot.scroll_into_view_if_needed()
+
+
 def tray(page: Page) -> None:
     bench(page)
     page.locator('[data-tile="link"]').click()
@@ -135,7 +147,8 @@ def sheet(page: Page) -> None:
 
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
-    "bench-coat": coat, "fix-all": fix_all, "sections": sections, "close-up": close_up, "own-css": own_css,
+    "bench-coat": coat, "worst-spot": worst_spot, "fix-all": fix_all, "sections": sections, "close-up": close_up,
+    "own-css": own_css,
     "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
 }  # fmt: skip
 

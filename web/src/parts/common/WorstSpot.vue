@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, inject, onBeforeUnmount, toRef, useTemplateRef, watch } from "vue";
+import { computed, onBeforeUnmount, toRef, useTemplateRef, watch } from "vue";
 import { useInSight } from "@/composables/useInSight";
+import { usePainter } from "@/composables/usePainter";
 import { useWorstSpot } from "@/composables/useWorstSpots";
-import { PAINTER } from "@/logic/keys";
+import { useStudy } from "@/stores/study";
 
 /** The page itself where a text is hardest to read, cut out around its line and the worst spot ringed; or what is given. */
 const props = defineProps<{ of: string }>();
@@ -11,11 +12,15 @@ const HIGH = 76;
 const LEAST_SCALE = 0.45; // below it nobody could read along
 const RING = 22;
 const VIEW = 800; // the height of the screen that pages are measured on
-const painter = inject(PAINTER);
 const box = useTemplateRef<HTMLElement>("box");
 const frame = useTemplateRef<HTMLIFrameElement>("frame");
 const inSight = useInSight(box, 60);
 const found = useWorstSpot(toRef(props, "of"), inSight);
+// in the state it is hard to read in, whatever the other pages show
+const painter = usePainter(
+  toRef(useStudy(), "wear"),
+  computed(() => found.value?.state ?? "rest"),
+);
 
 /** How the page is scaled and moved so that the line, or as much of it as is legible, lies in the middle. */
 const cut = computed(() => {
@@ -46,7 +51,7 @@ const scroll = () => frame.value?.contentWindow?.postMessage({ glaucon: "scroll"
 let detach: (() => void) | undefined;
 watch(frame, (element) => {
   detach?.();
-  detach = element ? painter?.attach(element) : undefined;
+  detach = element ? painter.attach(element) : undefined;
 });
 onBeforeUnmount(() => detach?.());
 </script>
