@@ -128,6 +128,8 @@
     y += parseFloat(style.top) + (parseFloat(style.marginTop) || 0) + moved[5];
     return [x, y, w, h].every(Number.isFinite) ? [x, y, w, h].map(round) : null;
   };
+  const paints = ({ backgroundColor, backgroundImage, boxShadow }) =>
+    !/^rgba\(.*, 0\)$|^transparent$/.test(backgroundColor) || backgroundImage !== "none" || boxShadow !== "none";
   const saysSomething = (content) => content && content !== "none" && content !== "normal" && content !== '""';
   const runs = [];
   const floating = []; // pseudo-elements out of the flow; no box: it is turned or scaled
@@ -151,7 +153,7 @@
       if (!style.content || style.content === "none" || style.content === "normal" || style.display === "none")
         continue;
       if (/absolute|fixed/.test(style.position)) {
-        floating.push({ one, which: suffix, box: pseudoBox(one, style) });
+        if (paints(style) && rectsOf(one).length) floating.push({ one, which: suffix, box: pseudoBox(one, style) });
         continue;
       }
       if (!saysSomething(style.content)) continue;
@@ -207,7 +209,8 @@
     const step = (w * 0.96) / columns;
     for (let column = 0; column < columns && points.length < limits.points; column++) {
       const start = x + w * 0.02 + column * step;
-      for (const row of h > 14 ? [0.2, 0.5, 0.8] : [0.3, 0.7])
+      // what lies behind a line changes along it more often than across it
+      for (const row of column ? [0.5] : [0.2, 0.5, 0.8])
         points.push({
           run,
           line,
