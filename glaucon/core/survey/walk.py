@@ -639,6 +639,9 @@ class PageWalk:
             if not stacks:
                 hidden.append(one.at)
                 continue
+            if one.text.suffix and (own := self._background(one.text.element, one.style, _NOWHERE)):
+                # generated text stands on its own background, which no element is met for
+                stacks = [((*below, *own), above) for below, above in stacks]
             if one.doubt:
                 stacks = [((*below, Unseen(one.doubt)), above) for below, above in stacks]
             (below, above), *others = stacks
