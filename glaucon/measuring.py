@@ -92,7 +92,7 @@ def _playwright() -> Any:
 
 def _chromium() -> str:
     named = os.environ.get("GLAUCON_CHROMIUM")
-    found = named or shutil.which("chromium") or shutil.which("chromium-browser") or shutil.which("google-chrome")
+    found = named or shutil.which("chromium") or shutil.which("chromium-browser")
     if not found:
         raise MeasureError("Measuring needs Chromium, and none was found. Install it, or name it in GLAUCON_CHROMIUM.")
     return found

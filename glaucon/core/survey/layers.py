@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -38,6 +38,10 @@ class LayerMaker:
         """Return what a box paints behind its content."""
         if not paints_background(style) or has_no_height(style):
             return ()
+        return self._in_order(style, lambda index, image, blend: self._image(style, index, image, box, blend))
+
+    def _in_order(self, style: Style, image_layers: Callable[[int, Any, str], tuple[Layer, ...]]) -> tuple[Layer, ...]:
+        """Return a box's colour, its images from the lowest up, as they are given, and its filling shadows."""
         clips = style.values.get("background-clip", (Keyword("border-box"),))
         images = style.values.get("background-image", (None,))
         layers: list[Layer] = []
@@ -47,7 +51,7 @@ class LayerMaker:
         blends = style.values.get("background-blend-mode", (Keyword("normal"),))
         for index in range(len(images) - 1, -1, -1):
             if images[index] is not None and clips[index % len(clips)].name != "text":
-                layers.extend(self._image(style, index, images[index], box, blends[index % len(blends)].name))
+                layers.extend(image_layers(index, images[index], blends[index % len(blends)].name))
         layers.extend(Fill(s.colour) for s in reversed(style.values.get("box-shadow", ())) if _fills(s, style))
         return tuple(layers)
 
@@ -82,19 +86,11 @@ class LayerMaker:
         shown = [part for place in places if (part := place if is_canvas else place.shared(measured.box)) is not None]
         if not shown:
             return ()
-        clips = style.values.get("background-clip", (Keyword("border-box"),))
-        images = style.values.get("background-image", (None,))
-        layers: list[Layer] = []
-        colour = style.colour("background-color")
-        if clips[(len(images) - 1) % len(clips)].name != "text" and not is_clear(colour):
-            layers.append(Fill(colour))
-        blends = style.values.get("background-blend-mode", (Keyword("normal"),))
-        for index in range(len(images) - 1, -1, -1):
-            if images[index] is not None and clips[index % len(clips)].name != "text":
-                blend = blends[index % len(blends)].name
-                layers.extend(self._image_at(style, index, images[index], measured, shown, viewport, blend, is_canvas))
-        layers.extend(Fill(s.colour) for s in reversed(style.values.get("box-shadow", ())) if _fills(s, style))
-        return tuple(layers)
+
+        def at_places(index: int, image: Any, blend: str) -> tuple[Layer, ...]:
+            return self._image_at(style, index, image, measured, shown, viewport, blend, is_canvas)
+
+        return self._in_order(style, at_places)
 
     def _image_at(
         self, style: Style, index: int, image: Any, measured: Measured, places: list[Box], viewport: Box, blend: str,
