@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
 from pytest_django.live_server_helper import LiveServer
 
@@ -94,14 +93,12 @@ def test_drag_repaints_the_pages_before_anything_is_saved(desk: Page, archive: P
     expect(body).to_have_css("background-color", OLD_GROUND)
 
 
-@pytest.mark.parametrize(("state", "colour"), [("Hover", "rgb(200, 69, 43)"), ("At rest", "rgb(11, 92, 122)")])
-def test_states_show_on_the_bench(desk: Page, archive: Path, state: str, colour: str) -> None:
+def test_states_show_on_the_bench(desk: Page, archive: Path) -> None:
     bring(desk, archive)
     link = desk.locator(".PageMiniature iframe").first.content_frame.get_by_role("link", name="See the boats")
-    desk.get_by_text("Hover", exact=True).click()
-    expect(link).to_have_css("color", "rgb(200, 69, 43)")
-    desk.get_by_text(state, exact=True).click()
-    expect(link).to_have_css("color", colour)
+    for state, colour in (("Hover", "rgb(200, 69, 43)"), ("At rest", "rgb(11, 92, 122)")):
+        desk.get_by_text(state, exact=True).click()
+        expect(link).to_have_css("color", colour)
 
 
 def test_two_windows_the_stale_one_is_told(desk: Page, archive: Path) -> None:

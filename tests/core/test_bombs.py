@@ -10,7 +10,9 @@ from tests.growing import grown, shapes
 # each takes a second and more
 SLOW = frozenset(
     name for name in CASES
-    if name.startswith(("picture", "a list", "later", "has", "fonts", "bold", "very many", "svg: many"))
+    if name.startswith((
+        "picture", "a list", "later", "has", "fonts", "bold", "very many", "svg: many", "braces", "a selector of 3,000 parts",
+    ))
 )  # fmt: skip
 
 

@@ -87,7 +87,7 @@ def run(number: int, seed: int) -> None:
 
 
 def test_mutants_of_the_corpus_are_survived() -> None:
-    run(60, seed=1)
+    run(30, seed=1)
 
 
 @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))

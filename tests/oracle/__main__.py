@@ -36,26 +36,35 @@ def hold(
     measured: bool = False,
 ) -> Tally:  # fmt: skip
     """Return how the engine's report on a site agrees with what Chromium paints; `measured`: given the layout."""
+    (tally,) = hold_both(browser, folder, widths, states, [measured])
+    return tally
+
+
+def hold_both(
+    browser: Browser, folder: Path, widths: Iterable[int], states: Iterable[str], ways: list[bool]
+) -> list[Tally]:
+    """Return a tally for each way of reading, without (False) or with (True) a layout; Chromium is asked once."""
     states, widths = list(states), list(widths)
     contexts = [ContextKey(width, state) for width in widths for state in states]
     site = read_site(folder)
-    layouts: Layouts = {}
-    if measured:
-        raw = measure_with(browser, site, widths)
-        layouts = {key: read_page_layout(one) for key, one in raw.items()}
-    survey = survey_site(site, contexts, layouts)
-    reports = {context: audit_survey(survey, context, "AA")["runs"] for context in contexts}
-    tally = Tally()
+    reports, tallies = [], [Tally() for _ in ways]
+    for measured in ways:
+        layouts: Layouts = {}
+        if measured:
+            layouts = {key: read_page_layout(one) for key, one in measure_with(browser, site, widths).items()}
+        survey = survey_site(site, contexts, layouts)
+        reports.append({context: audit_survey(survey, context, "AA")["runs"] for context in contexts})
     with serve(folder) as address:
-        for page in survey.pages:
-            for width in sorted({context.width for context in contexts}):
+        for page in site.pages:
+            for width in sorted(widths):
                 truth = true_runs(browser, address + page, width, states)
                 for state in states:
-                    found = compare_page(reports[ContextKey(width, state)], truth[state], page)
-                    for example in found.examples:
-                        example.page = f"{page} at {width} px, {state}"
-                    tally.add(found)
-    return tally
+                    for report, tally in zip(reports, tallies, strict=True):
+                        found = compare_page(report[ContextKey(width, state)], truth[state], page)
+                        for example in found.examples:
+                            example.page = f"{page} at {width} px, {state}"
+                        tally.add(found)
+    return tallies
 
 
 def table(rows: Iterable[tuple[str, Tally]]) -> str:

@@ -63,10 +63,10 @@ def vivid(study: Study) -> Study:
     return study.with_values(values)
 
 
-def prove(browser: Browser, folder: Path) -> Proof:
+def prove(browser: Browser, folder: Path, widths: tuple[int, ...] = WIDTHS) -> Proof:
     """Return what was seen of one site."""
     site = read_site(folder)
-    contexts = [ContextKey(width, state) for width in WIDTHS for state in STATES]
+    contexts = [ContextKey(width, state) for width in widths for state in STATES]
     known = KnownSite(survey_site(site, contexts))
     study = KnownSite(known.survey).first_study("Proposed")
     proof = Proof(folder.name)
@@ -78,7 +78,7 @@ def prove(browser: Browser, folder: Path) -> Proof:
     changed = recolour_site(site, known.survey.tokens, bright)
     quiet = recolour_site(site, known.survey.tokens, _without_attributes(bright, known))
     proof.stray_bytes = _strays(site, quiet.files)
-    _hold_pixels(browser, folder, site, quiet.files, quiet.stylesheet, proof)
+    _hold_pixels(browser, folder, site, quiet.files, quiet.stylesheet, widths, proof)
     _hold_colours(browser, folder, known, bright, contexts, changed.files, proof)
     return proof
 
@@ -121,13 +121,14 @@ def read_all(folder: Path) -> dict[str, bytes]:
 
 
 def _hold_pixels(
-    browser: Browser, folder: Path, site: SiteFiles, new: dict[str, bytes], sheet: str, proof: Proof
-) -> None:
+    browser: Browser, folder: Path, site: SiteFiles, new: dict[str, bytes], sheet: str, widths: tuple[int, ...],
+    proof: Proof,
+) -> None:  # fmt: skip
     """Compare pixels with the palette left out: then each token shows what it showed."""
     quiet = {**new, sheet: b""}
     with serve(folder) as before, as_folder(folder, quiet) as after:
         for page in site.pages:
-            for width in WIDTHS:
+            for width in widths:
                 one, other = (picture_of(browser, address + page, width) for address in (before, after))
                 proof.pixels += one.shape[0] * one.shape[1]
                 if one.shape != other.shape:
@@ -147,7 +148,7 @@ def _hold_colours(
     proof.unreached = len(addon.unreached)
     with serve(folder) as before, as_folder(folder, new) as after:
         for page in survey.pages:
-            for width in WIDTHS:
+            for width in sorted({context.width for context in contexts}):
                 for address, css, tally in ((after, "", proof.recoloured), (before, addon.css, proof.addon)):
                     truth = true_runs(browser, address + page, width, STATES, css)
                     for state in STATES:
