@@ -27,6 +27,9 @@ def close_up(page: Page, name: str) -> Frame:
     frame = handle.content_frame() if handle else None
     assert frame is not None
     frame.wait_for_load_state()
+    # clicks are worked out from the frame's box, which is drawn to fit a moment later
+    page.wait_for_function("""() => { const one = document.querySelector('.CloseUpPage iframe');
+      return Math.abs(one.getBoundingClientRect().width - one.parentElement.clientWidth) < 4 }""")
     return frame
 
 
