@@ -10,6 +10,7 @@ from glaucon.core.cascade.selectors import Selector, State, compile_selectors
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Document, parse_document
+from glaucon.core.exchange.backdrops import Backdrops
 from glaucon.core.exchange.page_markers import markers_of, telling
 from glaucon.core.exchange.recolour import site_dressing
 from glaucon.core.study.study import Study
@@ -19,9 +20,15 @@ from glaucon.core.survey.site import SiteFiles
 _REST = State()
 
 
-def scopes_css(site: SiteFiles, tokens: list[ColourToken], study: Study, regions: Iterable[Region]) -> str:
-    """Return the rules of a study's scopes for all pages of a site; what cannot be told apart is said in a comment."""
-    if not study.worn:
+def scopes_css(
+    site: SiteFiles, tokens: list[ColourToken], study: Study, regions: Iterable[Region],
+    backdrops: Backdrops | None = None,
+) -> str:  # fmt: skip
+    """Return the rules of a study's scopes and backdrops for all pages of a site.
+
+    What cannot be told apart is said in a comment.
+    """
+    if not study.worn and (backdrops is None or not study.backdrops):
         return ""
     documents = {page: parse_document(decode_source(site.files[page]).text) for page in site.pages}
     markers = {page: markers_of(document) for page, document in documents.items()}
@@ -33,7 +40,9 @@ def scopes_css(site: SiteFiles, tokens: list[ColourToken], study: Study, regions
         told = telling(names, others, markers)
         return None if told is None else f":root:has({', '.join(told)})"
 
-    return site_dressing(site, tokens, study, regions).for_all(documents, root)
+    worn = site_dressing(site, tokens, study, regions).for_all(documents, root) if study.worn else ""
+    behind = backdrops.for_all(documents, root) if backdrops is not None else ""
+    return "\n".join(part for part in (worn, behind) if part)
 
 
 def _finds(selector: str, document: Document) -> bool:

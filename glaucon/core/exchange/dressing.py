@@ -14,7 +14,7 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.study.dress import values_of
 from glaucon.core.study.roles import Role
-from glaucon.core.study.scopes import Scope, Use
+from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property, properties_of, worn_by
 from glaucon.core.survey.model import Region
@@ -73,13 +73,7 @@ class Dressing:
 
     def for_previews(self, pages: Collection[str], attribute: str) -> str:
         """Return the rules for all pages at once, each page told by an attribute of its root element."""
-
-        def root(names: Sequence[str], selector: str) -> str:
-            # everywhere: nothing has to be told apart
-            told = ", ".join(f'[{attribute}="{_quoted(name)}"]' for name in names)
-            return ":root" if len(names) == len(pages) else f":root:is({told})"
-
-        return self.for_all(pages, root)
+        return self.for_all(pages, root_marker(pages, attribute))
 
     def for_all(self, pages: Collection[str], root_of: Callable[[Sequence[str], str], str | None]) -> str:
         """Return the rules for all pages in one stylesheet.
@@ -116,13 +110,7 @@ class Dressing:
 
     def _selector(self, scope: Scope, page: str) -> str | None:
         """Return what finds a scope's elements on a page, "" for the page itself, None where it is not there."""
-        where = scope.where
-        if where.at is not None:
-            return where.at.replace(">", " > ").split("::")[0]
-        if where.region is None:
-            return ""
-        region = self.regions.get(where.region)
-        return region.selector if region is not None and page in region.pages else None
+        return selector_of(scope.where, self.regions, page)
 
     def _redefined(self, values: Mapping[Use, Colour], properties: Mapping[str, list[Property]]) -> list[str]:
         said = []
@@ -142,6 +130,27 @@ class Dressing:
     def _said_again(self, values: Mapping[Use, Colour]) -> list[str]:
         ids = {role.id for role in self.study.roles if (role.kind, role.state) in values}
         return [f"{one.name}: {one.value}" for one in self.again if one.roles & ids]
+
+
+def selector_of(where: Where, regions: Mapping[str, Region], page: str) -> str | None:
+    """Return what finds a place's elements on a page, "" for the page itself, None where it is not there."""
+    if where.at is not None:
+        return where.at.replace(">", " > ").split("::")[0]
+    if where.region is None:
+        return ""
+    region = regions.get(where.region)
+    return region.selector if region is not None and page in region.pages else None
+
+
+def root_marker(pages: Collection[str], attribute: str) -> Callable[[Sequence[str], str], str]:
+    """Return what gives a selector of the root element on some of the pages, told by an attribute of it."""
+
+    def root(names: Sequence[str], selector: str) -> str:
+        # everywhere: nothing has to be told apart
+        told = ", ".join(f'[{attribute}="{_quoted(name)}"]' for name in names)
+        return ":root" if len(names) == len(pages) else f":root:is({told})"
+
+    return root
 
 
 def dressing_of(

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from glaucon.core.exchange.addon import addon_stylesheet
 from glaucon.core.exchange.addon_scopes import scopes_css
 from glaucon.core.exchange.addon_text import Unreached
+from glaucon.core.exchange.backdrops import Backdrops
 from glaucon.core.exchange.design_tokens import design_tokens
 from glaucon.core.exchange.recolour import palette_css, recolour_site, site_dressing
 from glaucon.core.exchange.schemes import scheme_of
@@ -39,31 +40,43 @@ def hand_back(
     changed_only: bool = False,
     progress: Progress = lambda what, done, total: None,
     other: Study | None = None,
+    backdrops: Backdrops | None = None,
 ) -> HandedBack:
     """Return a site's colours one way, one of WAYS; `changed_only` leaves files that stay the same out of the zip.
 
+    `backdrops` are the study's with their pictures: an add-on with files is a zip of both.
     With another study, light where this is dark or the other way round, visitors who ask for that get it.
 
     Raises: StudyError: both studies are light, or both dark.
     """
     scheme = scheme_of(study, other) if other is not None else None
     if way == "site":
-        new = recolour_site(site, survey.tokens, study, scheme, survey.regions).files
+        new = recolour_site(site, survey.tokens, study, scheme, survey.regions, backdrops).files
         files = new if changed_only else {**site.files, **new}
         return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
     if way == "addon":
         kinds = site_dressing(site, survey.tokens, study, survey.regions).kinds
         addon = addon_stylesheet(site, survey.tokens, study, progress, kinds)
-        css, unreached = addon.css + scopes_css(site, survey.tokens, study, survey.regions), addon.unreached
+        css, unreached = addon.css + scopes_css(site, survey.tokens, study, survey.regions, backdrops), addon.unreached
         if scheme is not None:
             second = addon_stylesheet(site, survey.tokens, _all_said(scheme.study, study), progress)
             css += f"@media (prefers-color-scheme: {scheme.name}) {{\n{second.css}}}\n" if second.css else ""
             unreached = second.unreached
-        return HandedBack(css.encode(), "glaucon-addon.css", [], unreached)
+        return _with_files(HandedBack(css.encode(), "glaucon-addon.css", [], unreached), backdrops)
     if way == "variables":
-        css = palette_css(study, (), study.roles, scheme) + scopes_css(site, survey.tokens, study, survey.regions)
-        return HandedBack(css.encode(), "palette.css")
+        worn = scopes_css(site, survey.tokens, study, survey.regions, backdrops)
+        css = palette_css(study, (), study.roles, scheme) + worn
+        return _with_files(HandedBack(css.encode(), "palette.css"), backdrops)
     return HandedBack(design_tokens(study).encode(), "palette.tokens.json")
+
+
+def _with_files(made: HandedBack, backdrops: Backdrops | None) -> HandedBack:
+    """Return a stylesheet alone, or in a zip with the files that its backdrops name."""
+    files = backdrops.files() if backdrops is not None else {}
+    if not files:
+        return made
+    packed = zip_of({made.filename: made.data, **files})
+    return HandedBack(packed, made.filename.replace(".css", ".zip"), made.changed, made.unreached)
 
 
 def _all_said(study: Study, first: Study) -> Study:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from glaucon.core.cascade.markup import Markup, read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.exchange.backdrops import Backdrops
 from glaucon.core.exchange.dressing import Dressing, dressing_of
 from glaucon.core.exchange.schemes import Scheme
 from glaucon.core.study.own_css import applied_css, properties_in
@@ -108,12 +109,13 @@ def _properties(roles: Iterable[Role], properties: Mapping[str, list[Property]])
 
 def recolour_site(
     site: SiteFiles, tokens: list[ColourToken], study: Study, scheme: Scheme | None = None,
-    regions: Iterable[Region] = (),
+    regions: Iterable[Region] = (), backdrops: Backdrops | None = None,
 ) -> Recoloured:  # fmt: skip
     """Return the files that a study changes; a token whose role keeps its value everywhere keeps its literal.
 
     With a scheme, so does a token only whose role keeps its value in both studies. `regions` are those that the study's
-    scopes are on: pages on which something else is worn have a stylesheet of their own.
+    scopes are on: pages on which something else is worn have a stylesheet of their own. `backdrops` are the study's,
+    with their pictures; without them they are left out.
     """
     ids = {role.id for one in (study, scheme.study if scheme else study) for role in one.changed_roles()}
     dressing = site_dressing(site, tokens, study, regions)
@@ -128,18 +130,19 @@ def recolour_site(
         used.append(worn.token)
         if worn.token.start >= 0:
             by_file.setdefault(worn.token.file, {})[worn.token.start] = token_edit(worn)
-    if not used and not study.extra_css:
+    laid = backdrops if backdrops is not None and study.backdrops else None
+    if not used and not study.extra_css and laid is None:
         return Recoloured({}, "")
     css = palette_css(study, used, changed, scheme)
     sheet = _sheet_name(css)
-    files: dict[str, bytes] = {sheet: css.encode()}
+    files: dict[str, bytes] = {sheet: css.encode(), **(laid.files() if laid is not None else {})}
     for path in site.files:
         edits = list(by_file.get(path, {}).values())
         if not edits and not is_page(path):
             continue
         source = decode_source(site.files[path])
         if is_page(path):
-            own = css + dressing.css(path)
+            own = css + dressing.css(path) + (f"\n{laid.css(path)}" if laid is not None else "")
             files[_sheet_name(own)] = own.encode()
             edits.append(link_edit(read_markup(source.text), path, _sheet_name(own)))
         files[path] = source.encode(apply_edits(source.text, edits))

@@ -7,7 +7,7 @@ import warnings
 from dataclasses import dataclass
 
 import numpy as np
-from PIL import Image, ImageCms, UnidentifiedImageError
+from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb, srgb_from_oklab
 from glaucon.core.colour.value import Colour
@@ -17,6 +17,7 @@ from glaucon.core.survey.pictures import FORMATS
 MOST_PIXELS = 40_000_000
 MOST_BYTES = 25 * 1024 * 1024
 _SIDE = 360  # pixels: enough for proportions, whatever the picture's size
+_WHOLE = 4000  # pixels; no screen shows more
 _BITS = 5
 _SAME = 0.055  # ΔE OK under which two gatherings are one colour
 _NEXT = 0.085  # ΔE OK under which neighbouring lots are one
@@ -37,6 +38,19 @@ def open_picture(data: bytes) -> Image.Image:
 
     Raises: ColourError: no picture, a broken or a huge one, or one with nothing to see.
     """
+    return _opened(data, 2 * _SIDE)
+
+
+def open_whole_picture(data: bytes) -> Image.Image:
+    """Return a picture's first frame upright, as sRGB with alpha, 4,000 pixels long and wide at most.
+
+    Raises: ColourError: no picture, a broken or a huge one, or one with nothing to see.
+    """
+    return _opened(data, None)
+
+
+def _opened(data: bytes, side: int | None) -> Image.Image:
+    """Return a picture as sRGB with alpha; with a side a JPEG is read at a part of its size, no smaller than that."""
     if len(data) > MOST_BYTES:
         raise ColourError("That picture is larger than 25 MB. Save it smaller and choose it again.")
     try:
@@ -48,13 +62,25 @@ def open_picture(data: bytes) -> Image.Image:
                     f"That picture has {picture.width} by {picture.height} pixels, more than the 40 million that "
                     "Glaucon takes. Save it smaller and choose it again."
                 )
-            picture.draft("RGB", (2 * _SIDE, 2 * _SIDE))  # a JPEG is read at a part of its size
+            picture.draft("RGB", (side or _WHOLE, side or _WHOLE))
             picture.load()
-            return _in_srgb(picture)
+            if side is not None:
+                return _in_srgb(picture if max(picture.size) <= _SIDE else _reduced(picture))
+            return _in_srgb(_upright(picture))
     except ColourError:
         raise
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, EOFError, Image.DecompressionBombError) as error:
         raise ColourError("Glaucon cannot read that picture. Choose a PNG, JPEG, GIF or WebP.") from error
+
+
+def _upright(picture: Image.Image) -> Image.Image:
+    """Return a picture turned as its camera says it was held, no larger than is shown; its colour profile stays."""
+    turned = ImageOps.exif_transpose(picture)
+    if max(turned.size) > _WHOLE:
+        turned.thumbnail((_WHOLE, _WHOLE), Image.Resampling.BOX)
+    if "icc_profile" in picture.info:
+        turned.info["icc_profile"] = picture.info["icc_profile"]
+    return turned
 
 
 def _in_srgb(picture: Image.Image) -> Image.Image:
@@ -63,16 +89,15 @@ def _in_srgb(picture: Image.Image) -> Image.Image:
         values = np.asarray(picture, dtype=float)
         top = 65535.0 if picture.mode != "F" else max(float(values.max()), 1e-9)
         picture = Image.fromarray((values / top * 255).clip(0, 255).astype(np.uint8))
-    reduced = picture if max(picture.size) <= _SIDE else _reduced(picture)
-    if profile and reduced.mode in ("RGB", "CMYK", "L"):
+    if profile and picture.mode in ("RGB", "CMYK", "L"):
         try:
             target = ImageCms.createProfile("sRGB")
             source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
-            done = ImageCms.profileToProfile(reduced, source, target, outputMode="RGB")
-            reduced = done if done is not None else reduced
+            done = ImageCms.profileToProfile(picture, source, target, outputMode="RGB")
+            picture = done if done is not None else picture
         except (ImageCms.PyCMSError, OSError, ValueError):
             pass  # a broken profile is as good as none
-    return reduced.convert("RGBA")
+    return picture.convert("RGBA")
 
 
 def _reduced(picture: Image.Image) -> Image.Image:

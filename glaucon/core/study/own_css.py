@@ -20,6 +20,7 @@ from glaucon.core.cascade.selectors import compile_selectors
 from glaucon.core.cascade.source import Source, shallow
 from glaucon.core.cascade.stylesheet import parse_stylesheet
 from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.study.backdrops import OfRole, paints_of
 from glaucon.core.study.fading import fading_rules, without_fades
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
@@ -60,9 +61,10 @@ def applied_css(study: Study) -> str:
 
 
 def properties_in(study: Study) -> list[Role]:
-    """Return the roles whose custom properties the owner's own CSS reads."""
+    """Return the roles whose custom properties the owner's own CSS and the study's backdrops read."""
     names = set(_USED.findall(own_css(study)))
-    return [role for role in study.roles if Property(role.id).name in names]
+    painted = {paint.role for one in study.backdrops for paint in paints_of(one) if isinstance(paint, OfRole)}
+    return [role for role in study.roles if Property(role.id).name in names or role.id in painted]
 
 
 def palette_for_own(study: Study) -> str:

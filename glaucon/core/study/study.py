@@ -1,7 +1,7 @@
 """A study: one candidate set of colours for a site, as an immutable JSON document.
 
 Format 3: roles and coats with their kind, coat, state and tier as fields; what sections and parts wear is in `worn`;
-what lies behind them (`backdrops`) has its place and is empty so far. Formats 1 and 2 are lifted when read (`lifting`).
+what lies behind them in `backdrops`. Formats 1 and 2 are lifted when read (`lifting`).
 A found colour is known by its place, `file@offset`, or by the name of the browser default that it is.
 """
 
@@ -15,6 +15,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import css_text, read_colour
 from glaucon.core.errors import StudyError
+from glaucon.core.study.backdrops import Backdrop, OfRole, paints_of
 from glaucon.core.study.lifting import lifted
 from glaucon.core.study.roles import Coat, Kind, Role, StateName
 from glaucon.core.study.scopes import Scope
@@ -36,7 +37,7 @@ class Study(BaseModel):
     coats: tuple[Coat, ...] = Field(default=(), max_length=60)
     mapping: Mapping[str, RoleId] = Field(default_factory=dict, max_length=20_000)
     worn: tuple[Scope, ...] = Field(default=(), max_length=400)
-    backdrops: tuple[Mapping[str, object], ...] = Field(default=(), max_length=0)
+    backdrops: tuple[Backdrop, ...] = Field(default=(), max_length=60)
     extra_css: str = Field(default="", max_length=20_000)
 
     @model_validator(mode="after")
@@ -52,6 +53,11 @@ class Study(BaseModel):
             raise ValueError(f"a role belongs to the coat “{min(unknown)}”, which is not a coat of this study")
         if unknown := {scope.coat for scope in self.worn if scope.coat is not None} - set(coats):
             raise ValueError(f"a section wears the coat “{min(unknown)}”, which is not a coat of this study")
+        painted = {p.role for one in self.backdrops for p in paints_of(one) if isinstance(p, OfRole)}
+        if unknown := painted - set(ids):
+            raise ValueError(f"a backdrop has the colour “{min(unknown)}”, which is not a colour of this study")
+        if len({one.where for one in self.backdrops}) != len(self.backdrops):
+            raise ValueError("one place has two backdrops")
         if lost := set(self.mapping.values()) - set(ids):
             raise ValueError(f"a colour is mapped to “{min(lost)}”, which is not a colour of this study")
         try:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 import tinycss2
@@ -24,6 +25,7 @@ from glaucon.core.survey.site import SiteFiles
 
 _MAX_IMPORT_DEPTH = 8
 _MORE = "\0more"
+BACKDROPS_FILE = "your backdrops"  # what findings call it
 
 
 @dataclass(slots=True)
@@ -46,6 +48,7 @@ class SheetLibrary:
     more_css: str = ""
     more_file: str = ""  # what that is called; without a name its colours are not told apart
     palette_css: str = ""  # a rule of custom properties that it may read
+    page_css: Mapping[str, str] = field(default_factory=dict)  # more for single pages, before `more_css`
     _inline: dict[tuple[str, int], Block] = field(default_factory=dict)
 
     def of_file(self, path: str, depth: int = 0) -> Stylesheet:
@@ -137,12 +140,18 @@ class SheetLibrary:
                     self.missing.setdefault(url, page)
                 else:
                     linked.append(LinkedSheet(self.of_file(path), element.attributes.get("media", "")))
-        for name, css, file in ((PALETTE_FILE, self.palette_css, PALETTE_FILE), (_MORE, self.more_css, self.more_file)):
+        here = self.page_css.get(page, "")
+        more = ((PALETTE_FILE, self.palette_css, PALETTE_FILE), (f"{_MORE} {here}", here, self._file_of(here)))
+        for name, css, file in (*more, (_MORE, self.more_css, self.more_file)):
             if css:
                 if name not in self.sheets:
                     self.sheets[name] = parse_stylesheet(Source(file, css, editable=bool(file)), self.table)
                 linked.append(LinkedSheet(self.sheets[name], ""))
         return linked
+
+    def _file_of(self, css: str) -> str:
+        """Return what the file of some pages' CSS is called: two that differ have different colours in one place."""
+        return f"{BACKDROPS_FILE} {list(dict.fromkeys(self.page_css.values())).index(css) + 1}" if css else ""
 
     def base_of(self, page: str, document: Document) -> str:
         """Return the path that relative addresses of a page start from."""

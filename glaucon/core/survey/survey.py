@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.computed import Cascade
@@ -108,16 +108,18 @@ class Surveyor:
 
     def __init__(
         self, site: SiteFiles, more_css: str = "", more_file: str = "", palette_css: str = "",
-        layouts: Layouts | None = None,
+        layouts: Layouts | None = None, page_css: Mapping[str, str] | None = None,
     ) -> None:  # fmt: skip
-        """`more_css` stands after all that each page has, as an add-on does; see `SheetLibrary`.
+        """`more_css` stands after all that each page has, as an add-on does, `page_css` before it: see `SheetLibrary`.
 
         `layouts` are what a browser measured of some pages at some widths.
         """
         self._layouts = layouts or {}
         self.site = site
         self.table = TokenTable()
-        self.library = SheetLibrary(site, self.table, more_css=more_css, more_file=more_file, palette_css=palette_css)
+        self.library = SheetLibrary(
+            site, self.table, more_css=more_css, more_file=more_file, palette_css=palette_css, page_css=page_css or {}
+        )
         self.layers = LayerMaker(PictureShelf(site), self.table.tokens)
         self._indexes: dict[tuple[tuple[tuple[int, str], ...], bool], RuleIndex] = {}
         self._cascades: dict[tuple[int, Viewport], Cascade] = {}

@@ -1,0 +1,1 @@
+"""Backdrops as CSS and files: patterns and pictures drawn, layers written, the least veil found."""

@@ -1,0 +1,171 @@
+"""Backdrops as rules on the pages of a site, and the files they name: the one place that turns them into CSS.
+
+Rules are `!important` and outside of all layers: what lies behind a place is what its owner put there. Behind a page
+the layers are the root's, which paints the whole canvas (CSS Backgrounds 3, section 2.11.2), and the body is cleared.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+from glaucon.core.backdrops.css import Recipe, Size, rules, written
+from glaucon.core.backdrops.pictures import FOLDER, made, size_of
+from glaucon.core.errors import ColourError, StudyError
+from glaucon.core.exchange.dressing import root_marker, selector_of
+from glaucon.core.layout.document import Layouts
+from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.own_css import NAME, palette_for_own
+from glaucon.core.study.study import Study
+from glaucon.core.survey.model import ContextKey, Region, Survey
+from glaucon.core.survey.site import Progress, SiteFiles, is_page
+from glaucon.core.survey.survey import Surveyor
+
+Source = Callable[[str], bytes | None]  # a picture's bytes by its path
+
+
+@dataclass(slots=True)
+class Backdrops:
+    """A study's backdrops made ready to be written: for all pages at once, or for one."""
+
+    study: Study
+    regions: Mapping[str, Region]
+    size: Size
+    source: Source
+    with_pictures: bool = True
+
+    def css(self, page: str, marker: str = ":root") -> str:
+        """Return the rules for one page, "" where nothing of the study's lies behind anything there."""
+        return "\n".join(
+            self._rules(backdrop, marker if selector == "" else f"{marker} {_inside(selector)}", selector == "")
+            for backdrop in in_order(self.study.backdrops)
+            if (selector := self.selector(backdrop, page)) is not None
+        )
+
+    def for_previews(self, pages: Collection[str], attribute: str) -> str:
+        """Return the rules for all pages at once, each page told by an attribute of its root element."""
+        return self.for_all(pages, root_marker(pages, attribute))
+
+    def for_all(self, pages: Collection[str], root_of: Callable[[Sequence[str], str], str | None]) -> str:
+        """Return the rules for all pages in one stylesheet; see `Dressing.for_all`."""
+        parts: list[str] = []
+        for backdrop in in_order(self.study.backdrops):
+            names = sorted(self.pages_of(backdrop, pages))
+            selector = self.selector(backdrop, names[0]) if names else None
+            if selector is None:
+                continue
+            root = root_of(names, selector)
+            if root is None:
+                parts.append(
+                    f"/* A backdrop is not reached on {names[0].replace('*/', '')}: nothing tells it apart. */"
+                )
+                continue
+            parts.append(self._rules(backdrop, f"{root} {_inside(selector)}" if selector else root, not selector))
+        return "\n".join(parts)
+
+    def pages_of(self, backdrop: Backdrop, pages: Iterable[str]) -> set[str]:
+        """Return the pages that a backdrop lies on."""
+        where = backdrop.where
+        if where is None:
+            return set(pages)
+        if where.page is not None:
+            return {where.page} & set(pages)
+        region = self.regions.get(where.region or "")
+        return set(region.pages) & set(pages) if region is not None else set()
+
+    def selector(self, backdrop: Backdrop, page: str) -> str | None:
+        """Return what finds a backdrop's element on a page, "" for the page itself, None where it is not there."""
+        if backdrop.where is None:
+            return ""
+        if backdrop.where.page not in (None, page):
+            return None
+        return selector_of(backdrop.where, self.regions, page)
+
+    def files(self) -> dict[str, bytes]:
+        """Return the files that the rules name, made. Raises: ColourError, StudyError: a picture is no good."""
+        return {path: file_made(recipe, self.source) for path, recipe in self.recipes().items()}
+
+    def recipes(self) -> dict[str, Recipe]:
+        """Return how what the rules name is made, by path."""
+        found: dict[str, Recipe] = {}
+        for backdrop in self.study.backdrops:
+            found.update(written(backdrop, self.study, self.size, self.with_pictures).files)
+        return found
+
+    def _rules(self, backdrop: Backdrop, selector: str, is_page: bool) -> str:
+        done = written(backdrop, self.study, self.size, self.with_pictures)
+        said = rules(selector, backdrop, done)
+        # a body of its own colour would lie over it; clear, it lets the canvas through
+        clear = "background-color: transparent !important; background-image: none !important"
+        return f"{said}\n{selector} > body {{ {clear} }}" if is_page else said
+
+
+def backdrops_of(study: Study, regions: Iterable[Region], source: Source) -> Backdrops:
+    """Return a study's backdrops made ready to be written; `source` has the pictures."""
+    return Backdrops(study, {region.key: region for region in regions}, sizes_from(source), source)
+
+
+def survey_with(
+    site: SiteFiles, backdrops: Backdrops, contexts: Iterable[ContextKey] | None = None,
+    layouts: Layouts | None = None, own: str = "", pages: Iterable[str] | None = None,
+    progress: Progress = lambda what, done, total: None,
+) -> Survey:  # fmt: skip
+    """Return the survey of a site as a study's backdrops have it, `own` its owner's CSS; of some pages only, if given.
+
+    Raises: ColourError, StudyError: a picture is no good.
+    """
+    wanted = set(site.pages if pages is None else pages)
+    files = {path: data for path, data in site.files.items() if not is_page(path) or path in wanted}
+    with_files = SiteFiles({**files, **backdrops.files()}, [], site.origin, site.most_pages)
+    page_css = {page: css for page in with_files.pages if (css := backdrops.css(page))}
+    palette = palette_for_own(backdrops.study.as_found())
+    return Surveyor(with_files, own, NAME, palette, layouts, page_css).survey(contexts, progress)
+
+
+def in_order(backdrops: Iterable[Backdrop]) -> list[Backdrop]:
+    """Return backdrops the weakest first: the site's, a page's, a place's everywhere, on one page, at one element."""
+
+    def depth(one: Backdrop) -> tuple[bool, bool, bool]:
+        where = one.where
+        return (where is not None and where.at is not None, where is not None and where.page is not None,
+                where is not None and where.region is not None)  # fmt: skip
+
+    return sorted(backdrops, key=depth)
+
+
+def source_of(site: SiteFiles, own: Mapping[str, bytes]) -> Source:
+    """Return what finds a picture among a site's files and the owner's own."""
+    return lambda path: own.get(path) or site.files.get(path)
+
+
+def sizes_from(source: Source) -> Size:
+    """Return what tells the size of a picture, each looked at once."""
+    known: dict[str, tuple[int, int]] = {}
+
+    def size(path: str) -> tuple[int, int]:
+        if path not in known:
+            known[path] = size_of(_picture(source, path))
+        return known[path]
+
+    return size
+
+
+def file_made(recipe: Recipe, source: Source) -> bytes:
+    """Return the bytes of a file that a backdrop names. Raises: ColourError, StudyError: its picture is no good."""
+    if recipe.picture is None:
+        return recipe.drawing
+    return made(_picture(source, recipe.picture.file), recipe.picture, recipe.width)
+
+
+def _picture(source: Source, path: str) -> bytes:
+    data = source(path)
+    if data is None:
+        shown = path.removeprefix(FOLDER)[:80]
+        raise StudyError(f"The picture “{shown}” is not there any more. Choose another one for the backdrop.")
+    if path.lower().endswith(".svg"):
+        raise ColourError("A drawing (SVG) cannot be made into a backdrop yet. Choose a PNG, JPEG, WebP or AVIF.")
+    return data
+
+
+def _inside(selector: str) -> str:
+    return selector.removeprefix("html > ")
