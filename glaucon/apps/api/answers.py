@@ -7,6 +7,7 @@ from django.http import Http404
 from glaucon.apps.api.reading import read_study
 from glaucon.apps.api.schemas.study import CoatOut, FadeOut, PropertyOut, RevisionOut, RoleOut
 from glaucon.apps.releases.services import live_study
+from glaucon.apps.sites.backdrops import backdrops_for, note_recipes
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies import services
@@ -18,7 +19,7 @@ from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, with_states
 from glaucon.core.exchange.recolour import site_dressing
 from glaucon.core.study.fading import fades_of, without_fades
 from glaucon.core.study.own_css import applied_css, palette_for_own
-from glaucon.core.study.scopes import Scope
+from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import properties_of, wear_of
 
@@ -68,17 +69,23 @@ def added_css(site: Site, study: Study) -> str:
     palette = palette_for_own(study)
     # below the palette as it is mixed, which the page holds in a sheet of its own
     own = with_states(applied_css(study)) + (f"\n@layer gl-own {{ {palette} }}" if palette else "")
-    if not study.worn:
-        return own
-    survey = known_of(site).survey
-    dressing = site_dressing(files_of(site), survey.tokens, study, survey.regions)
-    return f"{dressing.for_previews(survey.pages, PAGE_ATTRIBUTE)}\n{own}"
+    parts: list[str] = []
+    if study.worn:
+        survey = known_of(site).survey
+        dressing = site_dressing(files_of(site), survey.tokens, study, survey.regions)
+        parts.append(dressing.for_previews(survey.pages, PAGE_ATTRIBUTE))
+    if study.backdrops:
+        survey = known_of(site).survey
+        behind = backdrops_for(site, study, survey.regions)
+        note_recipes(site, behind.recipes())
+        parts.append(behind.for_previews(survey.pages, PAGE_ATTRIBUTE))
+    return "\n".join((*parts, own))
 
 
 def waiting(study: Study, live: Study | None) -> int:
     """Return how many changes wait to be released: colours, and fadings of the page."""
     some = (waiting_roles(study, live), waiting_fades(study, live), waiting_places(study, live))
-    return sum(len(one) for one in some) + waits_own_css(study, live)
+    return sum(len(one) for one in some) + len(waiting_backdrops(study, live)) + waits_own_css(study, live)
 
 
 def waits_own_css(study: Study, live: Study | None) -> bool:
@@ -96,6 +103,13 @@ def waiting_places(study: Study, live: Study | None) -> list[Scope]:
     now = {scope.where: scope for scope in study.worn}
     changed = [scope for where, scope in now.items() if before.get(where) != scope]
     return changed + [Scope.model_validate({"in": where}) for where in before if where not in now]
+
+
+def waiting_backdrops(study: Study, live: Study | None) -> list[Where | None]:
+    """Return the places whose backdrop differs from what is live; None is the whole site."""
+    now = {one.where: one for one in study.backdrops}
+    before = {one.where: one for one in live.backdrops} if live is not None else {}
+    return [where for where in {**before, **now} if now.get(where) != before.get(where)]
 
 
 def waiting_fades(study: Study, live: Study | None) -> dict[str, float | None]:

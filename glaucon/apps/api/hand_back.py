@@ -12,8 +12,9 @@ from glaucon.apps.api.answers import current, own_study
 from glaucon.apps.bringing.sources import by_address
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import files_of, known_of
+from glaucon.apps.sites.surveys import files_of, known_for, known_of, layouts_of
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.exchange.checking import check_handed_back, compare, promised, read_again
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
@@ -65,7 +66,7 @@ def look_at_way(
         UnreachedOut(file=one.token.file, line=one.token.line, colour=one.token.text, why=one.why)
         for one in handed.unreached[:200]
     ]
-    text = "" if way == "site" else handed.data.decode()
+    text = "" if handed.filename.endswith(".zip") else handed.data.decode()
     return WayOut(
         way=way, filename=handed.filename, bytes=len(handed.data), changed=handed.changed, unreached=unreached,
         text=text,
@@ -89,7 +90,8 @@ def download_way(
 def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) -> CheckedOut:
     site = own_site(request, slug)
     handed = _handed(site, way, False)
-    checked = check_handed_back(files_of(site), known_of(site), current(site).read(), way, handed)
+    study = current(site).read()
+    checked = check_handed_back(files_of(site), known_for(site, study), study, way, handed, layouts_of(site))
     return CheckedOut(
         texts=checked.texts, right=checked.right, examples=checked.examples, pages=len(known_of(site).survey.pages)
     )
@@ -104,7 +106,8 @@ def check_arrived(request: HttpRequest, slug: str) -> CheckedOut:
         raise Refused(409, "no-address", "This site did not come from a web address. Check the download instead.")
     there = by_address(site.address, _MOST_PAGES_LOOKED_AT, lambda what, done, total: None)
     pages = set(there.pages)
-    wanted = [row for row in promised(known_of(site), current(site).read(), _LOOKED_AT) if row["page"] in pages]
+    study = current(site).read()
+    wanted = [row for row in promised(known_for(site, study), study, _LOOKED_AT) if row["page"] in pages]
     checked = compare(wanted, read_again(there, contexts=_LOOKED_AT))
     return CheckedOut(texts=checked.texts, right=checked.right, examples=checked.examples, pages=len(pages))
 
@@ -115,4 +118,6 @@ def _handed(site: Site, way: str, changed_only: bool, other: int | None = None) 
         study = own_study(site, other)
         assert study.current is not None
         second = study.current.read()
-    return hand_back(files_of(site), known_of(site).survey, current(site).read(), way, changed_only, other=second)
+    survey, first = known_of(site).survey, current(site).read()
+    behind = backdrops_for(site, first, survey.regions)
+    return hand_back(files_of(site), survey, first, way, changed_only, other=second, backdrops=behind)

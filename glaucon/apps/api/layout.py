@@ -88,8 +88,9 @@ class MeasuredIn(Schema):
 def get_layout(request: HttpRequest, slug: str) -> LayoutOut:
     site = own_site(request, slug)
     kept = kept_layouts(site)
-    open_ = [one for one in worth_measuring(surveys.known_of(site).survey) if one not in kept]
-    root = preview_root(site, current(site).read())
+    study = current(site).read()
+    open_ = [one for one in worth_measuring(surveys.known_for(site, study).survey) if one not in kept]
+    root = preview_root(site, study)
     return LayoutOut(
         wanted=[WantedOut(page=page, width=width, address=root + quote(page)) for page, width in open_[:_MOST_TOLD]],
         measured=len(kept), total=len(kept) + len(open_), is_used=surveys.are_used(site, kept),

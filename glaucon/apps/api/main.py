@@ -10,6 +10,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from glaucon.apps.api.accounts import router as accounts_router
+from glaucon.apps.api.backdrops import router as backdrops_router
 from glaucon.apps.api.closeup import router as closeup_router
 from glaucon.apps.api.craft import router as craft_router
 from glaucon.apps.api.hand_back import router as hand_back_router
@@ -34,6 +35,7 @@ api.add_router("", palette_router)
 api.add_router("", several_studies_router)
 api.add_router("", craft_router)
 api.add_router("", sections_router)
+api.add_router("", backdrops_router)
 api.add_router("", closeup_router)
 api.add_router("", own_css_router)
 api.add_router("", layout_router)

@@ -201,11 +201,11 @@ def _wearing(site: Site, asked: WearIn) -> tuple[list[Where], Callable[[Study], 
         raise Refused(422, "no-place", "Nothing is chosen. Choose a section or a page first.")
     known = known_of(site)
     for place in places:
-        _hold_to_the_site(known, place)
+        hold_to_the_site(known, place)
 
     like = _where(asked.like) if asked.like is not None else None
     if like is not None:
-        _hold_to_the_site(known, like)
+        hold_to_the_site(known, like)
 
     def change(study: Study) -> Study:
         if like is not None:
@@ -245,8 +245,8 @@ def _where(place: WhereIn) -> Where:
         raise Refused(422, "no-place", f"That is no place: {said}. Look at the map again.") from error
 
 
-def _hold_to_the_site(known: KnownSite, place: Where) -> None:
-    """Raises: Refused: 422 where a place is on nothing that the site has."""
+def hold_to_the_site(known: KnownSite, place: Where) -> None:
+    """Hold a place to what the site has. Raises: Refused: 422 where it is on nothing."""
     if place.page is not None and place.page not in known.survey.pages:
         raise Refused(422, "no-page", f"The page “{place.page[:80]}” is not there any more. Look at the map again.")
     region = next((one for one in known.survey.regions if one.key == place.region), None)

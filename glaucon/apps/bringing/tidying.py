@@ -9,14 +9,16 @@ from pathlib import Path
 from django.conf import settings
 
 from glaucon.apps.releases.models import ReleaseFile
+from glaucon.apps.sites.backdrops import folder_of
 from glaucon.apps.sites.layouts import folder_name
-from glaucon.apps.sites.models import Job, Site, SiteFile
-from glaucon.apps.sites.surveys import survey_name
+from glaucon.apps.sites.models import Job, Site, SiteFile, SitePicture
+from glaucon.apps.sites.surveys import VARIANT, survey_name
 from glaucon.apps.work import queue
 from glaucon.apps.work.calls import files_of
 from glaucon.apps.work.models import Work
 from glaucon.core.survey.survey import ENGINE
 
+MOST_VARIANTS = 60
 SECONDS = 600  # what is younger may belong to work that is under way
 
 
@@ -35,14 +37,24 @@ def tidy(seconds: float = SECONDS) -> int:
     return removed
 
 
+def _variants(data: Path, sites: list[Site]) -> set[str]:
+    """Return the names of the surveys with backdrops or own CSS that are kept: those looked at last."""
+    starts = tuple(f"{survey_name(site)}{VARIANT}" for site in sites)
+    kept = [path for path in (data / "surveys").glob(f"*{VARIANT}*") if path.name.startswith(starts)]
+    return {path.name for path in sorted(kept, key=lambda one: one.stat().st_mtime)[-MOST_VARIANTS:]}
+
+
 def _unnamed() -> Iterator[Path]:
     data = Path(settings.DATA_DIR)
     blobs = set(SiteFile.objects.values_list("blob", flat=True))
+    blobs |= set(SitePicture.objects.values_list("blob", flat=True))
     blobs |= set(ReleaseFile.objects.values_list("blob", flat=True))
     yield from (path for path in (data / "blobs").glob("*/*") if path.name not in blobs)
     sites = list(Site.objects.all())
     surveys = {f"{name}-{ENGINE}.pickle.gz" for site in sites for name in (site.content, survey_name(site))}
-    yield from (path for path in (data / "surveys").glob("*") if path.name not in surveys)
+    yield from (path for path in (data / "surveys").glob("*") if path.name not in surveys | _variants(data, sites))
+    behind = {folder_of(site).name for site in sites}
+    yield from (path for path in (data / "backdrops").glob("*/*") if path.parent.name not in behind)
     folders = {folder_name(site) for site in sites}
     yield from (path for path in (data / "layouts").glob("*/*") if path.parent.name not in folders)
     yield from data.glob("made/*/.new-*")

@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from glaucon.apps.errors import Refused
 from glaucon.apps.releases.models import Release, ReleaseFile
+from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import put_blob
 from glaucon.apps.sites.layouts import drop_layouts
 from glaucon.apps.sites.models import Site
@@ -62,7 +63,8 @@ def release(site: Site, base: int) -> Release:
 
 def _released_blobs(site: Site, study: core.Study) -> tuple[dict[str, str], str]:
     survey = known_of(site).survey
-    changed = recolour_site(files_of(site), survey.tokens, study, regions=survey.regions)
+    behind = backdrops_for(site, study, survey.regions)
+    changed = recolour_site(files_of(site), survey.tokens, study, regions=survey.regions, backdrops=behind)
     blobs = dict(site.files.values_list("path", "blob"))
     blobs.update({path: put_blob(data) for path, data in changed.files.items()})
     return blobs, changed.stylesheet

@@ -68,6 +68,26 @@ class SiteFile(models.Model):
         return self.path
 
 
+class SitePicture(models.Model):
+    """A picture that the owner has given for backdrops, as it is kept: WebP, upright, without metadata."""
+
+    site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="pictures")
+    path = models.CharField(max_length=120, help_text="its path beside the study: backdrops/NAME.webp")
+    label = models.CharField(max_length=80)
+    blob = models.CharField(max_length=64)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    size = models.PositiveBigIntegerField()
+    is_seamless = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ("pk",)
+        constraints = (models.UniqueConstraint(fields=("site", "path"), name="one_picture_per_path"),)
+
+    def __str__(self) -> str:
+        return self.path
+
+
 class Job(models.Model):
     """A site being brought in: how far it is and how it ended."""
 

@@ -6,24 +6,28 @@ import gzip
 import hashlib
 import pickle
 from collections import OrderedDict
+from collections.abc import Iterable
 from pathlib import Path
 from threading import Lock
 
 from django.conf import settings
 
+from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.layouts import Wanted, digest_of, kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
+from glaucon.core.exchange.backdrops import survey_with
 from glaucon.core.layout.document import Layouts
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.own_css import NAME, own_css, palette_for_own, problems_of
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import Survey
+from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.origins import Tracer
 from glaucon.core.survey.site import Progress, SiteFiles, is_page
 from glaucon.core.survey.survey import ENGINE, Surveyor
 
 _KEPT_IN_MEMORY = 12
+VARIANT = "-with-"  # in the name of a survey with a study's own CSS and backdrops
 _SECONDS_AT_LEAST, _SECONDS_A_PAGE = 27.0, 3.0
 _known: OrderedDict[str, KnownSite] = OrderedDict()
 _tracers: OrderedDict[str, Tracer] = OrderedDict()
@@ -100,7 +104,8 @@ def are_used(site: Site, kept: dict[Wanted, Path]) -> bool:
     return digest_of(kept) == site.layout
 
 
-def _layouts_of(site: Site) -> Layouts:
+def layouts_of(site: Site) -> Layouts:
+    """Return what is measured of a site, where it is read with that."""
     return read_kept(kept_layouts(site)) if site.layout else {}
 
 
@@ -117,7 +122,7 @@ def known_of(site: Site) -> KnownSite:
             _known.move_to_end(name)
             return _known[name]
     is_kept = _path(name).exists()
-    files, layouts = (SiteFiles({}), {}) if is_kept else (files_of(site), _layouts_of(site))
+    files, layouts = (SiteFiles({}), {}) if is_kept else (files_of(site), layouts_of(site))
     return _remembered(name, KnownSite(make_survey(name, files, layouts=layouts)))
 
 
@@ -130,24 +135,48 @@ def _remembered(name: str, known: KnownSite) -> KnownSite:
 
 
 def known_for(site: Site, study: Study) -> KnownSite:
-    """Return a site's survey as a study's own CSS has it; the site's plain one where it has none that applies."""
-    css = own_css(study)
-    if not css.strip() or any(one.stops for one in problems_of(css)):
+    """Return a site's survey as a study's own CSS and backdrops have it; the site's plain one where it has neither."""
+    css = applied_own(study)
+    if not css and not study.backdrops:
         return known_of(site)
-    palette = palette_for_own(study.as_found())
-    name = f"{survey_name(site)}-{hashlib.sha256(f'{palette} {css}'.encode()).hexdigest()[:20]}"
+    behind = backdrops_for(site, study, known_of(site).survey.regions)
+    said = (palette_for_own(study.as_found()), css, behind.for_previews(known_of(site).survey.pages, "page"))
+    name = f"{survey_name(site)}{VARIANT}{hashlib.sha256(repr(said).encode()).hexdigest()[:20]}"
     with _lock:
         if name in _known:
             _known.move_to_end(name)
             return _known[name]
-    surveyor = Surveyor(files_of(site), css, NAME, palette, _layouts_of(site))
-    return _remembered(name, KnownSite(surveyor.survey()))
+    path = _path(name)
+    if path.exists():
+        with gzip.open(path) as handle:
+            return _remembered(name, KnownSite(pickle.load(handle)))  # written below by this installation only
+    survey = survey_with(files_of(site), behind, None, layouts_of(site), css)
+    write_whole(path, gzip.compress(pickle.dumps(survey, protocol=pickle.HIGHEST_PROTOCOL), 3))
+    return _remembered(name, KnownSite(survey))
+
+
+def applied_own(study: Study) -> str:
+    """Return the owner's own CSS as it is applied, "" where it is none or does not parse."""
+    css = own_css(study)
+    return "" if not css.strip() or any(one.stops for one in problems_of(css)) else css
+
+
+def known_on_pages(
+    site: Site, study: Study, pages: Iterable[str], contexts: Iterable[ContextKey], with_pictures: bool = True
+) -> KnownSite:
+    """Return the survey of some pages as a study has them, in some contexts, while a backdrop is tried; it is not kept.
+
+    Where a page is not measured at a width, what lies behind its texts is as far as it is known without.
+    """
+    behind = backdrops_for(site, study, known_of(site).survey.regions, with_pictures)
+    pages, contexts = list(pages), list(contexts)
+    layouts = read_kept({one: path for one, path in kept_layouts(site).items() if one[0] in pages})
+    return KnownSite(survey_with(files_of(site), behind, contexts, layouts, applied_own(study), pages))
 
 
 def tracer_for(site: Site, study: Study) -> Tracer:
     """Return what traces where a site's colours come from under a study, kept for those looked at last."""
-    css = own_css(study)
-    css = "" if any(one.stops for one in problems_of(css)) else css
+    css = applied_own(study)
     palette = palette_for_own(study.as_found()) if css else ""
     name = f"{site.content} {palette} {css}"
     with _lock:

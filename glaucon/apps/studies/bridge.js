@@ -9,9 +9,13 @@
   const worn = palette.cssRules[0].style;
   const added = new CSSStyleSheet();
   document.adoptedStyleSheets = [palette, added];
+  // what rules name lies at the top of the site, and a page may lie deeper
+  const top = `${location.origin}${location.pathname.split("/").slice(0, 3).join("/")}/`;
+  const led = (css) =>
+    css.replaceAll('url("backdrops/', `url("${top}backdrops/`);
   const paint = (values) => {
     for (const [name, value] of Object.entries(values))
-      if (name === "css") added.replaceSync(value ?? "");
+      if (name === "css") added.replaceSync(led(value ?? ""));
       else if (value === null) worn.removeProperty(name);
       else worn.setProperty(name, value);
   };

@@ -24,10 +24,12 @@ from django.conf import settings
 from django.core import signing
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotModified
 
+from glaucon.apps.sites.backdrops import file_of
 from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.models import Site, SiteFile
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import study_of
+from glaucon.core.backdrops.pictures import FOLDER
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import PreviewMaker, Root
 from glaucon.core.layout.document import measuring_script
@@ -73,7 +75,7 @@ def show_preview(request: HttpRequest, signature: str, path: str) -> HttpRespons
         raise Http404 from error
     file = SiteFile.objects.select_related("site").filter(site_id=number, path=wanted_path(path)).first()
     if file is None:
-        raise Http404
+        return _show_backdrop(request, signature, number, path)
     etag = f'"{file.blob[:20]}-{mapping}"'
     if request.headers.get("If-None-Match") == etag:
         return _guarded(request, HttpResponseNotModified(), signature, etag)
@@ -90,6 +92,16 @@ def show_preview(request: HttpRequest, signature: str, path: str) -> HttpRespons
     else:
         response = HttpResponse(gzip.decompress(body), content_type=kind)
     return _guarded(request, response, signature, etag)
+
+
+def _show_backdrop(request: HttpRequest, signature: str, number: int, path: str) -> HttpResponse:
+    """Answer with a file that a backdrop names."""
+    site = Site.objects.filter(pk=number).first() if path.startswith(FOLDER) else None
+    data = file_of(site, path) if site is not None else None
+    if data is None:
+        raise Http404
+    etag = f'"{hashlib.sha256(data).hexdigest()[:20]}"'
+    return _guarded(request, HttpResponse(data, content_type=content_type(path)), signature, etag)
 
 
 def _guarded(request: HttpRequest, response: HttpResponse, signature: str, etag: str) -> HttpResponse:

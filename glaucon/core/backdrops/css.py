@@ -49,6 +49,7 @@ class Written:
     phone: list[str] = field(default_factory=list)
     moves: str = ""
     files: dict[str, Recipe] = field(default_factory=dict)
+    on_screen: dict[int, set[str]] = field(default_factory=dict)  # the files that a screen of a width asks for
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,11 +73,14 @@ def written(backdrop: Backdrop, study: Study, size: Size, with_pictures: bool = 
     done = Written()
     drifts = next((p.drift for p in _patterns(backdrop) if p.drift is not None), None)
     for screen, said in ((WIDE, done.wide), (PHONE, done.phone)):
+        files: dict[str, Recipe] = {}
         images = [
             image for layer in reversed(backdrop.shown)
-            if (image := _image(layer, backdrop, screen, paint, size, done.files, with_pictures)) is not None
+            if (image := _image(layer, backdrop, screen, paint, size, files, with_pictures)) is not None
         ]  # fmt: skip
         said += _declared(images)
+        done.files.update(files)
+        done.on_screen[screen] = set(files)
     base = next((layer.colour for layer in backdrop.shown if layer.colour is not None), None)
     if base is not None:
         done.wide.insert(0, f"background-color: {paint.css(base)} !important")

@@ -86,6 +86,13 @@ def size_of(data: bytes) -> tuple[int, int]:
     return picture.width, picture.height
 
 
+def small(data: bytes) -> bytes:
+    """Return a picture as WebP, as large as a list shows it."""
+    picture = open_whole_picture(data)
+    picture.thumbnail((320, 320), Image.Resampling.LANCZOS)
+    return _webp(picture, _QUALITY)
+
+
 def is_seamless(data: bytes) -> bool:
     """Return whether a picture's edges meet when it is laid side by side.
 

@@ -10,7 +10,7 @@ from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from glaucon.core.backdrops.css import Recipe, Size, rules, written
-from glaucon.core.backdrops.pictures import FOLDER, made, size_of
+from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.dressing import root_marker, selector_of
 from glaucon.core.layout.document import Layouts
@@ -33,6 +33,7 @@ class Backdrops:
     size: Size
     source: Source
     with_pictures: bool = True
+    made: Callable[[], dict[str, bytes]] | None = None  # what has the files made already
 
     def css(self, page: str, marker: str = ":root") -> str:
         """Return the rules for one page, "" where nothing of the study's lies behind anything there."""
@@ -83,6 +84,8 @@ class Backdrops:
 
     def files(self) -> dict[str, bytes]:
         """Return the files that the rules name, made. Raises: ColourError, StudyError: a picture is no good."""
+        if self.made is not None and self.with_pictures:
+            return self.made()
         return {path: file_made(recipe, self.source) for path, recipe in self.recipes().items()}
 
     def recipes(self) -> dict[str, Recipe]:
@@ -91,6 +94,12 @@ class Backdrops:
         for backdrop in self.study.backdrops:
             found.update(written(backdrop, self.study, self.size, self.with_pictures).files)
         return found
+
+    def weight(self, backdrop: Backdrop, is_phone: bool) -> int:
+        """Return the bytes that a backdrop's files have which a screen asks for."""
+        asked = written(backdrop, self.study, self.size, self.with_pictures).on_screen[PHONE if is_phone else WIDE]
+        files = self.files()
+        return sum(len(files[path]) for path in asked if path in files)
 
     def _rules(self, backdrop: Backdrop, selector: str, is_page: bool) -> str:
         done = written(backdrop, self.study, self.size, self.with_pictures)

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import io
+import zipfile
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
 from glaucon.core.exchange.audit import context_report, read_verdicts
 from glaucon.core.exchange.hand_back import HandedBack
+from glaucon.core.layout.document import Layouts
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
@@ -28,13 +30,29 @@ class Checked:
     examples: list[str] = field(default_factory=list)
 
 
-def check_handed_back(site: SiteFiles, known: KnownSite, study: Study, way: str, handed: HandedBack) -> Checked:
-    """Return how what was handed back reads, "site" or "addon", held against the study's own reading."""
+def check_handed_back(
+    site: SiteFiles, known: KnownSite, study: Study, way: str, handed: HandedBack, layouts: Layouts | None = None
+) -> Checked:
+    """Return how what was handed back reads, "site" or "addon", held against the study's own reading.
+
+    `layouts` are those that the reading was made with: colours and backdrops move nothing.
+    """
     if way == "site":
         new = read_archive(io.BytesIO(handed.data))
         new.origin, new.most_pages = site.origin, site.most_pages
-        return compare(promised(known, study), read_again(new))
-    return compare(promised(known, study), read_again(site, handed.data.decode()))
+        return compare(promised(known, study), read_again(new, layouts=layouts))
+    css, files = _unpacked(handed)
+    with_files = SiteFiles({**site.files, **files}, [], site.origin, site.most_pages)
+    return compare(promised(known, study), read_again(with_files, css, layouts=layouts))
+
+
+def _unpacked(handed: HandedBack) -> tuple[str, dict[str, bytes]]:
+    """Return an add-on's stylesheet, and the files beside it where it is a zip."""
+    if not handed.filename.endswith(".zip"):
+        return handed.data.decode(), {}
+    with zipfile.ZipFile(io.BytesIO(handed.data)) as archive:
+        files = {name: archive.read(name) for name in archive.namelist()}
+    return files.pop(handed.filename.replace(".zip", ".css")).decode(), files
 
 
 def promised(known: KnownSite, study: Study, contexts: Iterable[ContextKey] = CHECKED) -> list[dict[str, Any]]:
@@ -44,11 +62,12 @@ def promised(known: KnownSite, study: Study, contexts: Iterable[ContextKey] = CH
 
 
 def read_again(
-    site: SiteFiles, more_css: str = "", contexts: Iterable[ContextKey] = CHECKED, level: str = "AA"
-) -> list[dict[str, Any]]:
+    site: SiteFiles, more_css: str = "", contexts: Iterable[ContextKey] = CHECKED, level: str = "AA",
+    layouts: Layouts | None = None,
+) -> list[dict[str, Any]]:  # fmt: skip
     """Return the rows of a site as it is, with a stylesheet after all that it has."""
     contexts = list(contexts)
-    return _rows(Surveyor(site, more_css).survey(contexts), contexts, level, None)
+    return _rows(Surveyor(site, more_css, layouts=layouts).survey(contexts), contexts, level, None)
 
 
 def _rows(survey: Any, contexts: Iterable[ContextKey], level: str, values: Any) -> list[dict[str, Any]]:

@@ -1,0 +1,432 @@
+"""Backdrops: what lies behind the site, its pages and sections; pictures for them; what reads on them and would."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router, Schema
+from ninja.files import UploadedFile
+from pydantic import Field, ValidationError
+
+from glaucon.apps.api.answers import added_css, current, revision_out
+from glaucon.apps.api.schemas.study import RevisionOut, WhereIn
+from glaucon.apps.api.sections import hold_to_the_site
+from glaucon.apps.errors import Refused
+from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.backdrops import (
+    add_from_library,
+    add_picture,
+    backdrops_for,
+    library_picture,
+    made_files,
+    note_recipes,
+)
+from glaucon.apps.sites.blobs import get_blob
+from glaucon.apps.sites.layouts import kept_layouts
+from glaucon.apps.sites.models import Site, SitePicture
+from glaucon.apps.sites.surveys import known_of, known_on_pages
+from glaucon.apps.studies import services
+from glaucon.apps.studies.previews import preview_root
+from glaucon.apps.work.heavy import heavy
+from glaucon.core.backdrops import library
+from glaucon.core.backdrops.patterns import PATTERNS
+from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
+from glaucon.core.backdrops.trying import at_focus, best_focus, least_veil, texts_on, with_veil
+from glaucon.core.colour.contrast import cut_ratio
+from glaucon.core.colour.value import Colour
+from glaucon.core.making.picture import main_colours
+from glaucon.core.proposal.dressing import place_name
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.reading import VERDICTS
+from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.study import Study, read_study
+from glaucon.core.survey.model import ContextKey
+
+router = Router(tags=["backdrops"])
+_MOST_TEXTS = 40
+_VEIL_WIDTHS, _VEIL_STATES, _MOST_PAGES = (1280, 390), ("rest", "hover"), 6
+_SITE_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif")
+
+
+class BackdropIn(Schema):
+    """The layers behind a place, as a study's document has them; `place` null: behind the whole site."""
+
+    place: WhereIn | None = None
+    layers: list[dict[str, Any]] = Field(max_length=12)
+    panels: float = 1
+    phone: dict[str, Any] | None = None
+
+
+class BackdropOut(Schema):
+    """A backdrop as a study has it, what its place is called, and how many pages it lies on."""
+
+    place: WhereIn | None
+    name: str
+    pages: int
+    layers: list[dict[str, Any]]
+    phone: dict[str, Any] | None
+
+
+class OwnPictureOut(Schema):
+    """A picture that a backdrop may show: where it is shown from, its size, whether it tiles without a seam."""
+
+    path: str
+    label: str
+    address: str
+    width: int
+    height: int
+    bytes: int
+    is_seamless: bool
+    is_own: bool
+
+
+class LibraryOut(Schema):
+    """A picture of the library."""
+
+    name: str
+    label: str
+    address: str
+    goes_with: list[str]
+
+
+class PatternOut(Schema):
+    """A drawn pattern and the family it is of."""
+
+    name: str
+    family: str
+
+
+class BackdropsOut(Schema):
+    """All backdrops of the open study, and what they may be made of."""
+
+    revision: int
+    backdrops: list[BackdropOut]
+    pictures: list[OwnPictureOut]
+    library: list[LibraryOut]
+    patterns: list[PatternOut]
+    budget: int
+
+
+class KeepIn(BackdropIn):
+    """A backdrop to be kept, from the revision the writer has seen; without layers the place has none any more."""
+
+    base: int
+
+
+class ShownBackdropOut(Schema):
+    """The rules that would show it; `is_ready` is false while pictures for it have yet to be made."""
+
+    css: str
+    is_ready: bool
+
+
+class TryIn(BackdropIn):
+    """A backdrop to be read on a page at a width."""
+
+    page: str = Field(max_length=400)
+    width: int = Field(1280, ge=200, le=4000)
+
+
+class OnItOut(Schema):
+    """A text on a backdrop: its ratio where it is hardest to read, and what it needs."""
+
+    path: str
+    text: str
+    ratio: float | None
+    required: float
+    verdict: str
+
+
+class TriedOut(Schema):
+    """How the texts of a page read on a backdrop; `plain` counts those hard to read where its pictures fail.
+
+    `bytes` is what its pictures weigh on this screen. Unless `is_measured`, nobody knows yet where the texts lie on it.
+    """
+
+    texts: int
+    hard: int
+    unsure: int
+    lowest: float | None
+    plain: int
+    bytes: int
+    is_measured: bool
+    worst: list[OnItOut]
+
+
+class LeastOut(Schema):
+    """The least veil, as layers with it; `hard` texts stay hard to read whatever the veil."""
+
+    opacity: float
+    hard: int
+    layers: list[dict[str, Any]]
+
+
+class FocusOut(Schema):
+    """The part of the picture that the texts read best on, as layers with it."""
+
+    at: list[float]
+    lowest: float | None
+    layers: list[dict[str, Any]]
+
+
+class PictureColoursOut(Schema):
+    """A picture's main colours, and that of its edges."""
+
+    colours: list[str]
+    edge: str
+
+
+class TakeLibraryIn(Schema):
+    """A picture of the library, to be taken for the site."""
+
+    name: str = Field(max_length=40)
+
+
+@router.get("/sites/{slug}/backdrops", response=BackdropsOut, operation_id="getBackdrops")
+def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
+    site = own_site(request, slug)
+    revision = current(site)
+    study = revision.read()
+    survey = known_of(site).survey
+    behind = backdrops_for(site, study, survey.regions)
+    return BackdropsOut(
+        revision=revision.number,
+        backdrops=[
+            BackdropOut(
+                place=WhereIn(**one.where.model_dump()) if one.where is not None else None,
+                name=place_name(survey, one.where) if one.where is not None else "The whole site",
+                pages=len(behind.pages_of(one, survey.pages)), layers=_layers(one),
+                phone=one.phone.model_dump(mode="json") if one.phone is not None else None,
+            )
+            for one in study.backdrops
+        ],
+        pictures=_pictures(site, study),
+        library=[
+            LibraryOut(name=name, label=one.label, address=f"/api/library/{name}", goes_with=one.words.split())
+            for name, one in library.LIBRARY.items()
+        ],
+        patterns=[PatternOut(name=name, family=tile.family) for name, tile in PATTERNS.items()],
+        budget=BUDGET_BYTES,
+    )  # fmt: skip
+
+
+@router.get("/library/{name}", operation_id="showLibraryPicture", include_in_schema=False)
+def show_library_picture(request: HttpRequest, name: str) -> HttpResponse:
+    """Answer with a small picture of the library."""
+    response = HttpResponse(library_picture(name), content_type="image/webp")
+    response["Cache-Control"] = "private, max-age=86400"
+    return response
+
+
+@router.get("/sites/{slug}/library/near", response=list[str], operation_id="searchLibrary")
+@heavy
+def search_library(request: HttpRequest, slug: str, words: str = "", role: str = "") -> list[str]:
+    """Return the names of the library's pictures that hold all the words, and that go with a colour of the palette."""
+    own = own_site(request, slug)
+    near: list[Colour] = [current(own).read().role(role[:80]).colour] if role else []
+    return library.search(words[:200], near)
+
+
+@router.post("/sites/{slug}/backdrops", response=RevisionOut, operation_id="keepBackdrop")
+@heavy
+def keep_backdrop(request: HttpRequest, slug: str, asked: KeepIn) -> RevisionOut:
+    site = own_site(request, slug)
+    backdrop = _backdrop(site, asked)
+
+    def change(study: Study) -> Study:
+        return _with(study, backdrop)
+
+    study = change(current(site).read())
+    made_files(site, study, known_of(site).survey.regions)
+    what = "Backdrop changed" if backdrop.layers else "Backdrop taken away"
+    return revision_out(site, services.change(site, asked.base, change, what))
+
+
+@router.post("/sites/{slug}/backdrops/shown", response=ShownBackdropOut, operation_id="showBackdrop")
+def show_backdrop(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBackdropOut:
+    """Return the rules that would show a backdrop while it is tried; nothing is saved."""
+    site = own_site(request, slug)
+    study = _with(current(site).read(), _backdrop(site, asked))
+    behind = backdrops_for(site, study, known_of(site).survey.regions)
+    is_ready = note_recipes(site, behind.recipes())
+    return ShownBackdropOut(css=added_css(site, study), is_ready=is_ready)
+
+
+@router.post("/sites/{slug}/backdrops/made", response=ShownBackdropOut, operation_id="makeBackdropFiles")
+@heavy
+def make_backdrop_files(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBackdropOut:
+    """Make the files that a backdrop names, and return the rules that show it."""
+    site = own_site(request, slug)
+    study = _with(current(site).read(), _backdrop(site, asked))
+    made_files(site, study, known_of(site).survey.regions)
+    return ShownBackdropOut(css=added_css(site, study), is_ready=True)
+
+
+@router.post("/sites/{slug}/backdrops/tried", response=TriedOut, operation_id="tryBackdrop")
+@heavy
+def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
+    """Return how the texts of one page would read on a backdrop, and where its pictures fail."""
+    site = own_site(request, slug)
+    _hold_page(site, asked.page)
+    backdrop = _backdrop(site, asked)
+    study = _with(current(site).read(), backdrop)
+    contexts = [ContextKey(asked.width, "rest")]
+    found = texts_on(known_on_pages(site, study, [asked.page], contexts), study, backdrop)
+    plain = texts_on(known_on_pages(site, study, [asked.page], contexts, with_pictures=False), study, backdrop)
+    behind = backdrops_for(site, study, known_of(site).survey.regions)
+    hard = [one for one in found if VERDICTS[one.verdict] == "fail"]
+    ratios = [one.ratio for one in found if one.ratio is not None]
+    return TriedOut(
+        texts=len(found), hard=len(hard), unsure=sum(VERDICTS[one.verdict] == "unsure" for one in found),
+        lowest=cut_ratio(min(ratios)) if ratios else None,
+        plain=sum(VERDICTS[one.verdict] == "fail" for one in plain) if list(backdrop.pictures) else 0,
+        bytes=behind.weight(backdrop, asked.width <= PHONE_PX),
+        is_measured=(asked.page, asked.width) in kept_layouts(site),
+        worst=[
+            OnItOut(
+                path=one.path, text=one.text, ratio=cut_ratio(one.ratio) if one.ratio is not None else None,
+                required=one.required, verdict=VERDICTS[one.verdict],
+            )
+            for one in found[:_MOST_TEXTS]
+        ],
+    )  # fmt: skip
+
+
+@router.post("/sites/{slug}/backdrops/least-veil", response=LeastOut, operation_id="findLeastVeil")
+@heavy
+def find_least_veil(request: HttpRequest, slug: str, asked: BackdropIn) -> LeastOut:
+    """Return the least veil with which no text is hard to read that a veil can help, on wide and narrow screens."""
+    site = own_site(request, slug)
+    backdrop = _backdrop(site, asked)
+    study = current(site).read()
+    seen = _seen(site, study, backdrop, [ContextKey(w, s) for w in _VEIL_WIDTHS for s in _VEIL_STATES], _MOST_PAGES)
+    least = least_veil(seen, study, backdrop)
+    return LeastOut(
+        opacity=least.opacity, hard=least.hard, layers=_layers(with_veil(study, backdrop, least.opacity))
+    )
+
+
+@router.post("/sites/{slug}/backdrops/focus", response=FocusOut, operation_id="findFocus")
+@heavy
+def find_focus(request: HttpRequest, slug: str, asked: TryIn) -> FocusOut:
+    """Return the part of the topmost picture on which the texts of a page read best at a width."""
+    site = own_site(request, slug)
+    _hold_page(site, asked.page)
+    backdrop = _backdrop(site, asked)
+    if not list(backdrop.pictures):
+        raise Refused(422, "no-picture", "There is no picture behind this. Add one first.")
+    study = current(site).read()
+    seen = _seen(site, study, backdrop, [ContextKey(asked.width, "rest")], 1, asked.page)
+    at = best_focus(seen, study, backdrop, lambda done, total: None)
+    there = at_focus(backdrop, at)
+    ratios = [one.ratio for one in texts_on(seen(there), study, there) if one.ratio is not None]
+    return FocusOut(at=list(at), lowest=cut_ratio(min(ratios)) if ratios else None, layers=_layers(there))
+
+
+@router.post("/sites/{slug}/backdrops/pictures", response=OwnPictureOut, operation_id="addPicture")
+@heavy
+def send_picture(request: HttpRequest, slug: str, picture: File[UploadedFile]) -> OwnPictureOut:
+    """Take a picture of the owner's in."""
+    site = own_site(request, slug)
+    return _picture_out(site, add_picture(site, picture.read(), picture.name or "picture"))
+
+
+@router.post("/sites/{slug}/backdrops/library", response=OwnPictureOut, operation_id="takeLibraryPicture")
+@heavy
+def take_library_picture(request: HttpRequest, slug: str, asked: TakeLibraryIn) -> OwnPictureOut:
+    """Take a picture of the library in."""
+    site = own_site(request, slug)
+    return _picture_out(site, add_from_library(site, asked.name))
+
+
+@router.get("/sites/{slug}/backdrops/colours", response=PictureColoursOut, operation_id="readBackdropPicture")
+@heavy
+def read_backdrop_picture(request: HttpRequest, slug: str, path: str) -> PictureColoursOut:
+    """Return the colours of a picture of the owner's or of the site's."""
+    site = own_site(request, slug)
+    file = site.pictures.filter(path=path).first() or site.files.filter(path=path).first()
+    if file is None:
+        raise Refused(404, "no-picture", "That picture is not there any more. Choose another one.")
+    data = get_blob(file.blob)
+    colours = [one.colour.hex() for one in main_colours(data)]
+    red, green, blue = edge_colour(data)
+    return PictureColoursOut(colours=colours, edge=f"#{red:02x}{green:02x}{blue:02x}")
+
+
+def _backdrop(site: Site, asked: BackdropIn) -> Backdrop:
+    """Return a backdrop that fits the site. Raises: Refused: 422 with what is wrong with it."""
+    place = asked.place.dict() if asked.place is not None else None
+    try:
+        backdrop = Backdrop.model_validate(
+            {"in": place, "layers": asked.layers, "panels": asked.panels, "phone": asked.phone}
+        )
+    except ValidationError as error:
+        first = error.errors()[0]
+        said = str(first["msg"]).removeprefix("Value error, ").rstrip(".")
+        where = ".".join(str(part) for part in first["loc"] if not isinstance(part, int)) or "the backdrop"
+        raise Refused(422, "no-backdrop", f"That backdrop cannot be used: {where}: {said}.") from error
+    if backdrop.where is not None:
+        hold_to_the_site(known_of(site), backdrop.where)
+    return backdrop
+
+
+def _hold_page(site: Site, page: str) -> None:
+    if page not in known_of(site).survey.pages:
+        raise Refused(422, "no-page", f"The page “{page[:80]}” is not there any more. Look at the map again.")
+
+
+def _with(study: Study, backdrop: Backdrop) -> Study:
+    """Return a study with another backdrop in its place; one without layers is taken away."""
+    others = tuple(one for one in study.backdrops if one.where != backdrop.where)
+    mine = (backdrop,) if backdrop.layers else ()
+    return read_study(study.model_copy(update={"backdrops": others + mine}).model_dump(mode="json"))
+
+
+def _seen(
+    site: Site, study: Study, backdrop: Backdrop, contexts: list[ContextKey], most: int, page: str = ""
+) -> Callable[[Backdrop], KnownSite]:
+    """Return what reads the pages that a backdrop lies on, the first few of them, with another in its place."""
+    behind = backdrops_for(site, study, known_of(site).survey.regions)
+    pages = sorted(behind.pages_of(backdrop, known_of(site).survey.pages))[:most]
+
+    def seen(other: Backdrop) -> KnownSite:
+        return known_on_pages(site, _with(study, other), [page] if page else pages, contexts)
+
+    return seen
+
+
+def _layers(backdrop: Backdrop) -> list[dict[str, Any]]:
+    return [layer.model_dump(mode="json", exclude_none=True) for layer in backdrop.layers]
+
+
+def _pictures(site: Site, study: Study) -> list[OwnPictureOut]:
+    root = preview_root(site, study)
+    own = [_picture_out(site, picture) for picture in site.pictures.all()]
+    files = [
+        OwnPictureOut(
+            path=file.path, label=file.path.rsplit("/", 1)[-1], address=f"{root}{file.path}", width=0, height=0,
+            bytes=file.size, is_seamless=False, is_own=False,
+        )
+        for file in site.files.all() if file.path.lower().endswith(_SITE_PICTURES)
+    ]  # fmt: skip
+    return [*own, *files][:200]
+
+
+def _picture_out(site: Site, picture: SitePicture) -> OwnPictureOut:
+    return OwnPictureOut(
+        path=picture.path, label=picture.label, address=f"/api/sites/{site.slug}/backdrops/picture?path={picture.path}",
+        width=picture.width, height=picture.height, bytes=picture.size, is_seamless=picture.is_seamless, is_own=True,
+    )  # fmt: skip
+
+
+@router.get("/sites/{slug}/backdrops/picture", operation_id="showOwnPicture", include_in_schema=False)
+def show_own_picture(request: HttpRequest, slug: str, path: str) -> HttpResponse:
+    """Answer with a picture of the owner's."""
+    picture = own_site(request, slug).pictures.filter(path=path).first()
+    if picture is None:
+        raise Refused(404, "no-picture", "That picture is not there any more. Choose another one.")
+    response = HttpResponse(get_blob(picture.blob), content_type="image/webp")
+    response["Cache-Control"] = "private, max-age=600"
+    return response

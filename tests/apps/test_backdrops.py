@@ -1,0 +1,170 @@
+"""Backdrops as the API takes them: kept, shown, tried, released; pictures taken in or refused."""
+
+from __future__ import annotations
+
+import io
+import json
+import re
+import zipfile
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+
+from glaucon.apps.sites.models import Site
+from tests.apps.conftest import Api
+
+SITE = "/sites/otterlock"
+FOOTER = {"section": "footer"}
+VEIL = {"veil": {"colour": "#102028", "opacity": 0.5}}
+GRADIENT = {"gradient": {"stops": [{"at": 0, "colour": {"role": "link"}}, {"at": 1, "colour": "#ffffff"}]}}
+
+
+def picture(kind: str = "PNG", size: tuple[int, int] = (400, 300), **more: Any) -> bytes:
+    out = io.BytesIO()
+    Image.effect_noise(size, 60).convert("RGB").save(out, kind, **more)
+    return out.getvalue()
+
+
+def moving() -> bytes:
+    out = io.BytesIO()
+    frames = [Image.new("RGB", (20, 20), colour) for colour in ("red", "blue")]
+    frames[0].save(out, "GIF", save_all=True, append_images=frames[1:])
+    return out.getvalue()
+
+
+@pytest.fixture
+def at_the_yard(wren: Api, yard: str) -> Api:
+    return wren
+
+
+def sent(api: Api, data: bytes, name: str = "Still Water.png") -> Any:
+    return api.client.post(f"/api{SITE}/backdrops/pictures", {"picture": SimpleUploadedFile(name, data)})
+
+
+def keep(api: Api, layers: list[dict[str, Any]], place: Any = None, **more: Any) -> Any:
+    base = api.get(f"{SITE}/study").json()["number"]
+    return api.post(f"{SITE}/backdrops", {"base": base, "place": place, "layers": layers, **more})
+
+
+def test_kept_shown_read_undone_and_released_with_its_files(at_the_yard: Api) -> None:
+    api = at_the_yard
+    before = api.get(f"{SITE}/study").json()
+    own = sent(api, picture(size=(3000, 2000))).json()
+    assert (own["path"], own["label"], own["width"]) == ("backdrops/still-water.webp", "Still Water", 2600)
+    assert sent(api, picture(size=(3000, 2000)), "again.png").json()["path"] != own["path"]
+    layers = [{"colour": "#123b34"}, {"picture": {"file": own["path"], "opacity": 0.9}}]
+    kept = keep(api, layers, FOOTER).json()
+    css = kept["extra_css"]
+    assert "footer" in css and 'url("backdrops/still-water-' in css and kept["waiting"] == before["waiting"] + 1
+    # nobody has looked where the texts lie on it; some would be hard to read anywhere
+    worse = [kept["reading"][name] - before["reading"][name] for name in ("unsure_texts", "hard_texts")]
+    assert sum(worse) > 0 and min(worse) >= 0
+    told = api.get(f"{SITE}/backdrops").json()
+    assert [(one["name"], one["pages"]) for one in told["backdrops"]] == [("Footer", 9)]
+    assert len(told["patterns"]) == 24 and len(told["library"]) >= 12
+    # what the rules name is served beside the pages, on every depth
+    root = api.get(f"{SITE}").json()["pages"][0]["preview"].rsplit("/", 1)[0]
+    for path in re.findall(r'url\("(backdrops/[^"]+)"\)', css):
+        assert api.client.get(f"{root}/{path}").status_code == 200
+    assert api.client.get(f"{root}/backdrops/../db.sqlite3").status_code == 404
+    released = api.post(f"{SITE}/release", {"base": kept["number"]})
+    assert released.status_code == 200, released.content
+    with zipfile.ZipFile(io.BytesIO(api.client.get(f"/api{SITE}/hand-back/site/file").content)) as archive:
+        names = archive.namelist()
+        sheets = "".join(archive.read(name).decode() for name in names if name.startswith("glaucon-"))
+    assert all(path in names for path in re.findall(r'url\("(backdrops/[^"]+)"\)', sheets)) and "!important" in sheets
+    addon = api.client.get(f"/api{SITE}/hand-back/addon/file")
+    with zipfile.ZipFile(io.BytesIO(addon.content)) as archive:
+        assert "glaucon-addon.css" in archive.namelist() and len(archive.namelist()) == 3
+    # and taken back without trace
+    base = api.get(f"{SITE}/study").json()["number"]
+    undone = api.post(f"{SITE}/undo", {"base": base}).json()
+    assert undone["extra_css"] == before["extra_css"]
+    assert undone["reading"]["hard_texts"] == before["reading"]["hard_texts"]
+
+
+def test_a_gradient_follows_the_palette_and_is_read(at_the_yard: Api) -> None:
+    kept = keep(at_the_yard, [GRADIENT], FOOTER).json()
+    assert "var(--gl-link, #" in kept["extra_css"]
+    values = {"values": {"link": "#ffffff"}, "base": kept["number"]}
+    changed = at_the_yard.post(f"{SITE}/study", values).json()
+    assert changed["reading"]["hard_texts"] + changed["reading"]["unsure_texts"] > 0
+    gone = keep(at_the_yard, [], FOOTER).json()
+    assert "linear-gradient" not in gone["extra_css"]
+
+
+def test_shown_while_it_is_tried_and_files_made_when_asked(at_the_yard: Api) -> None:
+    own = at_the_yard.post(f"{SITE}/backdrops/library", {"name": "dawn"}).json()
+    asked = {"place": None, "layers": [{"picture": {"file": own["path"], "strength": 0.2}}]}
+    shown = at_the_yard.post(f"{SITE}/backdrops/shown", asked).json()
+    assert ":root {" in shown["css"] and "> body {" in shown["css"] and not shown["is_ready"]
+    made = at_the_yard.post(f"{SITE}/backdrops/made", asked).json()
+    assert made["is_ready"] and at_the_yard.post(f"{SITE}/backdrops/shown", asked).json()["is_ready"]
+    assert at_the_yard.get(f"{SITE}/study").json()["number"] == 1
+    found = at_the_yard.get(f"{SITE}/backdrops/colours?path={own['path']}").json()
+    assert len(found["colours"]) >= 2 and re.fullmatch("#[0-9a-f]{6}", found["edge"])
+    assert at_the_yard.get(f"{SITE}/library/near", words="water lamps").json() == ["night-mooring"]
+
+
+def test_the_least_veil_leaves_nothing_hard_and_a_hundredth_less_does(at_the_yard: Api) -> None:
+    layers = [{"colour": "#8a9a92"}, {"veil": {"colour": {"role": "background"}, "opacity": 0}}]
+    least = at_the_yard.post(f"{SITE}/backdrops/least-veil", {"place": {"page": "prices.html"}, "layers": layers}).json()
+    assert 0 < least["opacity"] < 1
+
+    def hard(opacity: float) -> int:
+        tried = [layers[0], {"veil": {"colour": {"role": "background"}, "opacity": opacity}}]
+        body = {"place": {"page": "prices.html"}, "layers": tried, "page": "prices.html", "width": 1280}
+        told = at_the_yard.post(f"{SITE}/backdrops/tried", body).json()
+        return int(told["hard"])
+
+    assert hard(least["opacity"] - 0.01) > hard(least["opacity"])
+
+
+REFUSED_LAYERS: dict[str, tuple[list[Any], str]] = {
+    "a seventh stop": ([{"gradient": {"stops": [{"at": n / 6, "colour": "#fff"} for n in range(7)]}}], "two to 6 stops"),
+    "no layer at all": ([{"shadow": {}}], "shadow"),
+    "two kinds at once": ([{**VEIL, **GRADIENT}], "one of colour"),
+    "a base on top": ([VEIL, {"colour": "#ffffff"}], "lowest layer"),
+    "a colour that is none": ([{"veil": {"colour": "url(x)", "opacity": 1}}], "colour"),
+    "a role that is not there": ([{"veil": {"colour": {"role": "nobody"}, "opacity": 1}}], "nobody"),
+    "a pattern nobody drew": ([{"pattern": {"name": "../x", "colour": "#000"}}], "There is no pattern"),
+    "a picture that is not there": ([{"picture": {"file": "backdrops/none.webp"}}], "not there any more"),
+    "out of the folder": ([{"picture": {"file": "../../etc/passwd"}}], "not there any more"),
+    "a picture that is a page": ([{"picture": {"file": "index.html"}}], "cannot read that picture"),
+}
+
+
+@pytest.mark.parametrize("name", REFUSED_LAYERS)
+def test_what_no_backdrop_can_be_is_refused_in_a_sentence(at_the_yard: Api, name: str) -> None:
+    layers, said = REFUSED_LAYERS[name]
+    answer = keep(at_the_yard, layers, FOOTER)
+    assert answer.status_code == 422 and said in answer.json()["message"], answer.content
+    assert at_the_yard.get(f"{SITE}/study").json()["number"] == 1
+
+
+@pytest.mark.parametrize(
+    ("data", "said"),
+    [(b"no picture", "cannot read"), (moving(), "moves"), (picture()[:200], "cannot read"), (b"<svg/>", "cannot read")],
+    ids=["text", "animated", "cut short", "drawing"],
+)
+def test_pictures_that_are_no_good(at_the_yard: Api, data: bytes, said: str) -> None:
+    answer = sent(at_the_yard, data)
+    assert answer.status_code == 422 and said in answer.json()["message"]
+
+
+def test_a_picture_is_taken_in_upright_and_without_what_it_tells(at_the_yard: Api) -> None:
+    exif = Image.Exif()
+    exif[0x0112], exif[0x010F] = 6, "A camera at the yard"
+    own = sent(at_the_yard, picture("JPEG", exif=exif), "quay.jpg").json()
+    assert (own["width"], own["height"]) == (300, 400)
+    shown = at_the_yard.client.get(own["address"])
+    assert shown["Content-Type"] == "image/webp" and b"camera" not in shown.content
+
+
+def test_pictures_of_a_stranger_are_not_there(at_the_yard: Api, stranger: Api) -> None:
+    own = sent(at_the_yard, picture()).json()
+    assert stranger.client.get(own["address"]).status_code == 404
+    assert Site.objects.get(slug="otterlock").pictures.count() == 1
+    assert json.loads(stranger.get(f"{SITE}/backdrops").content)["code"] == "not-found"
