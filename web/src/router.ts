@@ -58,6 +58,12 @@ export const router = createRouter({
           meta: { title: "Sections" },
         },
         {
+          path: "backdrop",
+          name: "backdrop",
+          component: () => import("@/screens/BackdropScreen.vue"),
+          meta: { title: "Backdrop" },
+        },
+        {
           path: "close-up",
           name: "close-up",
           component: () => import("@/screens/CloseUpScreen.vue"),

@@ -26,14 +26,14 @@ from glaucon.apps.sites.backdrops import (
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.layouts import kept_layouts
 from glaucon.apps.sites.models import Site, SitePicture
-from glaucon.apps.sites.surveys import known_of, known_on_pages
+from glaucon.apps.sites.surveys import known_for, known_of, known_on_pages
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.backdrops import library
-from glaucon.core.backdrops.patterns import PATTERNS
+from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
-from glaucon.core.backdrops.trying import at_focus, best_focus, least_veil, texts_on, with_veil
+from glaucon.core.backdrops.trying import Before, at_focus, best_focus, least_veil, texts_on, with_veil
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.value import Colour
 from glaucon.core.making.picture import main_colours
@@ -155,11 +155,18 @@ class TriedOut(Schema):
     worst: list[OnItOut]
 
 
+class HardOut(Schema):
+    """A text by its page and path."""
+
+    page: str
+    path: str
+
+
 class LeastOut(Schema):
-    """The least veil, as layers with it; `hard` texts stay hard to read whatever the veil."""
+    """The least veil, as layers with it; `hard` texts stay hard to read whatever the veil, by page and path."""
 
     opacity: float
-    hard: int
+    hard: list[HardOut]
     layers: list[dict[str, Any]]
 
 
@@ -220,6 +227,15 @@ def show_library_picture(request: HttpRequest, name: str) -> HttpResponse:
     return response
 
 
+@router.get("/patterns/{name}", operation_id="showPattern", include_in_schema=False)
+def show_pattern(request: HttpRequest, name: str) -> HttpResponse:
+    """Answer with a tile of a pattern in ink."""
+    response = HttpResponse(drawn(name, Colour(0.1, 0.1, 0.1)), content_type="image/svg+xml")
+    response["Cache-Control"] = "private, max-age=86400"
+    response["Content-Security-Policy"] = "default-src 'none'"
+    return response
+
+
 @router.get("/sites/{slug}/library/near", response=list[str], operation_id="searchLibrary")
 @heavy
 def search_library(request: HttpRequest, slug: str, words: str = "", role: str = "") -> list[str]:
@@ -272,9 +288,11 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
     _hold_page(site, asked.page)
     backdrop = _backdrop(site, asked)
     study = _with(current(site).read(), backdrop)
-    contexts = [ContextKey(asked.width, "rest")]
-    found = texts_on(known_on_pages(site, study, [asked.page], contexts), study, backdrop)
-    plain = texts_on(known_on_pages(site, study, [asked.page], contexts, with_pictures=False), study, backdrop)
+    contexts, before = [ContextKey(asked.width, "rest")], _before(site, study, backdrop)
+    found = texts_on(known_on_pages(site, study, [asked.page], contexts), study, backdrop, before)
+    paths = {one.path for one in found}
+    failed = known_on_pages(site, study, [asked.page], contexts, with_pictures=False)
+    plain = [one for one in texts_on(failed, study, backdrop) if one.path in paths]
     behind = backdrops_for(site, study, known_of(site).survey.regions)
     hard = [one for one in found if VERDICTS[one.verdict] == "fail"]
     ratios = [one.ratio for one in found if one.ratio is not None]
@@ -302,10 +320,9 @@ def find_least_veil(request: HttpRequest, slug: str, asked: BackdropIn) -> Least
     backdrop = _backdrop(site, asked)
     study = current(site).read()
     seen = _seen(site, study, backdrop, [ContextKey(w, s) for w in _VEIL_WIDTHS for s in _VEIL_STATES], _MOST_PAGES)
-    least = least_veil(seen, study, backdrop)
-    return LeastOut(
-        opacity=least.opacity, hard=least.hard, layers=_layers(with_veil(study, backdrop, least.opacity))
-    )
+    least = least_veil(seen, study, backdrop, _before(site, study, backdrop))
+    veiled = with_veil(study, backdrop, least.opacity, least.colour)
+    return LeastOut(opacity=least.opacity, hard=[HardOut(page=page, path=path) for page, path in least.hard], layers=_layers(veiled))
 
 
 @router.post("/sites/{slug}/backdrops/focus", response=FocusOut, operation_id="findFocus")
@@ -319,9 +336,10 @@ def find_focus(request: HttpRequest, slug: str, asked: TryIn) -> FocusOut:
         raise Refused(422, "no-picture", "There is no picture behind this. Add one first.")
     study = current(site).read()
     seen = _seen(site, study, backdrop, [ContextKey(asked.width, "rest")], 1, asked.page)
-    at = best_focus(seen, study, backdrop, lambda done, total: None)
+    before = _before(site, study, backdrop)
+    at = best_focus(seen, study, backdrop, lambda done, total: None, before)
     there = at_focus(backdrop, at)
-    ratios = [one.ratio for one in texts_on(seen(there), study, there) if one.ratio is not None]
+    ratios = [one.ratio for one in texts_on(seen(there), study, there, before) if one.ratio is not None]
     return FocusOut(at=list(at), lowest=cut_ratio(min(ratios)) if ratios else None, layers=_layers(there))
 
 
@@ -395,6 +413,12 @@ def _seen(
         return known_on_pages(site, _with(study, other), [page] if page else pages, contexts)
 
     return seen
+
+
+def _before(site: Site, study: Study, backdrop: Backdrop) -> Before:
+    """Return what lies behind the texts of a site without a backdrop."""
+    without = _with(study, backdrop.model_copy(update={"layers": ()}))
+    return Before(known_for(site, without), without)
 
 
 def _layers(backdrop: Backdrop) -> list[dict[str, Any]]:

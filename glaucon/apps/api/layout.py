@@ -103,7 +103,8 @@ def put_layout(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpRespon
     site = own_site(request, slug)
     if len(request.body) > _MOST_BYTES:
         raise Refused(413, "too-large", "This page has more on it than Glaucon measures. It is read without a layout.")
-    survey = surveys.known_of(site).survey
+    # a backdrop may make bands of widths of its own
+    survey = surveys.known_for(site, current(site).read()).survey
     if given.page not in survey.pages:
         raise Refused(422, "no-page", f"“{given.page[:80]}” is no page of this site. Load the site again.")
     if given.width not in {key.width for key in survey.sightings}:

@@ -153,6 +153,11 @@
       draw();
     },
     step: ({ way }) => step(way),
+    show: ({ selector }) =>
+      found(selector)[0]?.scrollIntoView({
+        block: "center",
+        behavior: "instant",
+      }),
     wear({ values, state, number }) {
       if (values) paint(values);
       if (state !== undefined)

@@ -8,16 +8,18 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.colour.value import Colour
+from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.reading import FAIL
+from glaucon.core.reading.reading import FAIL, Readings
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole, Veil
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.model import ContextKey, Run
 from glaucon.core.survey.sheets import BACKDROPS_FILE
 
 # an opacity that no hand sets: its colours are found again by it
 _MARK = 0.5037
+_MARKED = "#808080"
+_DARK, _LIGHT = "#101010", "#fafafa"
 _STEPS = 100
 FOCAL_STEPS = 9
 
@@ -38,13 +40,44 @@ class OnIt:
     verdict: int
 
 
-def texts_on(known: KnownSite, study: Study, backdrop: Backdrop) -> list[OnIt]:
-    """Return the texts in a backdrop's place under a study, those that are hardest to read first."""
+class Before:
+    """What lies behind each text without a backdrop: what lies behind it otherwise with one lies on it."""
+
+    def __init__(self, known: KnownSite, study: Study) -> None:
+        """`study` is the one without the backdrop."""
+        self._known = known
+        self._reading = known.read(study)
+        self._of: dict[ContextKey, dict[tuple[str, str], int]] = {}
+
+    def ground(self, key: ContextKey, run: Run) -> tuple[float, ...] | None:
+        """Return the darkest and lightest colour behind a text; None: it is not there, or not in such a context."""
+        shown = self._reading.index.survey
+        if key not in self._of:
+            runs = self._known.survey.runs
+            self._of[key] = {
+                (runs[one.run].page, runs[one.run].path): one.pairing for one in shown.sightings.get(key, ())
+            }
+        pairing = self._of[key].get((run.page, run.path))
+        return None if pairing is None else _ground_of(self._reading.readings, pairing)
+
+
+def _ground_of(readings: Readings, pairing: int) -> tuple[float, ...]:
+    both = np.concatenate([readings.darkest[pairing], readings.lightest[pairing]])
+    return tuple(np.nan_to_num(np.round(both, 3), nan=-1.0).tolist())
+
+
+def texts_on(known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None = None) -> list[OnIt]:
+    """Return the texts that lie on a backdrop under a study, those that are hardest to read first.
+
+    Without `before` these are all texts in its place, those on boxes of their own among them.
+    """
     reading = known.read(study)
     shown, verdicts = reading.index.survey, reading.readings
     found: dict[tuple[str, str, int, str], OnIt] = {}
     for key, number, pairing in _sightings(known, shown, backdrop):
         run = known.survey.runs[number]
+        if before is not None and before.ground(key, run) == _ground_of(verdicts, pairing):
+            continue
         ratio = float(verdicts.ratio[pairing])
         found[run.page, run.path, key.width, key.state] = OnIt(
             run.page, run.path, run.text, key.width, key.state, None if np.isnan(ratio) else ratio,
@@ -86,47 +119,75 @@ def _ground(study: Study) -> OfRole | str:
 
 @dataclass(frozen=True, slots=True)
 class Least:
-    """The least opacity of a veil, in hundredths of it, with which as few texts as can be are hard to read."""
+    """The least opacity of a veil, 0 to 1, with which as few texts as can be are hard to read, and which those are."""
 
     opacity: float
-    hard: int
+    colour: OfRole | str
+    hard: list[tuple[str, str]]  # page and path
 
 
-def least_veil(seen: Seen, study: Study, backdrop: Backdrop) -> Least:
-    """Return the least veil: every hundredth is read, on all pages and states that `seen` reads.
+def veil_colours(study: Study, backdrop: Backdrop) -> list[OfRole | str]:
+    """Return what a veil may be made of: the colour it has, the palette's backgrounds, dark and light at the end."""
+    own = [layer.veil.colour for layer in reversed(backdrop.layers) if layer.veil is not None][:1]
+    grounds = [
+        OfRole(role=role.id) for role in study.roles
+        if role.is_background and role.state == "rest" and role.tier == "main"
+    ]  # fmt: skip
+    return [*own, *grounds, _DARK, _LIGHT]
 
-    Source: the ratio is no monotone function of the veil where the veil's colour is near the text's, so none is left
-    out.
+
+def least_veil(seen: Seen, study: Study, backdrop: Backdrop, before: Before | None = None) -> Least:
+    """Return the least veil: every hundredth of each colour is read, on all pages and states that `seen` reads.
+
+    The ratio is no monotone function of the veil where its colour is near the text's, so none is left out. Of colours
+    that leave as few texts hard to read, the first is taken if it is the one it has, else the one that covers least.
     """
-    paint = with_veil(study, backdrop, _MARK).layers
-    veil = next(layer.veil for layer in reversed(paint) if layer.veil is not None)
-    colour = study.role(veil.colour.role).value if isinstance(veil.colour, OfRole) else veil.colour
-    known = seen(with_veil(study, backdrop, _MARK, colour))
+    known = seen(with_veil(study, backdrop, _MARK, _MARKED))
     marked = [
         number for number, token in enumerate(known.survey.tokens)
         if token.file.startswith(BACKDROPS_FILE) and abs(token.colour.alpha - _MARK) < 2e-4
     ]  # fmt: skip
-    rows = _pairings(known, study, backdrop)
-    hard = [_hard(known, study, marked, rows, step / _STEPS) for step in range(_STEPS + 1)]
-    best = min(hard)
-    return Least(hard.index(best) / _STEPS, best)
+    rows = _pairings(known, study, backdrop, before)
+    has_one = any(layer.veil is not None for layer in backdrop.layers)
+    found: list[tuple[int, bool, float, OfRole | str]] = []
+    for place, paint in enumerate(veil_colours(study, backdrop)):
+        colour = study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
+        fails = (_fails(known, study, marked, rows, colour, step / _STEPS) for step in range(_STEPS + 1))
+        hard = [int(one.sum()) for one in fails]
+        best = min(hard)
+        found.append((best, not (has_one and place == 0), hard.index(best) / _STEPS, paint))
+    _, _, opacity, paint = min(found, key=lambda one: one[:3])
+    colour = study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
+    failing = set(rows[_fails(known, study, marked, rows, colour, opacity)].tolist())
+    texts = {
+        (known.survey.runs[number].page, known.survey.runs[number].path)
+        for _, number, pairing in _sightings(known, known.survey, backdrop) if pairing in failing
+    }  # fmt: skip
+    return Least(opacity, paint, sorted(texts))
 
 
-def _pairings(known: KnownSite, study: Study, backdrop: Backdrop) -> NDArray[np.int64]:
-    found = {pairing for _, _, pairing in _sightings(known, known.survey, backdrop)}
+def _pairings(known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None) -> NDArray[np.int64]:
+    """Return the numbers of the pairings of the texts on a backdrop."""
+    reading = known.read(study).readings
+    found = {
+        pairing for key, number, pairing in _sightings(known, known.survey, backdrop)
+        if before is None or before.ground(key, known.survey.runs[number]) != _ground_of(reading, pairing)
+    }  # fmt: skip
     return np.array(sorted(found), dtype=np.int64)
 
 
-def _hard(known: KnownSite, study: Study, marked: Sequence[int], rows: NDArray[np.int64], opacity: float) -> int:
+def _fails(
+    known: KnownSite, study: Study, marked: Sequence[int], rows: NDArray[np.int64], colour: Colour, opacity: float
+) -> NDArray[np.bool_]:
+    """Return which of some pairings are hard to read under a veil."""
     values = known.tokens.values(study).copy()
-    for number in marked:
-        colour: Colour = known.survey.tokens[number].colour
-        values[number] = [*colour.rgb, opacity]
-    verdict = known.compiled(study).read(values, study.aim).verdict
-    return int((verdict[rows] == FAIL).sum())
+    values[list(marked)] = [*colour.rgb, opacity]
+    return np.asarray(known.compiled(study).read(values, study.aim).verdict[rows] == FAIL)
 
 
-def best_focus(seen: Seen, study: Study, backdrop: Backdrop, told: Callable[[int, int], None]) -> tuple[float, float]:
+def best_focus(
+    seen: Seen, study: Study, backdrop: Backdrop, told: Callable[[int, int], None], before: Before | None = None
+) -> tuple[float, float]:
     """Return the place to look at of the topmost picture that fills its place, so that the hardest text reads best.
 
     Along each axis in turn, since a picture that fills a box is cut along one; `told` hears steps done and in all.
@@ -140,7 +201,7 @@ def best_focus(seen: Seen, study: Study, backdrop: Backdrop, told: Callable[[int
         for place in places:
             tried = (place, middle[1]) if axis == 0 else (middle[0], place)
             known = seen(at_focus(backdrop, tried))
-            ratios = [one.ratio / one.required for one in texts_on(known, study, backdrop) if one.ratio is not None]
+            ratios = [one.ratio / one.required for one in texts_on(known, study, backdrop, before) if one.ratio]
             scores.append((min(ratios, default=0.0), -abs(place - middle[axis]), place))
             done += 1
             told(done, 2 * FOCAL_STEPS)

@@ -14,7 +14,7 @@ from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.dressing import root_marker, selector_of
 from glaucon.core.layout.document import Layouts
-from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.backdrops import Backdrop, Layer, OfRole
 from glaucon.core.study.own_css import NAME, palette_for_own
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Region, Survey
@@ -101,7 +101,16 @@ class Backdrops:
         files = self.files()
         return sum(len(files[path]) for path in asked if path in files)
 
+    def _on_the_background(self, backdrop: Backdrop) -> Backdrop:
+        """Return a page's backdrop on the site's background, which the body no longer paints."""
+        role = self.study.first("background")
+        base = (Layer(colour=OfRole(role=role.id)),) if role is not None else ()
+        others = tuple(layer for layer in backdrop.layers if layer.colour is None)
+        return backdrop.model_copy(update={"layers": (*base, *others)})
+
     def _rules(self, backdrop: Backdrop, selector: str, is_page: bool) -> str:
+        if is_page and all(layer.colour is None for layer in backdrop.shown):
+            backdrop = self._on_the_background(backdrop)
         done = written(backdrop, self.study, self.size, self.with_pictures)
         said = rules(selector, backdrop, done)
         # a body of its own colour would lie over it; clear, it lets the canvas through

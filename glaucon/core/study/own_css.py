@@ -64,6 +64,8 @@ def properties_in(study: Study) -> list[Role]:
     """Return the roles whose custom properties the owner's own CSS and the study's backdrops read."""
     names = set(_USED.findall(own_css(study)))
     painted = {paint.role for one in study.backdrops for paint in paints_of(one) if isinstance(paint, OfRole)}
+    if study.backdrops and (ground := study.first("background")) is not None:
+        painted.add(ground.id)  # what a page's backdrop lies on where it has no base colour
     return [role for role in study.roles if Property(role.id).name in names or role.id in painted]
 
 

@@ -14,7 +14,7 @@ export interface Marks {
 export function useCloseUp(
   frame: Readonly<Ref<HTMLIFrameElement | null>>,
   marks: Ref<Marks>,
-  told: { picked: (path: string) => void; left: () => void },
+  told: { picked: (path: string) => void; left: () => void; start?: Ref<string> },
 ) {
   const send = (what: string, more: object = {}) =>
     frame.value?.contentWindow?.postMessage({ glaucon: what, ...more }, "*");
@@ -26,11 +26,13 @@ export function useCloseUp(
     if (data?.glaucon === "ready") {
       send("close", { on: true });
       mark();
+      if (told.start?.value) send("show", { selector: told.start.value });
     } else if (data?.glaucon === "picked" && typeof data.path === "string" && data.path.length <= 2000)
       told.picked(data.path);
     else if (data?.glaucon === "left") told.left();
   });
   watch(marks, mark, { deep: true });
+  if (told.start) watch(told.start, (selector) => selector && send("show", { selector }));
 
   return { step: (way: Step) => send("step", { way }) };
 }

@@ -38,7 +38,7 @@ const path = computed(() => String(route.query.page ?? site.pages[0]?.path ?? ""
 const page = computed(() => site.pages.find((one) => one.path === path.value) ?? site.pages[0]);
 const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
-const at = ref<string | null>(null);
+const at = ref<string | null>(route.query.at ? String(route.query.at) : null);
 const part = shallowRef<Schemas["PartOut"] | null>(null);
 const trouble = ref("");
 const reachAt = ref(0);
@@ -67,6 +67,7 @@ watch(
       trouble.value = sentence(refusal);
     }
   },
+  { immediate: true },
 );
 
 const reach = computed(() => part.value?.reaches[reachAt.value] ?? null);

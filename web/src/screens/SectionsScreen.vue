@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElRadioButton, ElRadioGroup } from "element-plus";
 import { computed, ref, shallowRef, watch } from "vue";
+import { useRouter } from "vue-router";
 import client, { ask, type Schemas, sentence } from "@/api/client";
 import AsAnother from "@/parts/sections/AsAnother.vue";
 import CoatCard from "@/parts/sections/CoatCard.vue";
@@ -15,6 +16,7 @@ import { useStudy } from "@/stores/study";
 /** The section map: every page as its stack of sections; coats below are given to what is chosen. */
 const site = useSite();
 const study = useStudy();
+const router = useRouter();
 const map = shallowRef<Schemas["MapOut"] | null>(null);
 const trouble = ref("");
 /** What is chosen: a page's path and a section's key, parted by a line feed; no key for the whole page. */
@@ -159,6 +161,14 @@ async function make(label: string, background: string): Promise<void> {
   const made = study.coats.find((coat) => !known.has(coat.id));
   if (made && places.value.length) await give(made.id);
 }
+/** What lies behind the chosen place, or with nothing chosen behind the whole site. */
+function toBackdrop(): void {
+  const [on, key] = parted([...chosen.value][0] ?? "\n");
+  const place = places.value[0];
+  const label = key ? regions.value.get(key)?.label : names.value.get(on!);
+  const query = place ? { page: place.page ?? undefined, section: place.section ?? undefined, name: label, on } : {};
+  void router.push({ name: "backdrop", query });
+}
 async function finishTurns(): Promise<void> {
   if (turns.value?.length)
     await study.wearThere(
@@ -216,6 +226,7 @@ function move(event: KeyboardEvent): void {
         <h2>{{ title ? `${title} chosen` : "Choose a section" }}</h2>
         <p v-if="!chosen.size" class="soft">
           Click a section, or drag over several. A coat is a set of colours for a section: its background and its text.
+          <button type="button" class="act" @click="toBackdrop">Backdrop of the whole site…</button>
         </p>
         <template v-else>
           <el-radio-group v-if="shared.length" v-model="reach" size="small" aria-label="On which pages">
@@ -235,6 +246,7 @@ function move(event: KeyboardEvent): void {
             <el-button v-else-if="places.length > 1" size="small" @click="turns = []">Take turns…</el-button>
             <el-button v-if="alike && !turns" size="small" @click="chooseAlike">{{ alike }}</el-button>
             <as-another v-if="!turns" :sections="others" @choose="study.wearAs(places, $event)" />
+            <el-button v-if="places.length === 1 && !turns" size="small" @click="toBackdrop">Backdrop…</el-button>
           </p>
           <own-colours
             v-if="!turns"

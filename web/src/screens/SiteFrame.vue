@@ -26,7 +26,7 @@ const SAVED = { saved: "saved", saving: "saving…", unsaved: "not saved" };
 const SCREENS = [
   { name: "came-in", label: "Site", also: ["found", "palette"] },
   { name: "bench", label: "Bench" },
-  { name: "sections", label: "Sections", also: ["close-up"] },
+  { name: "sections", label: "Sections", also: ["close-up", "backdrop"] },
   { name: "studies", label: "Studies", also: ["compare", "sheet"] },
   { name: "release", label: "Release" },
 ];

@@ -284,6 +284,17 @@ export const useStudy = defineStore("study", () => {
   const saveOwnCss = (css: string) =>
     write((slug, base) => ask(client.POST("/api/sites/{slug}/own-css", { ...on(slug), body: { base, css } })));
 
+  /** Keeps what lies behind a place; without layers nothing does any more. */
+  const keepBackdrop = (backdrop: Schemas["BackdropIn"]) =>
+    write((slug, base) =>
+      ask(client.POST("/api/sites/{slug}/backdrops", { ...on(slug), body: { ...backdrop, base } })),
+    );
+
+  /** Shows the rules of a backdrop that is tried out; null: as saved. */
+  function showBackdrop(css: string | null): void {
+    thereCss.value = css;
+  }
+
   /** Shows CSS of the owner's own as it is typed; null: as saved. */
   function showOwnCss(css: string | null): void {
     typedCss.value = css;
@@ -350,6 +361,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, tried, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, wearAs, showThere, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });

@@ -7,7 +7,16 @@ import { PAINTER } from "@/logic/keys";
 import { pageName } from "@/logic/words";
 
 /** One page, large, in a sandboxed frame: what is clicked there is chosen, arrow keys go to its neighbours. */
-const props = defineProps<{ page: Page; width: number; marks: Marks }>();
+const props = withDefaults(
+  defineProps<{
+    page: Page;
+    width: number;
+    marks: Marks;
+    /** The selector of what is scrolled to at first. */
+    start?: string;
+  }>(),
+  { start: "" },
+);
 const emit = defineEmits<{ pick: [path: string]; leave: [] }>();
 
 const painter = inject(PAINTER);
@@ -17,6 +26,7 @@ const { width: wide, height: high } = useElementSize(box);
 const scale = computed(() => Math.min(1, (wide.value || 1) / props.width));
 const closeUp = useCloseUp(frame, toRef(props, "marks"), {
   picked: (path) => emit("pick", path),
+  start: toRef(props, "start"),
   left: () => {
     box.value?.focus();
     emit("leave");

@@ -1,0 +1,184 @@
+import { computed, ref, shallowRef, watch, type Ref } from "vue";
+import client, { ask, type Schemas, sentence } from "@/api/client";
+import { measureUnseen } from "@/composables/useMeasuring";
+import type { Layer } from "@/logic/backdrop";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+
+type Place = Schemas["WhereIn"] | null;
+
+/**
+ * One backdrop that is worked on: what it is, as the pages show it at once, and how the texts on it read. Nothing is
+ * saved until it is kept.
+ */
+export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<number>) {
+  const site = useSite();
+  const study = useStudy();
+  const all = shallowRef<Schemas["BackdropsOut"] | null>(null);
+  const layers = shallowRef<Layer[]>([]);
+  const phone = shallowRef<Record<string, unknown> | null>(null);
+  const tried = shallowRef<Schemas["TriedOut"] | null>(null);
+  const trouble = ref("");
+  const busy = ref("");
+  let saved = "";
+
+  const on = () => ({ params: { path: { slug: site.slug } } });
+  const body = (): Schemas["BackdropIn"] => ({
+    place: place.value,
+    layers: layers.value as unknown as Record<string, unknown>[],
+    panels: 1,
+    phone: phone.value,
+  });
+  const said = () => JSON.stringify([layers.value, phone.value]);
+  const isChanged = computed(() => said() !== saved);
+
+  async function load(): Promise<void> {
+    try {
+      all.value = await ask(client.GET("/api/sites/{slug}/backdrops", on()));
+      const mine = all.value.backdrops.find((one) => JSON.stringify(one.place) === JSON.stringify(place.value));
+      layers.value = (mine?.layers ?? []) as Layer[];
+      phone.value = (mine?.phone as Record<string, unknown>) ?? null;
+      saved = said();
+      trouble.value = "";
+      study.showBackdrop(null);
+      await read();
+    } catch (refusal) {
+      trouble.value = sentence(refusal);
+    }
+  }
+  watch([() => site.slug, () => JSON.stringify(place.value)], () => site.slug && load(), { immediate: true });
+  watch([page, width], () => void read());
+
+  let isWanted = false;
+  let isShowing = false;
+  /** Shows it on the page: the newest only, one question at a time. */
+  async function show(): Promise<void> {
+    isWanted = true;
+    if (isShowing) return;
+    isShowing = true;
+    try {
+      while (isWanted) {
+        isWanted = false;
+        const shown = await ask(client.POST("/api/sites/{slug}/backdrops/shown", { ...on(), body: body() }));
+        const made = shown.is_ready
+          ? shown
+          : await ask(client.POST("/api/sites/{slug}/backdrops/made", { ...on(), body: body() }));
+        study.showBackdrop(made.css);
+        trouble.value = "";
+      }
+    } catch (refusal) {
+      trouble.value = sentence(refusal);
+    } finally {
+      isShowing = false;
+    }
+  }
+
+  let asking: AbortController | null = null;
+  const failed = new Set<string>();
+  /** Reads the texts of the page on it; where the page is not measured yet at this width it is, first. */
+  async function read(): Promise<void> {
+    asking?.abort();
+    if (!layers.value.length || !page.value) {
+      tried.value = null;
+      return;
+    }
+    const mine = (asking = new AbortController());
+    const wanted = { ...body(), page: page.value, width: width.value };
+    try {
+      let found = await ask(client.POST("/api/sites/{slug}/backdrops/tried", { ...on(), body: wanted }), mine.signal);
+      const name = `${wanted.width} ${wanted.page}`;
+      if (!found.is_measured && !failed.has(name)) {
+        failed.add(name);
+        if (await measure(wanted.page, wanted.width))
+          found = await ask(client.POST("/api/sites/{slug}/backdrops/tried", { ...on(), body: wanted }), mine.signal);
+      }
+      if (asking === mine) tried.value = found;
+    } catch (refusal) {
+      if (asking === mine && !mine.signal.aborted) trouble.value = sentence(refusal);
+    }
+  }
+
+  async function measure(path: string, across: number): Promise<boolean> {
+    const address = site.pages.find((one) => one.path === path)?.preview;
+    const measured = address ? await measureUnseen({ address, width: across }) : null;
+    if (!measured) return false;
+    const given = { page: path, width: across, measured };
+    return ask(client.PUT("/api/sites/{slug}/layout", { ...on(), body: given })).then(
+      () => true,
+      () => false,
+    );
+  }
+
+  /** Takes what the hand does; with `isDone` it has let go, and the texts are read. */
+  function change(next: Layer[], isDone = true): void {
+    layers.value = next;
+    void show();
+    if (isDone) void read();
+  }
+
+  async function during<T>(what: string, work: () => Promise<T>): Promise<T | undefined> {
+    busy.value = what;
+    try {
+      return await work();
+    } catch (refusal) {
+      trouble.value = sentence(refusal);
+      return undefined;
+    } finally {
+      busy.value = "";
+    }
+  }
+
+  const leastVeil = () =>
+    during("Looking for the least veil…", async () => {
+      const found = await ask(client.POST("/api/sites/{slug}/backdrops/least-veil", { ...on(), body: body() }));
+      change(found.layers as Layer[]);
+      return found;
+    });
+  const bestFocus = () =>
+    during("Trying what the picture may show…", async () => {
+      const wanted = { ...body(), page: page.value, width: width.value };
+      const found = await ask(client.POST("/api/sites/{slug}/backdrops/focus", { ...on(), body: wanted }));
+      change(found.layers as Layer[]);
+      return found;
+    });
+
+  async function sendPicture(file: File): Promise<Schemas["OwnPictureOut"] | undefined> {
+    return during("Taking the picture in…", async () => {
+      const form = new FormData();
+      form.append("picture", file);
+      const picture = await ask(
+        client.POST("/api/sites/{slug}/backdrops/pictures", {
+          ...on(),
+          body: form as never,
+          bodySerializer: (one: unknown) => one as FormData,
+        }),
+      );
+      note(picture);
+      return picture;
+    });
+  }
+  const takeFromLibrary = (name: string) =>
+    during("Taking the picture in…", async () => {
+      const picture = await ask(client.POST("/api/sites/{slug}/backdrops/library", { ...on(), body: { name } }));
+      note(picture);
+      return picture;
+    });
+  function note(picture: Schemas["OwnPictureOut"]): void {
+    const others = all.value!.pictures.filter((one) => one.path !== picture.path);
+    all.value = { ...all.value!, pictures: [picture, ...others] };
+  }
+
+  async function keep(): Promise<boolean> {
+    const done = await during("Keeping it…", () => study.keepBackdrop(body()));
+    if (done) saved = said();
+    // a new value, so that what watches it sees that nothing waits any more
+    layers.value = [...layers.value];
+    return !!done;
+  }
+  function leave(): void {
+    asking?.abort();
+    study.showBackdrop(null);
+  }
+
+  return { all, layers, phone, tried, trouble, busy, isChanged, load, change, read, leastVeil, bestFocus, sendPicture, takeFromLibrary, keep, leave }; // prettier-ignore
+}

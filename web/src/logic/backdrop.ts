@@ -1,0 +1,144 @@
+/** A backdrop's layers as a study's document has them, and what they are called. */
+export type Paint = string | { role: string };
+export interface Stop {
+  at: number;
+  colour: Paint;
+}
+export interface Gradient {
+  kind: "linear" | "radial" | "conic";
+  angle: number;
+  place: [number, number];
+  reach: number;
+  stops: Stop[];
+}
+export interface Picture {
+  file: string;
+  fit: "cover" | "contain" | "tile" | "stretch" | "natural";
+  at: [number, number];
+  scale: number;
+  fixed: boolean;
+  opacity: number;
+  blend: string;
+  strength: number;
+  lightness: number;
+}
+export interface Pattern {
+  name: string;
+  colour: Paint;
+  scale: number;
+  opacity: number;
+  turn: number;
+  drift: { towards: number; seconds: number } | null;
+}
+export interface Glow {
+  at: [number, number];
+  colour: Paint;
+  reach: number;
+  opacity: number;
+}
+export interface Veil {
+  colour: Paint;
+  opacity: number;
+}
+export interface Layer {
+  colour?: Paint;
+  gradient?: Gradient;
+  picture?: Picture;
+  pattern?: Pattern;
+  glow?: Glow;
+  veil?: Veil;
+  off?: boolean;
+}
+export type LayerKind = Exclude<keyof Layer, "off">;
+
+export const LAYER_NAMES: Record<LayerKind, string> = {
+  colour: "Base colour",
+  gradient: "Gradient",
+  picture: "Picture",
+  pattern: "Pattern",
+  glow: "Glow",
+  veil: "Veil",
+};
+export const FITS: Record<Picture["fit"], string> = {
+  cover: "Fills it",
+  contain: "All of it in view",
+  tile: "In tiles",
+  stretch: "Stretched",
+  natural: "In its own size",
+};
+export const BLENDS: Record<string, string> = {
+  normal: "Covers",
+  multiply: "Multiplies",
+  screen: "Screens",
+  overlay: "Overlays",
+  "soft-light": "Soft light",
+  darken: "Darkens",
+  lighten: "Lightens",
+  luminosity: "Light only",
+};
+const KINDS = Object.keys(LAYER_NAMES) as LayerKind[];
+export const MOST_STOPS = 6;
+
+export const kindOf = (layer: Layer): LayerKind => KINDS.find((kind) => layer[kind] !== undefined) ?? "colour";
+
+/** A fresh layer of a kind, made of the palette where it can be. */
+export function freshLayer(kind: LayerKind, paint: (kind: string) => Paint, file = ""): Layer {
+  switch (kind) {
+    case "colour":
+      return { colour: paint("background") };
+    case "gradient":
+      return {
+        gradient: {
+          kind: "linear",
+          angle: 180,
+          place: [0.5, 0.5],
+          reach: 1,
+          stops: [
+            { at: 0, colour: paint("background") },
+            { at: 1, colour: paint("accent") },
+          ],
+        },
+      };
+    case "picture":
+      return {
+        picture: {
+          file,
+          fit: "cover",
+          at: [0.5, 0.5],
+          scale: 1,
+          fixed: false,
+          opacity: 1,
+          blend: "normal",
+          strength: 1,
+          lightness: 0,
+        },
+      };
+    case "pattern":
+      return {
+        pattern: { name: "canvas", colour: paint("text"), scale: 2, opacity: 0.15, turn: 0, drift: null },
+      };
+    case "glow":
+      return { glow: { at: [0.5, 0], colour: "#ffffff", reach: 0.8, opacity: 0.25 } };
+    default:
+      return { veil: { colour: paint("background"), opacity: 0.5 } };
+  }
+}
+
+const percent = (share: number) => `${Math.round(share * 100)} %`;
+
+/** What a layer is, in a few words. */
+export function layerWords(layer: Layer, nameOf: (paint: Paint) => string): string {
+  if (layer.colour !== undefined) return nameOf(layer.colour);
+  if (layer.gradient) return `${layer.gradient.stops.length} colours, ${layer.gradient.kind}`;
+  if (layer.picture) {
+    const name = layer.picture.file
+      .split("/")
+      .pop()!
+      .replace(/\.\w+$/, "");
+    return `${name}, ${FITS[layer.picture.fit].toLowerCase()}${layer.picture.fixed ? ", stays" : ""}`;
+  }
+  if (layer.pattern)
+    return `${layer.pattern.name}, ${percent(layer.pattern.opacity)}${layer.pattern.drift ? ", drifts" : ""}`;
+  if (layer.glow) return `${nameOf(layer.glow.colour)}, ${percent(layer.glow.opacity)}`;
+  return layer.veil ? `${nameOf(layer.veil.colour)}, ${percent(layer.veil.opacity)}` : "";
+}

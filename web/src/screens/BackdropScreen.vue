@@ -1,0 +1,439 @@
+<script setup lang="ts">
+import { ElButton, ElMessageBox, ElOption, ElRadioButton, ElRadioGroup, ElSelect } from "element-plus";
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from "vue";
+import { onBeforeRouteLeave, RouterLink, useRoute, useRouter } from "vue-router";
+import client, { ask, type Schemas } from "@/api/client";
+import { useBackdrop } from "@/composables/useBackdrop";
+import { freshLayer, kindOf, type Layer, type LayerKind, type Paint } from "@/logic/backdrop";
+import { count, pageNames } from "@/logic/words";
+import LayerEditor from "@/parts/backdrop/LayerEditor.vue";
+import LayerList from "@/parts/backdrop/LayerList.vue";
+import PictureShelf from "@/parts/backdrop/PictureShelf.vue";
+import CloseUpPage from "@/parts/closeup/CloseUpPage.vue";
+import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
+import { useView, WIDTHS } from "@/stores/view";
+
+/** What lies behind the site, a page or a section: its layers, the page on them, where text is hard to read. */
+const site = useSite();
+const study = useStudy();
+const view = useView();
+const route = useRoute();
+const router = useRouter();
+const one = (name: string) => (route.query[name] ? String(route.query[name]) : null);
+
+const place = computed<Schemas["WhereIn"] | null>(() => {
+  const [page, section, part] = [one("page"), one("section"), one("part")];
+  return page || section || part ? { page, section, part, at: one("at") } : null;
+});
+const name = computed(() => one("name") ?? "the whole site");
+const path = ref(one("on") ?? one("page") ?? "");
+watch(
+  () => site.pages,
+  (pages) => {
+    if (!pages.some((page) => page.path === path.value)) path.value = pages[0]?.path ?? "";
+  },
+  { immediate: true },
+);
+const page = computed(() => site.pages.find((found) => found.path === path.value));
+const names = computed(() => pageNames(site.pages));
+const screen = computed(() => WIDTHS[view.width]);
+const width = computed(() => screen.value.width);
+const back = useBackdrop(place, path, width);
+const { all, layers, phone, tried, trouble, busy, isChanged } = back;
+const chosen = ref(0);
+const showsWorst = ref(true);
+const least = ref<number | null>(null);
+const leftOver = shallowRef<Schemas["HardOut"][] | null>(null);
+/** What finds the place on the page. */
+const start = ref("");
+const liesOn = shallowRef<Set<string> | null>(null);
+/** The pages that it lies on. */
+const pages = computed(() =>
+  site.pages.filter((found) =>
+    place.value?.page ? found.path === place.value.page : (liesOn.value?.has(found.path) ?? true),
+  ),
+);
+watch(
+  () => site.slug,
+  async (slug) => {
+    const key = place.value?.section ?? place.value?.part;
+    if (!slug || !key) return;
+    const map = await ask(client.GET("/api/sites/{slug}/sections", { params: { path: { slug } } })).catch(() => null);
+    const region = map?.regions.find((found) => found.key === key);
+    start.value = region?.selector ?? "";
+    liesOn.value = region ? new Set(region.pages) : null;
+  },
+  { immediate: true },
+);
+const colours = shallowRef<Schemas["PictureColoursOut"] | null>(null);
+
+const colourOf = (paint: Paint) => (typeof paint === "string" ? paint : study.colourOf(paint.role));
+const nameOf = (paint: Paint) =>
+  typeof paint === "string" ? paint : (study.roleById.get(paint.role)?.label ?? paint.role);
+const paintOf = (kind: string): Paint => {
+  const role = study.roles.find((r) => r.kind === kind && !r.coat && r.state === "rest" && r.tier !== "unseen");
+  return role ? { role: role.id } : ({ background: "#ffffff", text: "#222222" }[kind] ?? "#6a7a80");
+};
+function lookOf(layer: Layer): string {
+  if (layer.colour !== undefined) return colourOf(layer.colour);
+  if (layer.gradient) {
+    const stops = layer.gradient.stops.map((stop) => `${colourOf(stop.colour)} ${stop.at * 100}%`).join(", ");
+    return layer.gradient.kind === "radial"
+      ? `radial-gradient(${stops})`
+      : `linear-gradient(${layer.gradient.angle}deg, ${stops})`;
+  }
+  if (layer.picture) {
+    const address = all.value?.pictures.find((found) => found.path === layer.picture!.file)?.address;
+    return address ? `center / cover url("${address}")` : "#999";
+  }
+  if (layer.pattern) return `center / 24px url("/api/patterns/${layer.pattern.name}") #fff`;
+  if (layer.glow) return `radial-gradient(circle at 50% 0, ${colourOf(layer.glow.colour)}, #8a8a8a)`;
+  return layer.veil ? colourOf(layer.veil.colour) : "#fff";
+}
+
+const hasBase = computed(() => layers.value.some((layer) => layer.colour !== undefined));
+
+function add(kind: LayerKind, file = ""): void {
+  // behind a page there is nothing else that it could lie on
+  if (kind !== "colour" && !hasBase.value && !place.value?.section && !place.value?.part)
+    layers.value = [freshLayer("colour", paintOf), ...layers.value];
+  const fresh = freshLayer(kind, paintOf, file);
+  // a picture lies on a base colour, below what is laid over it
+  if (kind === "colour") back.change([fresh, ...layers.value]);
+  else if (kind === "veil" || kind === "glow") back.change([...layers.value, fresh]);
+  else {
+    const top = layers.value.findIndex((layer) => layer.veil ?? layer.glow);
+    const next = [...layers.value];
+    next.splice(top < 0 ? next.length : top, 0, fresh);
+    back.change(next);
+  }
+  chosen.value = layers.value.findIndex(
+    (layer) => kindOf(layer) === kind && JSON.stringify(layer) === JSON.stringify(fresh),
+  );
+  least.value = null;
+}
+const at = computed(() => layers.value[chosen.value]);
+
+function change(layer: Layer, isDone: boolean): void {
+  back.change(
+    layers.value.map((found, n) => (n === chosen.value ? layer : found)),
+    isDone,
+  );
+  if (!layer.veil) least.value = null;
+}
+function put(next: Layer[]): void {
+  back.change(next);
+  least.value = null;
+}
+async function choosePicture(file: string): Promise<void> {
+  const picture = at.value?.picture;
+  if (picture) change({ picture: { ...picture, file } }, true);
+  else {
+    add("picture", file);
+    if (hasBase.value) return;
+    const edge = (await coloursOf(file))?.edge;
+    put([{ colour: edge ?? "#888888" }, ...layers.value]);
+    chosen.value += 1;
+  }
+}
+const coloursOf = (file: string) =>
+  ask(
+    client.GET("/api/sites/{slug}/backdrops/colours", { params: { path: { slug: site.slug }, query: { path: file } } }),
+  ).catch(() => null);
+watch(
+  () => at.value?.picture?.file,
+  async (file) => {
+    colours.value = null;
+    if (file) colours.value = await coloursOf(file);
+  },
+);
+async function send(file: File): Promise<void> {
+  const picture = await back.sendPicture(file);
+  if (picture) await choosePicture(picture.path);
+}
+async function take(wanted: string): Promise<void> {
+  const picture = await back.takeFromLibrary(wanted);
+  if (picture) await choosePicture(picture.path);
+}
+async function findLeast(): Promise<void> {
+  const found = await back.leastVeil();
+  if (!found) return;
+  least.value = found.opacity;
+  leftOver.value = found.hard;
+  chosen.value = layers.value.findLastIndex((layer) => layer.veil);
+}
+
+/** Texts that no veil makes readable, of the last that was looked for. */
+const left = computed(() => (leftOver.value ?? []).filter((text) => hard.value.some((h) => h.path === text.path)));
+const hard = computed(() => tried.value?.worst.filter((text) => text.verdict === "fail") ?? []);
+const ratio = (text: Schemas["OnItOut"]) => `${text.ratio?.toFixed(1) ?? "?"} needs ${text.required}`;
+const selectorOf = (text: Schemas["OnItOut"]) => text.path.split("::")[0]!.replaceAll(">", " > ");
+const marks = computed(() => {
+  const [first, ...others] = showsWorst.value ? hard.value : [];
+  return {
+    chosen: first ? selectorOf(first) : null,
+    reach: others.length ? others.map(selectorOf).join(", ") : null,
+    label: first ? ratio(first) : "",
+  };
+});
+/** Opens the hardest text close up, where its colour can be changed there only. */
+const changeText = () => router.push({ name: "close-up", query: { page: path.value, at: hard.value[0]!.path } });
+const short = (text: string) => (text.length > 32 ? `${text.slice(0, 30)}…` : text);
+const kB = (bytes: number) => `${Math.round(bytes / 1000)} kB`;
+const isOther = computed(() => phone.value !== null);
+function setPhone(way: "same" | "none" | "other"): void {
+  phone.value = way === "same" ? null : { picture: way === "none" ? null : { at: [0.5, 0.5] } };
+  back.change(layers.value);
+}
+const phoneWay = computed(() => (!phone.value ? "same" : phone.value.picture === null ? "none" : "other"));
+
+async function clear(): Promise<void> {
+  put([]);
+  await back.keep();
+}
+onBeforeRouteLeave(async () => {
+  if (!isChanged.value) return true;
+  try {
+    await ElMessageBox.confirm("This backdrop is not kept yet.", "Keep it?", {
+      confirmButtonText: "Keep it",
+      cancelButtonText: "Let it go",
+      distinguishCancelAndClose: true,
+      appendTo: "#dialogs",
+    });
+    return await back.keep();
+  } catch (way) {
+    return way === "cancel";
+  }
+});
+onBeforeUnmount(back.leave);
+</script>
+
+<template>
+  <div class="BackdropScreen">
+    <main class="stage" tabindex="-1">
+      <h1 class="unseen">Backdrop of {{ name }}</h1>
+      <div class="tools">
+        <router-link :to="{ name: 'sections' }">All sections</router-link>
+        <el-select v-model="path" size="small" aria-label="Page" append-to="#dialogs">
+          <el-option v-for="found in pages" :key="found.path" :value="found.path" :label="names.get(found.path)" />
+        </el-select>
+        <el-radio-group v-model="view.width" size="small" aria-label="Screen width">
+          <el-radio-button v-for="(found, key) in WIDTHS" :key="key" :value="key">{{ found.label }}</el-radio-button>
+        </el-radio-group>
+        <el-radio-group v-model="showsWorst" size="small" aria-label="Marks">
+          <el-radio-button :value="true">Show the worst spots</el-radio-button>
+          <el-radio-button :value="false">Plain</el-radio-button>
+        </el-radio-group>
+      </div>
+      <close-up-page v-if="page" :page="page" :width="width" :marks="marks" :start="start" />
+      <div class="told" aria-live="polite">
+        <p v-if="trouble" role="alert">{{ trouble }}</p>
+        <p v-else-if="busy">{{ busy }}</p>
+        <template v-else-if="tried">
+          <p v-if="hard.length">
+            <b>“{{ short(hard[0]!.text) }}” is hard to read ({{ ratio(hard[0]!) }}).</b>{{ " " }}
+            <span class="soft">
+              {{
+                hard.length > 1
+                  ? `${count(tried.hard, "text")} of ${tried.texts} on it are.`
+                  : "All others on it can be read."
+              }}
+            </span>
+          </p>
+          <p v-else-if="tried.unsure">
+            <b>Not known yet for {{ count(tried.unsure, "text") }}.</b>
+          </p>
+          <p v-else>
+            <b>All {{ count(tried.texts, "text") }} on it can be read.</b>{{ " " }}
+            <span v-if="tried.lowest" class="soft">The lowest contrast is {{ tried.lowest }}.</span>
+          </p>
+          <p v-if="tried.plain" class="soft">
+            Should its pictures fail to load, {{ count(tried.plain, "text") }} would be hard to read on the base colour.
+          </p>
+          <p v-if="tried.bytes > (all?.budget ?? 300000)" class="soft">
+            Its pictures weigh {{ kB(tried.bytes) }}, more than the {{ kB(all!.budget) }} that a page should.
+          </p>
+        </template>
+        <p v-if="left.length && !busy" class="soft">
+          No veil alone makes {{ left.length === 1 ? "it" : "all of them" }} readable: the texts on it are of colours
+          that need different backgrounds.
+        </p>
+        <p v-if="hard.length && !busy" class="acts">
+          <el-button size="small" type="primary" @click="findLeast">Lay the least veil over it</el-button>
+          <el-button v-if="layers.some((layer) => layer.picture && !layer.off)" size="small" @click="back.bestFocus">
+            Move the picture
+          </el-button>
+          <el-button v-if="left.length" size="small" @click="changeText">Change this text’s colour…</el-button>
+        </p>
+      </div>
+      <picture-shelf
+        v-if="all"
+        :all="all"
+        :shown="at?.picture?.file ?? ''"
+        @choose="choosePicture"
+        @take="take"
+        @send="send"
+      />
+    </main>
+    <aside class="side" :aria-label="`Backdrop of ${name}`">
+      <h2>Backdrop of {{ name }}</h2>
+      <p class="soft">
+        {{
+          layers.length
+            ? `${count(layers.length, "layer")}${tried && tried.bytes >= 1000 ? `, ${kB(tried.bytes)}` : ""}`
+            : "Nothing lies behind it yet."
+        }}
+      </p>
+      <template v-if="layers.length">
+        <h3>From the front to the back</h3>
+        <layer-list
+          v-model:chosen="chosen"
+          :model-value="layers"
+          :look-of="lookOf"
+          :name-of="nameOf"
+          @update:model-value="put"
+        />
+      </template>
+      <p class="adds">
+        <span>Add</span>
+        <button v-if="!hasBase" type="button" class="act" @click="add('colour')">base colour</button>
+        <button type="button" class="act" @click="add('gradient')">gradient</button>
+        <button type="button" class="act" @click="add('pattern')">pattern</button>
+        <button type="button" class="act" @click="add('glow')">glow</button>
+        <button type="button" class="act" @click="add('veil')">veil</button>
+        <button v-if="!layers.length && place" type="button" class="act" @click="put([{ colour: 'transparent' }])">
+          let what lies behind show
+        </button>
+      </p>
+      <layer-editor
+        v-if="at && all"
+        :key="`${chosen} ${kindOf(at)}`"
+        :layer="at"
+        :all="all"
+        :colour-of="colourOf"
+        :least="least"
+        @change="change"
+        @focus="back.bestFocus"
+      />
+      <template v-if="colours && at?.picture">
+        <h3>Its colours</h3>
+        <p class="colours">
+          <span
+            v-for="colour in colours.colours"
+            :key="colour"
+            :style="{ background: colour }"
+            :title="colour"
+            data-specimen
+          />
+          <button
+            type="button"
+            class="act"
+            @click="
+              study.changeCoat({
+                what: 'new',
+                label: `From ${at.picture.file.split('/').pop()!.split('.')[0]}`,
+                background: colours.colours[0]!,
+                like: null,
+              })
+            "
+          >
+            Make a coat of them
+          </button>
+        </p>
+      </template>
+      <template v-if="layers.some((layer) => layer.picture)">
+        <h3>On a phone</h3>
+        <el-radio-group
+          :model-value="phoneWay"
+          size="small"
+          aria-label="On a phone"
+          @update:model-value="setPhone($event as 'same')"
+        >
+          <el-radio-button value="same">The same</el-radio-button>
+          <el-radio-button value="other">Another part</el-radio-button>
+          <el-radio-button value="none">No picture</el-radio-button>
+        </el-radio-group>
+        <p v-if="isOther && phoneWay === 'other'" class="soft">Its middle, until you say otherwise.</p>
+      </template>
+      <p class="end">
+        <el-button type="primary" :disabled="!isChanged || !!busy" @click="back.keep">Keep</el-button>
+        <el-button :disabled="!isChanged || !!busy" @click="back.load">Put back</el-button>
+        <el-button v-if="layers.length" :disabled="!!busy" @click="clear">Take it away</el-button>
+      </p>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.BackdropScreen {
+  display: grid;
+  flex: 1;
+  grid-template-columns: 1fr 372px;
+  min-height: 0;
+}
+.stage {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  min-width: 0;
+  padding: 10px 16px 6px;
+  background: var(--paper);
+}
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: center;
+}
+.tools .el-select {
+  width: 168px;
+}
+.told {
+  min-height: 46px;
+}
+.acts,
+.adds,
+.colours,
+.end {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+  align-items: center;
+  margin-top: 4px;
+}
+.acts > *,
+.end > * {
+  margin: 0;
+}
+.colours span {
+  width: 26px;
+  height: 26px;
+  border: 1px solid var(--rule);
+}
+.side {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 8px;
+  align-content: start;
+  overflow-y: auto;
+  padding: 12px 16px 0;
+  border-left: 1px solid var(--rule);
+  background: var(--panel);
+}
+.end {
+  position: sticky;
+  bottom: 0;
+  z-index: 3;
+  padding: 10px 0;
+  border-top: 1px solid var(--rule);
+  background: var(--panel);
+}
+@media (max-width: 900px) {
+  .BackdropScreen {
+    grid-template-columns: 1fr;
+    grid-template-rows: minmax(560px, 80vh) auto;
+    overflow-y: auto;
+  }
+}
+</style>
