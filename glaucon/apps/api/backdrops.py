@@ -322,7 +322,8 @@ def find_least_veil(request: HttpRequest, slug: str, asked: BackdropIn) -> Least
     seen = _seen(site, study, backdrop, [ContextKey(w, s) for w in _VEIL_WIDTHS for s in _VEIL_STATES], _MOST_PAGES)
     least = least_veil(seen, study, backdrop, _before(site, study, backdrop))
     veiled = with_veil(study, backdrop, least.opacity, least.colour)
-    return LeastOut(opacity=least.opacity, hard=[HardOut(page=page, path=path) for page, path in least.hard], layers=_layers(veiled))
+    hard = [HardOut(page=page, path=path) for page, path in least.hard]
+    return LeastOut(opacity=least.opacity, hard=hard, layers=_layers(veiled))
 
 
 @router.post("/sites/{slug}/backdrops/focus", response=FocusOut, operation_id="findFocus")

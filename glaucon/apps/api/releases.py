@@ -5,7 +5,14 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from glaucon.apps.api.answers import current, waiting_fades, waiting_places, waiting_roles, waits_own_css
+from glaucon.apps.api.answers import (
+    current,
+    waiting_backdrops,
+    waiting_fades,
+    waiting_places,
+    waiting_roles,
+    waits_own_css,
+)
 from glaucon.apps.api.reading import read_study
 from glaucon.apps.api.schemas.study import BaseIn, FadeOut, FindingOut
 from glaucon.apps.api.strips import strip
@@ -15,7 +22,7 @@ from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
 from glaucon.core.proposal.dressing import place_name
-from glaucon.core.study.scopes import Scope
+from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.wording import counted
@@ -35,7 +42,7 @@ class ChangeOut(Schema):
 
 
 class PlaceChangeOut(Schema):
-    """Where something else is worn from now on: a coat's label, or how many colours of its own, "" for nothing."""
+    """Where something else is worn, or lies behind, from now on: what that is, "" for what the site has."""
 
     place: str
     page: str | None
@@ -99,7 +106,10 @@ def _plan(site: Site) -> PlanOut:
         base=revision.number,
         changes=_changes(study, live, places),
         fades=[FadeOut(selector=name, opacity=level) for name, level in waiting_fades(study, live).items()],
-        places=[_place_out(known_of(site).survey, study, scope) for scope in waiting_places(study, live)],
+        places=[
+            *(_place_out(known_of(site).survey, study, scope) for scope in waiting_places(study, live)),
+            *(_backdrop_out(known_of(site).survey, study, where) for where in waiting_backdrops(study, live)),
+        ],
         own_css=waits_own_css(study, live),
         before={role.id: role.colour.hex() for role in live.roles if role.is_changed} if live else {},
         texts=now.texts,
@@ -126,8 +136,18 @@ def _changes(study: Study, live: Study | None, places: dict[str, int]) -> list[C
 
 def _place_out(survey: Survey, study: Study, scope: Scope) -> PlaceChangeOut:
     coat = next((coat.label for coat in study.coats if coat.id == scope.coat), "")
-    wears = coat or (counted(len(scope.set), "colour") + " of its own" if scope.set else "")
+    wears = f"wears {coat}" if coat else ""
+    wears = wears or (counted(len(scope.set), "colour") + " of its own" if scope.set else "")
     return PlaceChangeOut(place=place_name(survey, scope.where), page=scope.where.page, wears=wears)
+
+
+def _backdrop_out(survey: Survey, study: Study, where: Where | None) -> PlaceChangeOut:
+    now = next((one for one in study.backdrops if one.where == where), None)
+    return PlaceChangeOut(
+        place=place_name(survey, where) if where is not None else "The whole site",
+        page=where.page if where is not None else None,
+        wears=f"on a backdrop of {counted(len(now.layers), 'layer')}" if now is not None else "",
+    )
 
 
 def _release_out(site: Site, one: Release) -> ReleaseOut:

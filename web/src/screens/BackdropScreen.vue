@@ -6,6 +6,7 @@ import client, { ask, type Schemas } from "@/api/client";
 import { useBackdrop } from "@/composables/useBackdrop";
 import { freshLayer, kindOf, type Layer, type LayerKind, type Paint } from "@/logic/backdrop";
 import { count, pageNames } from "@/logic/words";
+import FocusPoint from "@/parts/backdrop/FocusPoint.vue";
 import LayerEditor from "@/parts/backdrop/LayerEditor.vue";
 import LayerList from "@/parts/backdrop/LayerList.vue";
 import PictureShelf from "@/parts/backdrop/PictureShelf.vue";
@@ -181,7 +182,17 @@ const marks = computed(() => {
 const changeText = () => router.push({ name: "close-up", query: { page: path.value, at: hard.value[0]!.path } });
 const short = (text: string) => (text.length > 32 ? `${text.slice(0, 30)}…` : text);
 const kB = (bytes: number) => `${Math.round(bytes / 1000)} kB`;
-const isOther = computed(() => phone.value !== null);
+const phoneSource = computed(() => {
+  const file = layers.value.find((layer) => layer.picture && !layer.off)?.picture?.file;
+  return all.value?.pictures.find((found) => found.path === file)?.address;
+});
+const phoneAt = computed({
+  get: () => (phone.value?.picture as { at: [number, number] } | null)?.at ?? [0.5, 0.5],
+  set: (at: [number, number]) => {
+    phone.value = { picture: { at } };
+    back.change(layers.value, false);
+  },
+});
 function setPhone(way: "same" | "none" | "other"): void {
   phone.value = way === "same" ? null : { picture: way === "none" ? null : { at: [0.5, 0.5] } };
   back.change(layers.value);
@@ -295,7 +306,7 @@ onBeforeUnmount(back.leave);
           @update:model-value="put"
         />
       </template>
-      <p class="adds">
+      <p v-if="all" class="adds">
         <span>Add</span>
         <button v-if="!hasBase" type="button" class="act" @click="add('colour')">base colour</button>
         <button type="button" class="act" @click="add('gradient')">gradient</button>
@@ -354,7 +365,13 @@ onBeforeUnmount(back.leave);
           <el-radio-button value="other">Another part</el-radio-button>
           <el-radio-button value="none">No picture</el-radio-button>
         </el-radio-group>
-        <p v-if="isOther && phoneWay === 'other'" class="soft">Its middle, until you say otherwise.</p>
+        <focus-point
+          v-if="phoneWay === 'other' && phoneSource"
+          v-model="phoneAt"
+          label="What a phone keeps in view"
+          :src="phoneSource"
+          @done="back.read"
+        />
       </template>
       <p class="end">
         <el-button type="primary" :disabled="!isChanged || !!busy" @click="back.keep">Keep</el-button>

@@ -158,7 +158,7 @@ watch(b!, (isHeld) => {
           <span>
             <b>{{ one.place }}</b><br />
             <span class="soft"
-              >{{ one.wears ? `wears ${one.wears}` : "as the site has it"
+              >{{ one.wears || "as the site has it"
               }}{{ one.page && one.page !== one.place ? `, on ${one.page} only` : "" }}</span
             >
           </span>
