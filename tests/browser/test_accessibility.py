@@ -102,14 +102,14 @@ def swap(page: Page) -> None:
 
 
 def sections(page: Page) -> None:
-    page.get_by_role("link", name="Sections").click()
+    page.get_by_role("link", name="Sections", exact=True).click()
     page.locator('[data-block="index.html footer"]').click()
     page.get_by_role("button", name="New coat…").click()
     page.get_by_label("Background of the new coat").wait_for()
 
 
 def close_up(page: Page) -> None:
-    page.get_by_role("link", name="Sections").click()
+    page.get_by_role("link", name="Sections", exact=True).click()
     page.locator(".PageStack").get_by_role("link", name="Prices", exact=True).click()
     page.locator(".CloseUpPage iframe").wait_for()
     page.wait_for_timeout(700)
@@ -132,6 +132,20 @@ def tie(page: Page) -> None:
     page.wait_for_timeout(400)
 
 
+def backdrop(page: Page) -> None:
+    page.get_by_role("link", name="Sections", exact=True).click()
+    page.get_by_role("button", name="Backdrop of the whole site…").click()
+    page.get_by_role("button", name="pattern", exact=True).click()
+    page.get_by_role("button", name="gradient", exact=True).click()
+    page.get_by_role("slider", name="Stop 1 of 2").wait_for()
+    page.locator(".told b").wait_for()
+
+
+def let_go(page: Page) -> None:
+    page.get_by_role("button", name="Put back").click()
+    page.get_by_text("Nothing lies behind it yet.").wait_for()
+
+
 def sign_in(page: Page) -> None:
     page.get_by_role("button", name="Marl").click()
     page.get_by_role("menuitem", name="Sign out").click()
@@ -143,7 +157,7 @@ def sign_in(page: Page) -> None:
 VIEWS = {
     "bringing in": [came_in, found, palette],
     "the bench": [bench, tray, mend_all, swap, tie],
-    "studies": [sections, close_up, own_css, studies, compare, sheet],
+    "studies": [backdrop, let_go, sections, close_up, own_css, studies, compare, sheet],
     "release and around": [release, ways_out, shelf, sign_in],
 }
 # these begin on a bench as it opens; the others are gone to from the one before

@@ -16,6 +16,7 @@ from glaucon.core.study.study import Study
 # comfort, not the limit: what moves at all moves to 5.5, and only what cannot to the aim
 _COMFORT = (5.5, 3.7)
 _FARTHEST = (0.3, 0.03)  # that a draft's backgrounds may move, of buttons and of wide ones
+_FREED = (0.3, 0.3)  # once nothing else has made all of it readable
 _SECONDS = 1.5  # for each of the tries
 
 
@@ -40,9 +41,12 @@ def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mappin
     """
     locked = list(locks)
     best: Settled | None = None
-    for needed, kept in ((_COMFORT, floors), (LEVELS[draft.aim], floors), (LEVELS[draft.aim], {})):
+    aim = LEVELS[draft.aim]
+    # a draft's wide backgrounds are nobody's yet: they give way before its link or accent turns pale
+    tries = ((_COMFORT, floors, _FARTHEST), (aim, floors, _FARTHEST), (aim, floors, _FREED), (aim, {}, _FREED))
+    for needed, kept, farthest in tries:
         base = draft if best is None else best.base
-        manner = Manner(_FARTHEST, parts_locked=True, floors=kept)
+        manner = Manner(farthest, parts_locked=True, floors=kept)
         found = fix(known, base, locked, needed, time.monotonic() + _SECONDS, manner)
         tried = _with(known, base, changes_of(known, base, found, set()))
         if best is None or len(tried.left) < len(best.left):

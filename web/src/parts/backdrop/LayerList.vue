@@ -63,7 +63,7 @@ const held = ref(-1);
       <button
         type="button"
         class="act"
-        :aria-label="`${LAYER_NAMES[kindOf(layer)]} ${layer.off ? 'on' : 'off'}`"
+        :aria-label="`${layer.off ? 'Show' : 'Hide'} the ${LAYER_NAMES[kindOf(layer)].toLowerCase()}`"
         @click="turn(number)"
       >
         {{ layer.off ? "Show" : "Hide" }}

@@ -65,13 +65,20 @@ const drop = (event: DragEvent) => {
         ><span class="soft">choose, drop or paste</span>
       </li>
       <li v-for="one in all.pictures" :key="one.path">
-        <button type="button" :aria-pressed="one.path === shown" @click="emit('choose', one.path)">
+        <button
+          type="button"
+          :aria-label="one.label"
+          :aria-pressed="one.path === shown"
+          @click="emit('choose', one.path)"
+        >
           <img :src="one.address" alt="" loading="lazy" />
         </button>
         <span>{{ one.label }}</span>
       </li>
       <li v-for="one in library" :key="one.name">
-        <button type="button" @click="emit('take', one.name)"><img :src="one.address" alt="" loading="lazy" /></button>
+        <button type="button" :aria-label="one.label" @click="emit('take', one.name)">
+          <img :src="one.address" alt="" loading="lazy" />
+        </button>
         <span>{{ one.label }}</span>
       </li>
       <li v-if="!library.length" class="soft none">The library has none like that.</li>
