@@ -8,11 +8,13 @@ import os
 import sys
 from pathlib import Path
 
+from glaucon.core.backdrops.pictures import FOLDER
 from glaucon.core.cascade.selectors import STATES
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import GlauconError, StudyError
 from glaucon.core.exchange import colours, making, mending, sections
-from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site
+from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site, audit_study
+from glaucon.core.exchange.backdrops import Source, backdrops_of, survey_with, with_least_veils
 from glaucon.core.exchange.hand_back import WAYS, HandedBack, hand_back
 from glaucon.core.layout.document import Layouts, read_layouts, write_layouts
 from glaucon.core.making.making import DIRECTIONS, make_studies
@@ -22,7 +24,7 @@ from glaucon.core.mending.mend_all import mend_all
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
-from glaucon.core.survey.site import read_site
+from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.core.survey.survey import STANDARD_WIDTHS, survey_site
 from glaucon.core.wording import counted, hard_to_read, listed, plural
 from glaucon.measuring import measure_site
@@ -127,7 +129,14 @@ def _audit(options: argparse.Namespace) -> int:
     site = read_site(options.path)
     study = _read_study(options.study) if options.study is not None else None
     layouts = _layouts(options, options.width)
-    report = audit_site(site, options.width, options.state, options.level, options.scheme, study, layouts)
+    context = ContextKey(options.width, options.state, options.scheme)
+    if study is not None and study.backdrops:
+        pictures, regions = _beside(options.study, site), survey_site(site, [context]).regions
+        study = with_least_veils(site, study, regions, pictures, layouts)
+        survey = survey_with(site, backdrops_of(study, regions, pictures), [context], layouts)
+        report = audit_study(survey, context, options.level, study)
+    else:
+        report = audit_site(site, options.width, options.state, options.level, options.scheme, study, layouts)
     writer = {"table": as_table, "json": as_json, "csv": as_csv}[options.form]
     sys.stdout.write(writer(report))
     return SOMETHING_FAILS if report["summary"]["fail"] else NOTHING_FAILS
@@ -151,13 +160,31 @@ def _sections(options: argparse.Namespace) -> int:
 
 def _recolour(options: argparse.Namespace) -> int:
     site = read_site(options.path)
-    known = KnownSite(survey_site(site, layouts=_layouts(options)))
+    layouts = _layouts(options)
+    known = KnownSite(survey_site(site, layouts=layouts))
     study = _study(options, known).with_values(_values(options.values))
-    handed = hand_back(site, known.survey, study, options.way)
+    behind = None
+    if study.backdrops:
+        pictures = _beside(options.study, site)
+        study = with_least_veils(site, study, known.survey.regions, pictures, layouts)
+        behind = backdrops_of(study, known.survey.regions, pictures)
+    handed = hand_back(site, known.survey, study, options.way, backdrops=behind)
     _write_out(options.out, handed.data)
-    failing = known.read(study).hard
+    read = known if behind is None else KnownSite(survey_with(site, behind, None, layouts))
+    failing = read.read(study).hard
     _say_recoloured(options, study, handed, failing)
     return SOMETHING_FAILS if failing else NOTHING_FAILS
+
+
+def _beside(study: Path, site: SiteFiles) -> Source:
+    """Return what finds a backdrop's picture: beside the study's file, else among the site's files."""
+
+    def source(path: str) -> bytes | None:
+        own = study.parent / path
+        is_own = path.startswith(FOLDER) and ".." not in path.split("/") and own.is_file()
+        return _read_bytes(own) if is_own else site.files.get(path)
+
+    return source
 
 
 def _states(text: str) -> list[str]:

@@ -108,9 +108,10 @@ def test_shown_while_it_is_tried_and_files_made_when_asked(at_the_yard: Api) -> 
     assert at_the_yard.get(f"{SITE}/library/near", words="water lamps").json() == ["night-mooring"]
 
 
-def test_the_least_veil_leaves_nothing_hard_and_a_hundredth_less_does(at_the_yard: Api) -> None:
+def test_the_least_veil_leaves_nothing_hard_that_it_can_help_and_less_does(at_the_yard: Api) -> None:
     layers = [{"colour": "#8a9a92"}, {"veil": {"colour": {"role": "background"}, "opacity": 0}}]
-    least = at_the_yard.post(f"{SITE}/backdrops/least-veil", {"place": {"page": "prices.html"}, "layers": layers}).json()
+    asked = {"place": {"page": "prices.html"}, "layers": layers}
+    least = at_the_yard.post(f"{SITE}/backdrops/least-veil", asked).json()
     assert 0 < least["opacity"] < 1
 
     def hard(opacity: float) -> int:
@@ -119,7 +120,8 @@ def test_the_least_veil_leaves_nothing_hard_and_a_hundredth_less_does(at_the_yar
         told = at_the_yard.post(f"{SITE}/backdrops/tried", body).json()
         return int(told["hard"])
 
-    assert hard(least["opacity"] - 0.01) > hard(least["opacity"])
+    # a hair is left for what browsers round
+    assert hard(least["opacity"] - 0.03) > hard(least["opacity"]) == len(least["hard"])
 
 
 REFUSED_LAYERS: dict[str, tuple[list[Any], str]] = {

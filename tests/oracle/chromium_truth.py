@@ -83,6 +83,7 @@ def opened(browser: Browser, url: str, width: int, scheme: str = "light") -> Ite
         page.goto(url, wait_until="load")
         page.evaluate("document.querySelectorAll('[loading=lazy]').forEach(e => e.loading = 'eager')")
         page.evaluate("document.fonts.ready.then(() => 0)")
+        page.evaluate("new Promise(go => requestAnimationFrame(() => requestAnimationFrame(() => go(0))))")
         _add_style(page, _STILL)
         # what is rendered only once it comes near the view moves the rest in the midst of a picture
         page.evaluate(

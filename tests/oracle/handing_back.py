@@ -106,9 +106,16 @@ _VAR = re.compile(rb"var\(--gl-[a-z0-9-]+, ((?:[^()]|\((?:[^()]|\([^()]*\))*\))*
 @contextmanager
 def as_folder(folder: Path, new: dict[str, bytes]) -> Iterator[str]:
     """Serve a site with some files replaced."""
+    with folder_of({**read_all(folder), **new}) as address:
+        yield address
+
+
+@contextmanager
+def folder_of(files: dict[str, bytes]) -> Iterator[str]:
+    """Serve some files."""
     with tempfile.TemporaryDirectory() as scratch:
         top = Path(scratch)
-        for path, data in {**read_all(folder), **new}.items():
+        for path, data in files.items():
             (top / path).parent.mkdir(parents=True, exist_ok=True)
             (top / path).write_bytes(data)
         with serve(top) as address:

@@ -11,9 +11,11 @@ from dataclasses import dataclass
 
 from glaucon.core.backdrops.css import Recipe, Size, rules, written
 from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
+from glaucon.core.backdrops.trying import least_veil, with_veil
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.dressing import root_marker, selector_of
 from glaucon.core.layout.document import Layouts
+from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole
 from glaucon.core.study.own_css import NAME, palette_for_own
 from glaucon.core.study.study import Study
@@ -138,6 +140,30 @@ def survey_with(
     page_css = {page: css for page in with_files.pages if (css := backdrops.css(page))}
     palette = palette_for_own(backdrops.study.as_found())
     return Surveyor(with_files, own, NAME, palette, layouts, page_css).survey(contexts, progress)
+
+
+_VEILED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover"))
+
+
+def with_least_veils(
+    site: SiteFiles, study: Study, regions: Iterable[Region], source: Source, layouts: Layouts | None = None
+) -> Study:
+    """Return a study with every veil that is to be the least found: the one with which least text is hard to read."""
+    known = list(regions)
+    for backdrop in study.backdrops:
+        if not any(layer.veil is not None and layer.veil.opacity == "least" for layer in backdrop.layers):
+            continue
+
+        def laid(other: Backdrop, mine: Backdrop = backdrop, on: Study = study) -> Study:
+            others = tuple(other if one.where == mine.where else one for one in on.backdrops)
+            return on.model_copy(update={"backdrops": others})
+
+        def seen(other: Backdrop, laid: Callable[[Backdrop], Study] = laid) -> KnownSite:
+            return KnownSite(survey_with(site, backdrops_of(laid(other), known, source), _VEILED, layouts))
+
+        least = least_veil(seen, study, backdrop)
+        study = laid(with_veil(study, backdrop, least.opacity, least.colour))
+    return study
 
 
 def in_order(backdrops: Iterable[Backdrop]) -> list[Backdrop]:

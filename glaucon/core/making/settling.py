@@ -43,7 +43,9 @@ def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mappin
     best: Settled | None = None
     aim = LEVELS[draft.aim]
     # a draft's wide backgrounds are nobody's yet: they give way before its link or accent turns pale
-    tries = ((_COMFORT, floors, _FARTHEST), (aim, floors, _FARTHEST), (aim, floors, _FREED), (aim, {}, _FREED))
+    tries: tuple[tuple[tuple[float, float], Mapping[str, float], tuple[float, float]], ...] = (
+        (_COMFORT, floors, _FARTHEST), (aim, floors, _FARTHEST), (aim, floors, _FREED), (aim, {}, _FREED),
+    )  # fmt: skip
     for needed, kept, farthest in tries:
         base = draft if best is None else best.base
         manner = Manner(farthest, parts_locked=True, floors=kept)

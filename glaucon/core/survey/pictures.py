@@ -8,7 +8,7 @@ import re
 import warnings
 from collections import OrderedDict
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, floor
 from typing import Any
 from urllib.parse import unquote_to_bytes
 
@@ -19,7 +19,7 @@ from glaucon.core.cascade.computed import ComputedSize, Style
 from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.lengths import Extent
 from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.colour.value import TRANSPARENT, Colour
+from glaucon.core.colour.value import TRANSPARENT, Colour, to_byte
 from glaucon.core.layout.document import Box
 from glaucon.core.survey.boxes import Area, extent_of
 from glaucon.core.survey.drawings import read_drawing
@@ -79,20 +79,18 @@ class PictureShelf:
         scale = pixels.width / max(shown[0], 1e-6), pixels.height / max(shown[1], 1e-6)
         found = []
         for place in places:
-            left, top = place.left * scale[0], place.top * scale[1]
-            right, bottom = left + place.width * scale[0], top + place.height * scale[1]
-            box = (
-                max(0, int(left)),
-                max(0, int(top)),
-                min(pixels.width, ceil(right)),
-                min(pixels.height, ceil(bottom)),
-            )
-            if box[2] <= box[0] or box[3] <= box[1]:
+            # on whole pixels of the screen, as it is painted
+            x, y = floor(place.left + 0.01), floor(place.top + 0.01)
+            wide = max(1, ceil(place.left + place.width - 0.01) - x)
+            high = max(1, ceil(place.top + place.height - 0.01) - y)
+            left, top, right, bottom = x * scale[0], y * scale[1], (x + wide) * scale[0], (y + high) * scale[1]
+            box = (max(0.0, left), max(0.0, top), min(float(pixels.width), right), min(float(pixels.height), bottom))
+            if box[2] - box[0] <= 0 or box[3] - box[1] <= 0:
                 continue
-            part = pixels.crop(box)
-            wide, high = max(1, min(part.width, round(place.width))), max(1, min(part.height, round(place.height)))
-            if (wide, high) != part.size:
-                part = part.resize((wide, high), Image.Resampling.BOX)  # as it is painted: smaller, its pixels mixed
+            # as it is painted: smaller, its pixels mixed; larger, drawn out between them
+            is_smaller = wide < box[2] - box[0] or high < box[3] - box[1]
+            way = Image.Resampling.BOX if is_smaller else Image.Resampling.BILINEAR
+            part = pixels.resize((min(wide, _DECODED_PX), min(high, _DECODED_PX)), way, box)
             found.append(np.asarray(part, dtype=np.float64).reshape(-1, 4) / 255)
         return _telling_colours(np.concatenate(found), edge=0.0) if found else ()
 
@@ -200,7 +198,9 @@ def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Col
     """Return the extremes of luminance and some colours between, for each degree of opacity.
 
     Of a photograph the outermost parts of the range are left out (`edge`, a share) where it is not known what part of
-    it lies behind words: a spot that small seldom does.
+    it lies behind words: a spot that small seldom does. What lies over a picture changes which of its colours are the
+    darkest and lightest, since colours are mixed in sRGB and luminance is not: the extremes of the picture under an
+    even cover of black and of white are among them too.
     """
     edge = (_SPOT if len(pixels) > _SMALL else 0.0) if edge is None else edge
     found: dict[tuple[int, ...], Colour] = {}
@@ -212,6 +212,12 @@ def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Col
             r, g, b, alpha = members[order[int(share * (len(order) - 1))]].tolist()
             colour = TRANSPARENT if alpha == 0 else Colour(r, g, b, alpha)
             found.setdefault((*colour.bytes, round(colour.alpha * 255)), colour)
+        for cover in (0.0, 1.0):
+            order = np.argsort(relative_luminance((members[:, :3] + cover) / 2), kind="stable")
+            for share in (edge, 1.0 - edge):
+                r, g, b, alpha = members[order[int(share * (len(order) - 1))]].tolist()
+                if alpha > 0:
+                    found.setdefault((to_byte(r), to_byte(g), to_byte(b), round(alpha * 255)), Colour(r, g, b, alpha))
     return tuple(found.values())
 
 

@@ -1,0 +1,168 @@
+"""The least veil held against Chromium's pixels: python -m tests.oracle.veils [--count N] [--seed N]
+
+Made pages of ten sections, each on a random picture with a text of a random colour and size. With the least veil all
+text is readable by the pixels; with a hundredth less some is not.
+"""
+
+from __future__ import annotations
+
+import argparse
+import io
+from math import ceil
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+from PIL import Image
+from playwright.sync_api import Browser, sync_playwright
+
+from glaucon.core.backdrops.pictures import FOLDER
+from glaucon.core.backdrops.trying import least_veil, with_veil
+from glaucon.core.cascade.expression import evaluate
+from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
+from glaucon.core.exchange.backdrops import Backdrops, backdrops_of, source_of, survey_with
+from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.layout.document import PageLayout, read_page_layout
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.study import Study
+from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.site import SiteFiles
+from glaucon.core.survey.survey import survey_site
+from glaucon.measuring import measure_with
+from tests import chromium
+from tests.oracle.chromium_truth import picture_of
+from tests.oracle.handing_back import folder_of
+
+SECTIONS, WIDTH = 10, 900
+CSS = "body { margin: 0; font: 16px/1.5 serif } section { padding: 30px } p { margin: 0 } .l { font-size: 26px }"
+
+
+@dataclass
+class Veils:
+    """How many veils were looked for; with how many all was readable, and with how many a hundredth less was not."""
+
+    count: int = 0
+    readable: int = 0
+    tight: int = 0
+    already: int = 0
+    examples: list[str] = field(default_factory=list)
+
+
+def random_picture(dice: np.random.Generator) -> bytes:
+    """Return a picture of blocks, slopes and noise."""
+    across, down = dice.integers(2, 7, 2)
+    small = dice.integers(0, 256, (int(down), int(across), 3)).astype(np.uint8)
+    way = dice.choice([Image.Resampling.NEAREST, Image.Resampling.BICUBIC])
+    large = np.asarray(Image.fromarray(small).resize((640, 400), Image.Resampling(int(way))), dtype=float)
+    out = io.BytesIO()
+    noisy = large + dice.normal(0, float(dice.choice([0, 12])), large.shape)
+    Image.fromarray(noisy.clip(0, 255).astype(np.uint8)).save(out, "PNG")
+    return out.getvalue()
+
+
+def made_page(dice: np.random.Generator) -> SiteFiles:
+    """Return a site of one page; a text is clearly dark or clearly light, so that some veil helps it."""
+    rows = []
+    for number in range(SECTIONS):
+        level = dice.integers(0, 60, 3) if dice.random() < 0.5 else dice.integers(200, 256, 3)
+        colour = "#{:02x}{:02x}{:02x}".format(*level)
+        size = ' class="l"' if dice.random() < 0.3 else ""
+        rows.append(
+            f'<section id="part-{number}"><p{size} style="color:{colour}">Words at mooring {number}, along the bank '
+            "as far as the second bridge and back again before it is dark</p></section>"
+        )
+    page = f"<!doctype html><title>Moorings</title><link rel=stylesheet href=a.css><main>{''.join(rows)}</main>"
+    return SiteFiles({"index.html": page.encode(), "a.css": CSS.encode()})
+
+
+def prove(browser: Browser, count: int, seed: int) -> Veils:
+    """Return what was seen of that many veils."""
+    dice = np.random.default_rng(seed)
+    found = Veils()
+    while found.count < count:
+        _page(browser, dice, found)
+    return found
+
+
+def _page(browser: Browser, dice: np.random.Generator, found: Veils) -> None:
+    site = made_page(dice)
+    contexts = [ContextKey(WIDTH, "rest")]
+    layouts = {key: read_page_layout(one) for key, one in measure_with(browser, site, [WIDTH]).items()}
+    known = KnownSite(survey_site(site, contexts, layouts))
+    study = known.first_study("Veiled")
+    sections = [region for region in known.survey.regions if region.is_section and "#part-" in region.selector]
+    own = {f"{FOLDER}{n}.webp": random_picture(dice) for n in range(len(sections))}
+    source = source_of(site, own)
+
+    def laid(*some: Backdrop) -> tuple[Study, Backdrops]:
+        on = study.model_copy(update={"backdrops": some})
+        return on, backdrops_of(on, known.survey.regions, source)
+
+    def seen(other: Backdrop) -> KnownSite:
+        return KnownSite(survey_with(site, laid(other)[1], contexts, layouts))
+
+    least = []
+    for number, region in enumerate(sections):
+        layers: list[dict[str, Any]] = [{"colour": "#777777"}, {"picture": {"file": f"{FOLDER}{number}.webp"}}]
+        backdrop = Backdrop.model_validate({"in": {"section": region.key}, "layers": layers})
+        one = least_veil(seen, study, backdrop)
+        least.append((backdrop, one))
+
+    boxes = _boxes(known, layouts[("index.html", WIDTH)])
+
+    def shown(less: float) -> list[float]:
+        """Return for each section's text its lowest ratio by the pixels of its lines, over the ratio it needs."""
+        veiled = [with_veil(study, b, max(0.0, round(one.opacity - less, 4)), one.colour) for b, one in least]
+        on, behind = laid(*veiled)
+        new = recolour_site(site, known.survey.tokens, on, regions=known.survey.regions, backdrops=behind)
+        files = {**site.files, **new.files}
+        with folder_of({**files, "a.css": files["a.css"] + b"p { -webkit-text-fill-color: transparent }"}) as address:
+            pixels = picture_of(browser, address + "index.html", WIDTH)
+        return [_share(pixels, colour, size, lines) for colour, size, lines in boxes]
+
+    exact, less = shown(0.0), shown(0.01)
+    for (_, one), share, before in zip(least, exact, less, strict=True):
+        found.count += 1
+        found.readable += share >= 1 and not one.hard
+        found.already += one.opacity == 0
+        found.tight += before < 1 or one.opacity == 0
+        if share < 1 or one.hard or (before >= 1 and one.opacity > 0):
+            found.examples.append(f"veil {one.opacity} of {one.colour}: {share:.4f} of what is needed, {before:.4f} with less")
+
+
+def _boxes(known: KnownSite, layout: PageLayout) -> list[tuple[Any, float, list[Any]]]:
+    """Return each text's colour, size and the boxes of its lines, in the order of the sections."""
+    survey = known.survey
+    found = []
+    for one in survey.sightings[ContextKey(WIDTH, "rest")]:
+        colour = evaluate(survey.pairings[one.pairing].colour, lambda token: survey.tokens[token.token].colour)
+        assert colour is not None
+        lines = [spot.box for spot in layout.runs[survey.runs[one.run].path]]
+        found.append((survey.runs[one.run].text, np.array(colour.rgb), one.size_px, lines))
+    return [row[1:] for row in sorted(found, key=lambda row: row[0])]
+
+
+def _share(pixels: np.ndarray, colour: Any, size: float, lines: list[Any]) -> float:
+    ground = np.concatenate([
+        pixels[int(b.top) : ceil(b.top + b.height), int(b.left) : ceil(b.left + b.width)].reshape(-1, 3) for b in lines
+    ])  # fmt: skip
+    ratio = ratio_of_luminances(relative_luminance(colour), relative_luminance(ground / 255)).min()
+    return float(ratio) / (3.0 if size >= 24 else 4.5)
+
+
+def main() -> None:
+    """Run it."""
+    options = argparse.ArgumentParser(description=__doc__)
+    options.add_argument("--count", type=int, default=100)
+    options.add_argument("--seed", type=int, default=1)
+    asked = options.parse_args()
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
+        found = prove(browser, asked.count, asked.seed)
+        print(f"{found.count} veils ({found.already} not needed): {found.readable} readable, {found.tight} tight")
+        print(*found.examples[:12], sep="\n")
+
+
+if __name__ == "__main__":
+    main()
