@@ -124,8 +124,9 @@ def test_the_least_veil_leaves_nothing_hard_that_it_can_help_and_less_does(at_th
     assert hard(least["opacity"] - 0.03) > hard(least["opacity"]) == len(least["hard"])
 
 
+SEVEN = [{"at": n / 6, "colour": "#fff"} for n in range(7)]
 REFUSED_LAYERS: dict[str, tuple[list[Any], str]] = {
-    "a seventh stop": ([{"gradient": {"stops": [{"at": n / 6, "colour": "#fff"} for n in range(7)]}}], "two to 6 stops"),
+    "a seventh stop": ([{"gradient": {"stops": SEVEN}}], "two to 6 stops"),
     "no layer at all": ([{"shadow": {}}], "shadow"),
     "two kinds at once": ([{**VEIL, **GRADIENT}], "one of colour"),
     "a base on top": ([VEIL, {"colour": "#ffffff"}], "lowest layer"),

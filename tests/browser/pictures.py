@@ -112,6 +112,20 @@ def sections(page: Page) -> None:
     page.locator('[data-block="index.html boats-at-the-yard"]').click(modifiers=["Control"])
 
 
+def backdrop(page: Page) -> None:
+    bench(page)
+    page.get_by_role("link", name="Sections", exact=True).click()
+    page.locator('[data-block="index.html from-the-towpath"]').click()
+    page.get_by_role("button", name="Backdrop…").click()
+    page.locator(".PictureShelf li", has_text="Mist on the cut").get_by_role("button").click()
+    page.get_by_text("mist, fills it").wait_for(timeout=30_000)
+    page.locator(".told b").wait_for(timeout=30_000)
+    if page.get_by_role("button", name="Lay the least veil over it").is_visible():
+        page.get_by_role("button", name="Lay the least veil over it").click()
+        page.get_by_role("slider", name="Strength").wait_for(timeout=30_000)
+    page.wait_for_timeout(2500)
+
+
 def release(page: Page) -> None:
     page.goto(f"{SITE}/release")
     page.get_by_role("button", name="Release to the live site").wait_for()
@@ -147,7 +161,8 @@ def sheet(page: Page) -> None:
 
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
-    "bench-coat": coat, "worst-spot": worst_spot, "fix-all": fix_all, "sections": sections, "close-up": close_up,
+    "bench-coat": coat, "worst-spot": worst_spot, "fix-all": fix_all,
+    "sections": sections, "close-up": close_up, "backdrop": backdrop,
     "own-css": own_css,
     "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
 }  # fmt: skip

@@ -47,8 +47,8 @@ PICTURES = ("still-water", "brick-wall", "dawn", "slate", "meadow", "night-moori
 class Outcome:
     """What was compared for one site, over all its backdrops: verdicts, and ratios as ours over Chromium's.
 
-    A picture that stays while the page scrolls is read wherever the page has scrolled to, and Chromium shows but one such
-    place: there only what is called readable and is not counts.
+    A picture that stays while the page scrolls is read wherever the page has scrolled to, and Chromium shows but one
+    such place: there only what is called readable and is not counts.
     """
 
     name: str
@@ -80,14 +80,15 @@ def random_layer(kind: str, study: Study, dice: random.Random) -> dict[str, Any]
         stops = sorted(share() for _ in range(dice.randint(2, 6)))
         return {"gradient": {
             "kind": dice.choice(["linear", "radial", "conic"]), "angle": dice.randrange(360),
-            "place": [share(), share()], "reach": round(0.3 + dice.random(), 2), "stops": [{"at": at, "colour": paint()} for at in stops],
+            "place": [share(), share()], "reach": round(0.3 + dice.random(), 2),
+            "stops": [{"at": at, "colour": paint()} for at in stops],
         }}  # fmt: skip
     if kind == "picture":
         return {"picture": {
             "file": f"{FOLDER}{dice.choice(PICTURES)}.webp", "fit": dice.choice(FITS), "at": [share(), share()],
             "scale": dice.choice([1, 1, 0.3, 1.7]), "fixed": dice.random() < 0.25,
             "opacity": dice.choice([1, 1, 0.5]), "strength": dice.choice([1, 0.4, 0]),
-            "lightness": dice.choice([0, 0, -0.5, 0.5]), "blend": dice.choice(["normal", "normal", dice.choice(BLENDS)]),
+            "lightness": dice.choice([0, 0, -0.5, 0.5]), "blend": dice.choice(["normal", dice.choice(BLENDS)]),
         }}  # fmt: skip
     if kind == "pattern":
         drift = {"towards": dice.randrange(360), "seconds": 30} if dice.random() < 0.3 else None
@@ -201,8 +202,8 @@ def main() -> None:
             share = Tally.share(tally.verdict_right, tally.verdict_judged)
             print(
                 f"{name}: {found.backdrops} backdrops, verdicts {tally.verdict_right} of {tally.verdict_judged} "
-                f"({share:.1f} %), unsure {tally.unsure}, false passes {tally.false_pass} and {found.false_on_fixed} on "
-                f"what stays; ratios off by {median:.1f} % (median), "
+                f"({share:.1f} %), unsure {tally.unsure}, false passes {tally.false_pass} and "
+                f"{found.false_on_fixed} on what stays; ratios off by {median:.1f} % (median), "
                 f"{most:.1f} % (95th) of {len(found.ratios)}"
             )
             for example in found.examples[:12]:

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import argparse
 import io
-from math import ceil
 from dataclasses import dataclass, field
+from math import ceil
 from typing import Any
 
 import numpy as np
@@ -128,7 +128,8 @@ def _page(browser: Browser, dice: np.random.Generator, found: Veils) -> None:
         found.already += one.opacity == 0
         found.tight += before < 1 or one.opacity == 0
         if share < 1 or one.hard or (before >= 1 and one.opacity > 0):
-            found.examples.append(f"veil {one.opacity} of {one.colour}: {share:.4f} of what is needed, {before:.4f} with less")
+            said = f"veil {one.opacity} of {one.colour}: {share:.4f} of what is needed, {before:.4f} with less"
+            found.examples.append(said)
 
 
 def _boxes(known: KnownSite, layout: PageLayout) -> list[tuple[Any, float, list[Any]]]:

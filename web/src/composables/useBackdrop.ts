@@ -175,10 +175,12 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     layers.value = [...layers.value];
     return !!done;
   }
+  /** Lays the same layers behind another place. */
+  const copyTo = (other: Place) => during("Copying it…", () => study.keepBackdrop({ ...body(), place: other }));
   function leave(): void {
     asking?.abort();
     study.showBackdrop(null);
   }
 
-  return { all, layers, phone, tried, trouble, busy, isChanged, load, change, read, leastVeil, bestFocus, sendPicture, takeFromLibrary, keep, leave }; // prettier-ignore
+  return { all, layers, phone, tried, trouble, busy, isChanged, load, change, read, leastVeil, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, leave }; // prettier-ignore
 }

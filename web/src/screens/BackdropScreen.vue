@@ -48,6 +48,7 @@ const least = ref<number | null>(null);
 const leftOver = shallowRef<Schemas["HardOut"][] | null>(null);
 /** What finds the place on the page. */
 const start = ref("");
+const sections = shallowRef<Schemas["RegionOut"][]>([]);
 const liesOn = shallowRef<Set<string> | null>(null);
 /** The pages that it lies on. */
 const pages = computed(() =>
@@ -59,8 +60,9 @@ watch(
   () => site.slug,
   async (slug) => {
     const key = place.value?.section ?? place.value?.part;
-    if (!slug || !key) return;
+    if (!slug) return;
     const map = await ask(client.GET("/api/sites/{slug}/sections", { params: { path: { slug } } })).catch(() => null);
+    sections.value = (map?.regions ?? []).filter((found) => found.is_section && found.key !== key);
     const region = map?.regions.find((found) => found.key === key);
     start.value = region?.selector ?? "";
     liesOn.value = region ? new Set(region.pages) : null;
@@ -182,6 +184,7 @@ const marks = computed(() => {
 const changeText = () => router.push({ name: "close-up", query: { page: path.value, at: hard.value[0]!.path } });
 const short = (text: string) => (text.length > 32 ? `${text.slice(0, 30)}…` : text);
 const kB = (bytes: number) => `${Math.round(bytes / 1000)} kB`;
+const said = ref("");
 const phoneSource = computed(() => {
   const file = layers.value.find((layer) => layer.picture && !layer.off)?.picture?.file;
   return all.value?.pictures.find((found) => found.path === file)?.address;
@@ -199,6 +202,11 @@ function setPhone(way: "same" | "none" | "other"): void {
 }
 const phoneWay = computed(() => (!phone.value ? "same" : phone.value.picture === null ? "none" : "other"));
 
+/** Lays the same behind another section, everywhere it is. */
+async function copyTo(key: string): Promise<void> {
+  const copied = await back.copyTo({ page: null, section: key, part: null, at: null });
+  if (copied) said.value = `“${sections.value.find((one) => one.key === key)?.label}” lies on the same now.`;
+}
 async function clear(): Promise<void> {
   put([]);
   await back.keep();
@@ -377,6 +385,18 @@ onBeforeUnmount(back.leave);
         <el-button type="primary" :disabled="!isChanged || !!busy" @click="back.keep">Keep</el-button>
         <el-button :disabled="!isChanged || !!busy" @click="back.load">Put back</el-button>
         <el-button v-if="layers.length" :disabled="!!busy" @click="clear">Take it away</el-button>
+        <el-select
+          v-if="layers.length && sections.length"
+          size="small"
+          :model-value="''"
+          placeholder="Copy to…"
+          aria-label="Copy to another section"
+          append-to="#dialogs"
+          @update:model-value="copyTo"
+        >
+          <el-option v-for="other in sections" :key="other.key" :value="other.key" :label="other.label" />
+        </el-select>
+        <span v-if="said" class="soft" role="status">{{ said }}</span>
       </p>
     </aside>
   </div>
@@ -437,6 +457,9 @@ onBeforeUnmount(back.leave);
   padding: 12px 16px 0;
   border-left: 1px solid var(--rule);
   background: var(--panel);
+}
+.end .el-select {
+  width: 108px;
 }
 .end {
   position: sticky;
