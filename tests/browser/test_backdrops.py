@@ -8,11 +8,20 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
+from glaucon.core.backdrops import library
+from glaucon.core.exchange.backdrops import backdrops_of, source_of
+from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.study import read_study
+from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.site import read_site
+from glaucon.core.survey.survey import survey_site
 from tests.browser.conftest import LAYOUT, bring
 from tests.oracle import corpus
 from tests.oracle.agreement import Tally
 from tests.oracle.backdrops import prove
 from tests.oracle.fresh import FRESH
+from tests.oracle.handing_back import folder_of
 
 
 def open_backdrop(page: Page, block: str) -> None:
@@ -94,6 +103,40 @@ def hold(browser: Browser, folder: Path, count: int, seed: int) -> None:
     median, most = found.off
     assert share >= FLOORS.get(folder.name, 99) and found.false_on_fixed == 0, found.examples[:6]
     assert median <= 3 and most <= 15, (median, most)
+
+
+def test_print_less_movement_and_pictures_that_fail(browser: Browser, otterlock: Path) -> None:
+    """What is handed back, served elsewhere: nothing moves or is printed that should not, and the base colour shows."""
+    site = read_site(otterlock)
+    known = KnownSite(survey_site(site, [ContextKey(1280, "rest")]))
+    pattern = {"name": "rope", "colour": "#445566", "drift": {"towards": 90, "seconds": 20}}
+    picture = {"file": "backdrops/a.png", "fixed": True}
+    document = known.first_study("x").model_dump(mode="json")
+    document["backdrops"] = [
+        {"layers": [{"pattern": pattern}]},
+        {"in": {"section": "welcome-area"}, "layers": [{"colour": "#123b34"}, {"picture": picture}]},
+    ]
+    study, regions = read_study(document), known.survey.regions
+    behind = backdrops_of(study, regions, source_of(site, {"backdrops/a.png": library.draw("dawn")}))
+    new = recolour_site(site, known.survey.tokens, study, regions=regions, backdrops=behind)
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    root, welcome = page.locator(":root"), page.locator(".welcome")
+    with folder_of({**site.files, **new.files}) as address:
+        page.goto(f"{address}index.html")
+        expect(root).to_have_css("animation-name", re.compile("gl-drift"))
+        expect(root).not_to_have_css("background-position", "0px 0px")
+        page.emulate_media(reduced_motion="reduce")
+        expect(root).to_have_css("animation-name", "none")
+        expect(root).to_have_css("background-position", "0px 0px")
+        page.emulate_media(media="print")
+        for one in (root, welcome):
+            expect(one).to_have_css("background-image", "none")
+    without = {path: data for path, data in new.files.items() if not path.endswith(".webp")}
+    with folder_of({**site.files, **without}) as address:
+        page.emulate_media(media="screen")
+        page.goto(f"{address}index.html")
+        expect(welcome).to_have_css("background-color", "rgb(18, 59, 52)")
+    page.close()
 
 
 def test_backdrops_are_read_as_chromium_paints_them(browser: Browser) -> None:

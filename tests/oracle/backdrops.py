@@ -32,11 +32,13 @@ from glaucon.core.survey.survey import survey_site
 from glaucon.measuring import measure_with
 from tests import chromium
 from tests.oracle import corpus
+from tests.oracle.__main__ import write
 from tests.oracle.agreement import Tally, compare_page, ratios_of
 from tests.oracle.chromium_truth import TrueRun, true_runs
 from tests.oracle.fresh import FRESH
 from tests.oracle.handing_back import as_folder
 
+DOCUMENT = corpus.ROOT / "docs" / "backdrops.md"
 LAYERS = ("gradient", "picture", "pattern", "glow", "veil")
 FITS = ("cover", "contain", "tile", "stretch", "natural")
 BLENDS = ("multiply", "screen", "overlay", "soft-light", "darken", "lighten", "luminosity")
@@ -184,30 +186,58 @@ def _compare_ratios(outcome: Outcome, rows: list[dict[str, Any]], truth: dict[st
             outcome.ratios.append(row["ratio"] / float(ratios_of(true).min()))
 
 
+HEADINGS = (
+    "site", "backdrops", "texts judged", "verdicts right %", "unsure", "false passes", "of those that stay",
+    "ratio off, median %", "95th of 100 %",
+)  # fmt: skip
+
+
+def row_of(found: Outcome) -> tuple[str, ...]:
+    """Return an outcome as a row under HEADINGS."""
+    tally, (median, most) = found.tally, found.off
+    share = Tally.share(tally.verdict_right, tally.verdict_judged)
+    return (
+        found.name, str(found.backdrops), str(tally.verdict_judged), f"{share:.1f}", str(tally.unsure),
+        str(tally.false_pass), str(found.false_on_fixed), f"{median:.1f}", f"{most:.1f}",
+    )  # fmt: skip
+
+
+def table(all_found: list[Outcome]) -> str:
+    """Return outcomes as a table with their sum at the end."""
+    whole = Outcome("all")
+    for found in all_found:
+        whole.tally.add(found.tally)
+        whole.backdrops += found.backdrops
+        whole.false_on_fixed += found.false_on_fixed
+        whole.ratios += found.ratios
+    lines = [f"| {' | '.join(HEADINGS)} |", f"|{'---|' * len(HEADINGS)}"]
+    return "\n".join(lines + [f"| {' | '.join(row_of(found))} |" for found in [*all_found, whole]]) + "\n"
+
+
 def main() -> None:
     """Run it."""
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("names", nargs="*")
-    options.add_argument("--count", type=int, default=6)
+    options.add_argument("--count", type=int, default=3)
     options.add_argument("--seed", type=int, default=1)
+    options.add_argument("--write", action="store_true", help="put the table into docs/backdrops.md")
     asked = options.parse_args()
     fresh = {site.name: site for site in FRESH}
+    everywhere = ["otterlock", *sorted(path.name for path in corpus.own_sites()), *fresh]
+    done: list[Outcome] = []
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
-        for name in asked.names or ["otterlock"]:
+        for name in asked.names or everywhere:
             own = corpus.ROOT / "samples" / name if name == "otterlock" else corpus.OWN / name
             folder = corpus.fetch(fresh[name]) if name in fresh else own
-            found = prove(browser, folder, asked.count, asked.seed)
-            tally, (median, most) = found.tally, found.off
-            share = Tally.share(tally.verdict_right, tally.verdict_judged)
-            print(
-                f"{name}: {found.backdrops} backdrops, verdicts {tally.verdict_right} of {tally.verdict_judged} "
-                f"({share:.1f} %), unsure {tally.unsure}, false passes {tally.false_pass} and "
-                f"{found.false_on_fixed} on what stays; ratios off by {median:.1f} % (median), "
-                f"{most:.1f} % (95th) of {len(found.ratios)}"
-            )
-            for example in found.examples[:12]:
+            done.append(prove(browser, folder, asked.count, asked.seed))
+            print(" | ".join(row_of(done[-1])), flush=True)
+            for example in done[-1].examples[:6]:
                 print("   ", example)
+    if asked.write:
+        write("backdrops", table(done), DOCUMENT)
+    else:
+        print(table(done))
 
 
 if __name__ == "__main__":

@@ -31,6 +31,8 @@ from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
 from glaucon.measuring import measure_with
 from tests import chromium
+from tests.oracle.__main__ import write
+from tests.oracle.backdrops import DOCUMENT
 from tests.oracle.chromium_truth import picture_of
 from tests.oracle.handing_back import folder_of
 
@@ -157,11 +159,18 @@ def main() -> None:
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("--count", type=int, default=100)
     options.add_argument("--seed", type=int, default=1)
+    options.add_argument("--write", action="store_true", help="put what was found into docs/backdrops.md")
     asked = options.parse_args()
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
         found = prove(browser, asked.count, asked.seed)
-        print(f"{found.count} veils ({found.already} not needed): {found.readable} readable, {found.tight} tight")
+        said = (
+            f"{found.count} veils, {found.already} of them not needed: with {found.readable} all the text is readable; "
+            f"with a hundredth less it is not for {found.tight - found.already}.\n"
+        )
+        print(said)
+        if asked.write:
+            write("veils", said, DOCUMENT)
         print(*found.examples[:12], sep="\n")
 
 

@@ -19,6 +19,7 @@ from glaucon.apps.work.models import Work
 from glaucon.core.survey.survey import ENGINE
 
 MOST_VARIANTS = 60
+TRIED_SECONDS = 86_400
 SECONDS = 600  # what is younger may belong to work that is under way
 
 
@@ -54,7 +55,12 @@ def _unnamed() -> Iterator[Path]:
     surveys = {f"{name}-{ENGINE}.pickle.gz" for site in sites for name in (site.content, survey_name(site))}
     yield from (path for path in (data / "surveys").glob("*") if path.name not in surveys | _variants(data, sites))
     behind = {folder_of(site).name for site in sites}
-    yield from (path for path in (data / "backdrops").glob("*/*") if path.parent.name not in behind)
+    # what was only tried out; what is kept is made again when it is asked for
+    old = time.time() - TRIED_SECONDS
+    yield from (
+        path for path in (data / "backdrops").glob("*/*")
+        if path.parent.name not in behind or path.stat().st_mtime < old
+    )  # fmt: skip
     folders = {folder_name(site) for site in sites}
     yield from (path for path in (data / "layouts").glob("*/*") if path.parent.name not in folders)
     yield from data.glob("made/*/.new-*")

@@ -83,11 +83,11 @@ def note_recipes(site: Site, recipes: dict[str, Recipe]) -> bool:
 def file_of(site: Site, path: str) -> bytes | None:
     """Return a file that a backdrop names, made now from what was noted where it is not kept; None: unknown."""
     target = folder_of(site) / path.removeprefix(FOLDER)
-    if target.parent != folder_of(site):
+    if target.parent != folder_of(site) or target.suffix == ".json":
         return None
     if not target.exists():
         noted = target.with_suffix(".json")
-        if not noted.exists() or target.suffix == ".json":
+        if not noted.exists():
             return None
         said = json.loads(noted.read_text("utf-8"))
         recipe = Recipe(picture=Picture.model_validate(said["picture"]), width=said["width"])

@@ -5,14 +5,16 @@ from __future__ import annotations
 import hashlib
 import io
 import re
+import warnings
 from dataclasses import dataclass
 
 import numpy as np
 from PIL import Image
 
 from glaucon.core.errors import ColourError
-from glaucon.core.making.picture import open_whole_picture
+from glaucon.core.making.picture import LONGEST_PX, open_whole_picture
 from glaucon.core.study.backdrops import Picture
+from glaucon.core.survey.pictures import FORMATS, MAX_PIXELS
 
 FOLDER = "backdrops/"
 WIDE, PHONE = 1920, 900  # pixels across, of what a wide screen and a phone are given
@@ -20,6 +22,7 @@ PHONE_PX = 600  # up to this width of the screen it is a phone
 MOST_KEPT_PX = 2600
 BUDGET_BYTES = 300_000  # a page
 _QUALITY = 80
+_ORIENTATION = 0x0112  # of EXIF; from 5 on a picture lies on its side
 _EDGE = 0.03
 _SEAM = 3.0  # how much more a tile's edges may differ than its neighbouring rows do
 _UNFIT = re.compile(r"[^a-z0-9]+")
@@ -81,9 +84,23 @@ def made(data: bytes, picture: Picture, width: int) -> bytes:
 
 
 def size_of(data: bytes) -> tuple[int, int]:
-    """Return a picture's width and height in pixels. Raises: ColourError: it is none."""
-    picture = open_whole_picture(data)
-    return picture.width, picture.height
+    """Return a picture's width and height in pixels, upright, without decoding it.
+
+    Raises: ColourError: it is none, or has more pixels than are taken.
+    """
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
+                width, height = picture.size
+                turned = picture.getexif().get(_ORIENTATION, 1) >= 5
+    except Exception as error:  # Pillow raises nearly anything on broken files
+        raise ColourError("Glaucon cannot read that picture. Choose a PNG, JPEG, GIF or WebP.") from error
+    if width * height > MAX_PIXELS:
+        raise ColourError("That picture has more than the 40 million pixels that Glaucon takes. Save it smaller.")
+    scale = min(1.0, LONGEST_PX / max(width, height))
+    sides = (max(1, round(width * scale)), max(1, round(height * scale)))
+    return (sides[1], sides[0]) if turned else sides
 
 
 def small(data: bytes) -> bytes:

@@ -17,7 +17,7 @@ from glaucon.core.survey.pictures import FORMATS
 MOST_PIXELS = 40_000_000
 MOST_BYTES = 25 * 1024 * 1024
 _SIDE = 360  # pixels: enough for proportions, whatever the picture's size
-_WHOLE = 4000  # pixels; no screen shows more
+LONGEST_PX = 4000  # pixels; no screen shows more
 _BITS = 5
 _SAME = 0.055  # ΔE OK under which two gatherings are one colour
 _NEXT = 0.085  # ΔE OK under which neighbouring lots are one
@@ -62,7 +62,7 @@ def _opened(data: bytes, side: int | None) -> Image.Image:
                     f"That picture has {picture.width} by {picture.height} pixels, more than the 40 million that "
                     "Glaucon takes. Save it smaller and choose it again."
                 )
-            picture.draft("RGB", (side or _WHOLE, side or _WHOLE))
+            picture.draft("RGB", (side or LONGEST_PX, side or LONGEST_PX))
             picture.load()
             if side is not None:
                 return _in_srgb(picture if max(picture.size) <= _SIDE else _reduced(picture))
@@ -76,8 +76,8 @@ def _opened(data: bytes, side: int | None) -> Image.Image:
 def _upright(picture: Image.Image) -> Image.Image:
     """Return a picture turned as its camera says it was held, no larger than is shown; its colour profile stays."""
     turned = ImageOps.exif_transpose(picture)
-    if max(turned.size) > _WHOLE:
-        turned.thumbnail((_WHOLE, _WHOLE), Image.Resampling.BOX)
+    if max(turned.size) > LONGEST_PX:
+        turned.thumbnail((LONGEST_PX, LONGEST_PX), Image.Resampling.BOX)
     if "icc_profile" in picture.info:
         turned.info["icc_profile"] = picture.info["icc_profile"]
     return turned

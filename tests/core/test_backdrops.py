@@ -1,0 +1,220 @@
+"""Backdrops in the core: layers as CSS, patterns, pictures, the library, what makes text readable on them."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+from xml.etree import ElementTree
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from glaucon.core.backdrops import library
+from glaucon.core.backdrops.css import written
+from glaucon.core.backdrops.patterns import PATTERNS, drawn
+from glaucon.core.backdrops.pictures import edge_colour, is_seamless, made, size_of, take_in
+from glaucon.core.backdrops.trying import Before, at_focus, best_focus, texts_on
+from glaucon.core.colour.value import read_colour
+from glaucon.core.errors import StudyError
+from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with, with_least_veils
+from glaucon.core.layout.document import Layouts, read_page_layout
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.backdrops import Backdrop, Picture
+from glaucon.core.study.study import Study, read_study
+from glaucon.core.survey.drawings import read_drawing
+from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.site import SiteFiles
+from glaucon.core.survey.survey import survey_site
+from tests.core.test_layout import measured
+
+PAGE = b"<!doctype html><title>Quay</title><link rel=stylesheet href=a.css><div><p>Words on the water</p></div>"
+CSS = b"body { background: #fff; color: #222 } p { margin: 0; color: #f4f4f4 }"
+SITE = SiteFiles({"index.html": PAGE, "a.css": CSS})
+HERE = [ContextKey(1280, "rest")]
+
+
+@pytest.fixture(scope="module")
+def layouts() -> Layouts:
+    return {("index.html", 1280): read_page_layout(measured([150, 100, 40, 20]))}
+
+
+@pytest.fixture(scope="module")
+def known(layouts: Layouts) -> KnownSite:
+    return KnownSite(survey_site(SITE, HERE, layouts))
+
+
+def halves(dark_first: bool = True) -> bytes:
+    """Return a picture twice as high as wide, of a dark and a light half."""
+    rows = np.repeat([30, 220] if dark_first else [220, 30], 100)
+    out = io.BytesIO()
+    Image.fromarray(np.repeat(rows[:, None], 100, axis=1).astype(np.uint8)).convert("RGB").save(out, "PNG")
+    return out.getvalue()
+
+
+def on(study: Study, layers: list[dict[str, Any]], **more: Any) -> Study:
+    document = study.model_dump(mode="json") | {"backdrops": [{"layers": layers, **more}]}
+    return read_study(document)
+
+
+STOPS = [{"at": 0.2, "colour": "#000"}, {"at": 1, "colour": {"role": "background"}}]
+LAYERS: dict[str, tuple[dict[str, Any], list[str]]] = {
+    "a colour of the palette": (
+        {"colour": {"role": "background"}}, ["background-color: var(--gl-background, #ffffff)"],
+    ),
+    "a straight gradient": (
+        {"gradient": {"angle": 90, "stops": STOPS}},
+        ["linear-gradient(90deg, #000000 20%, var(--gl-background, #ffffff) 100%)"],
+    ),
+    "a round one, reaching half": (
+        {"gradient": {"kind": "radial", "reach": 0.5, "place": [0, 1], "stops": STOPS}},
+        ["radial-gradient(circle farthest-corner at 0% 100%, #000000 10%, var(--gl-background, #ffffff) 50%)"],
+    ),
+    "a turning one": (
+        {"gradient": {"kind": "conic", "angle": 45, "stops": STOPS}}, ["conic-gradient(from 45deg at 50% 50%, #000000"],
+    ),
+    "a veil of the palette": (
+        {"veil": {"colour": {"role": "background"}, "opacity": 0.25}},
+        ["linear-gradient(color-mix(in srgb, var(--gl-background, #ffffff) 25%, transparent), color-mix("],
+    ),
+    "a glow": (
+        {"glow": {"at": [0.5, 0], "colour": "#ffcc00", "reach": 0.8, "opacity": 0.5}},
+        ["radial-gradient(circle farthest-corner at 50% 0%, rgb(255 204 0 / 0.5), rgb(255 204 0 / 0) 80%)"],
+    ),
+    "a picture that fills": (
+        {"picture": {"file": "p.png", "at": [0.5, 0.3]}},
+        ['url("backdrops/p-', "background-size: cover", "background-position: 50% 30%", "background-repeat: no-repeat"],
+    ),
+    "a picture in tiles, that stays": (
+        {"picture": {"file": "p.png", "fit": "tile", "scale": 2, "fixed": True, "blend": "multiply"}},
+        ["background-size: 200px auto", "background-repeat: repeat", "background-attachment: fixed",
+         "background-blend-mode: multiply"],
+    ),
+    "a pattern that drifts": (
+        {"pattern": {"name": "rope", "colour": "#123456", "drift": {"towards": 90, "seconds": 30}}},
+        ['url("backdrops/rope-', "background-position: var(--gl-drift-x, 0px) var(--gl-drift-y, 0px)"],
+    ),
+    "a turned pattern fills": (
+        {"pattern": {"name": "rope", "colour": "#123456", "turn": 30}}, ["background-size: 100% 100%"],
+    ),
+    "what is off": ({"veil": {"colour": "#000", "opacity": 0.5}, "off": True}, ["background-image: none"]),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", LAYERS)
+def test_a_layer_is_written_as_css(known: KnownSite, name: str) -> None:
+    layer, wanted = LAYERS[name]
+    backdrop = Backdrop.model_validate({"layers": [layer]})
+    done = written(backdrop, known.first_study("x"), lambda path: (100, 200))
+    said = "; ".join(done.wide)
+    assert all(one in said for one in wanted), said
+    assert said.count("!important") == len(done.wide)
+
+
+def test_layers_lie_from_the_page_up_and_phones_have_their_own(known: KnownSite) -> None:
+    layers = [{"colour": "#000"}, {"picture": {"file": "p.png"}}, {"veil": {"colour": "#fff", "opacity": 0.5}}]
+    study = known.first_study("x")
+    size = lambda path: (3000, 2000)  # noqa: E731
+    done = written(Backdrop.model_validate({"layers": layers}), study, size)
+    image = next(one for one in done.wide if one.startswith("background-image"))
+    assert image.index("linear-gradient") < image.index("url(")
+    assert len(done.files) == 2 and done.phone  # smaller for a phone
+    none = written(Backdrop.model_validate({"layers": layers, "phone": {"picture": None}}), study, size)
+    assert not any("url(" in one for one in none.phone)
+    assert not written(Backdrop.model_validate({"layers": layers}), study, size, with_pictures=False).files
+
+
+def test_two_dozen_patterns_are_drawn_in_one_colour() -> None:
+    assert len(PATTERNS) == 24 and {tile.family for tile in PATTERNS.values()} == {"tiles", "weaves", "waves", "grains"}
+    for name, tile in PATTERNS.items():
+        for turn in (0.0, 30.0):
+            data = drawn(name, read_colour("#12345680"), 2, turn)
+            ElementTree.fromstring(data)
+            shown = {colour.hex() for colour in read_drawing(data).seen()}
+            assert shown == {"#12345680", "#00000000"}, (name, shown)
+        assert read_drawing(drawn(name, read_colour("#000"), 2)).size == (tile.width * 2, tile.height * 2)
+    with pytest.raises(StudyError, match="no pattern"):
+        drawn("nobody", read_colour("#000"))
+
+
+def test_pictures_are_made_as_they_are_shown() -> None:
+    data = halves()
+    taken = take_in(data, "C:\\Bilder\\Große Schleuse.PNG")
+    assert (taken.name, taken.width, taken.height) == ("backdrops/gro-e-schleuse.webp", 100, 200)
+    assert size_of(data) == (100, 200) and edge_colour(data) in {(30, 30, 30), (125, 125, 125), (220, 220, 220)}
+
+    def middle(**look: Any) -> list[int]:
+        shown = Image.open(io.BytesIO(made(data, Picture(file="p.png", **look), 100))).convert("RGBA")
+        pixel = shown.getpixel((20, 20))
+        assert isinstance(pixel, tuple)
+        return [round(channel) for channel in pixel]
+
+    assert middle()[0] == pytest.approx(30, abs=4)
+    assert middle(lightness=0.5)[0] == pytest.approx(142, abs=4)
+    assert middle(opacity=0.5)[3] == pytest.approx(128, abs=2)
+    assert middle(scale=2, at=(0.5, 1))[0] == pytest.approx(220, abs=4)  # cut into its lower half
+
+
+def test_seams_are_told() -> None:
+    slope = io.BytesIO()
+    Image.linear_gradient("L").convert("RGB").save(slope, "PNG")
+    wave = (np.sin(np.arange(256) / 256 * 2 * np.pi * 4) * 100 + 128).astype(np.uint8)
+    even = io.BytesIO()
+    Image.fromarray(np.add.outer(wave // 2, wave // 2).astype(np.uint8)).convert("RGB").save(even, "PNG")
+    assert not is_seamless(slope.getvalue()) and is_seamless(even.getvalue())
+
+
+def test_the_library_is_searched_by_word_and_colour() -> None:
+    assert library.search("water lamps") == ["night-mooring"]
+    assert library.search("nothing of the kind") == []
+    orange = library.search(colours=[read_colour("#f2b48a")])
+    assert orange and orange[0] == "dawn" and "slate" not in orange
+    assert library.draw("slate") is library.draw("slate")
+
+
+def test_the_picture_is_moved_to_where_the_text_reads_best(known: KnownSite, layouts: Layouts) -> None:
+    study = known.first_study("x")
+    source = source_of(SITE, {"backdrops/a.png": halves(dark_first=False)})
+    backdrop = Backdrop.model_validate({"layers": [{"picture": {"file": "backdrops/a.png", "at": [0.5, 0]}}]})
+
+    def seen(other: Backdrop) -> KnownSite:
+        laid = study.model_copy(update={"backdrops": (other,)})
+        return KnownSite(survey_with(SITE, backdrops_of(laid, known.survey.regions, source), HERE, layouts))
+
+    def lowest(at: tuple[float, float]) -> float:
+        (one,) = texts_on(seen(at_focus(backdrop, at)), study, backdrop, Before(known, study))
+        assert one.ratio is not None
+        return one.ratio
+
+    # pale words on the pale half above, on the dark one below
+    assert lowest((0.5, 0)) < 1.5 and lowest((0.5, 1)) > 10
+    steps: list[int] = []
+    found = best_focus(seen, study, backdrop, lambda done, total: steps.append(done), Before(known, study))
+    assert lowest(found) == pytest.approx(lowest((0.5, 1))) and steps == list(range(1, 19))
+
+
+def test_a_least_veil_in_a_document_is_found(known: KnownSite) -> None:
+    laid = on(known.first_study("x"), [{"colour": "#bbbbbb"}, {"veil": {"colour": "#000000", "opacity": "least"}}])
+    found = with_least_veils(SITE, laid, known.survey.regions, source_of(SITE, {}))
+    veil = found.backdrops[0].layers[1].veil
+    assert veil is not None and isinstance(veil.opacity, float)
+    assert read_study(found.model_dump(mode="json")) == found
+
+
+WRONG: dict[str, tuple[dict[str, Any], str]] = {
+    "a colour that no role has": ({"layers": [{"colour": {"role": "nobody"}}]}, "nobody"),
+    "one place twice": ({"layers": []}, "two backdrops"),
+    "a pattern turned and drifting": (
+        {"layers": [{"pattern": {"name": "rope", "colour": "#000", "turn": 5, "drift": {}}}]}, "turned pattern",
+    ),
+    "thirteen layers": ({"layers": [{"veil": {"colour": "#000", "opacity": 0.1}}] * 13}, "12"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", WRONG)
+def test_what_no_study_can_hold(known: KnownSite, name: str) -> None:
+    backdrop, said = WRONG[name]
+    document = known.first_study("x").model_dump(mode="json")
+    document["backdrops"] = [backdrop, backdrop] if name == "one place twice" else [backdrop]
+    with pytest.raises(StudyError, match=said):
+        read_study(document)
