@@ -54,12 +54,17 @@ def test_a_picture_behind_the_welcome_is_made_readable_kept_and_taken_back(desk:
     # what no veil helps is said, with the way to it
     expect(told.get_by_text("No veil alone makes it readable")).to_be_visible(timeout=30_000)
     expect(told.get_by_role("button", name="Change this text")).to_be_visible()
+    expect(told.get_by_role("button", name="Turn its text light")).to_be_visible()
     # by keyboard, and the page follows
     before = welcome.evaluate("e => getComputedStyle(e).backgroundImage")
     veil.press("Shift+ArrowRight")
     expect(welcome).not_to_have_css("background-image", before)
     side.get_by_role("button", name="Keep", exact=True).click()
     expect(desk.get_by_role("button", name="Release 1 change")).to_be_visible(timeout=30_000)
+    told.get_by_role("button", name="Turn its text light").click()
+    expect(told.get_by_text("All 3 texts on it can be read")).to_be_visible(timeout=30_000)
+    expect(behind(desk, ".welcome a").first).to_have_css("color", "rgb(251, 247, 239)")
+    desk.get_by_role("button", name="Undo").click()
     desk.get_by_role("link", name="Bench").click()
     shown = desk.locator(".PageMiniature iframe").first.content_frame.locator(".welcome")
     expect(shown).to_have_css("background-image", re.compile("still-water"))

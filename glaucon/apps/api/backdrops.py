@@ -33,14 +33,14 @@ from glaucon.apps.work.heavy import heavy
 from glaucon.core.backdrops import library
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
-from glaucon.core.backdrops.trying import Before, at_focus, best_focus, least_veil, texts_on, with_veil
+from glaucon.core.backdrops.trying import Before, at_focus, best_focus, least_veil, text_turned, texts_on, with_veil
 from glaucon.core.colour.contrast import cut_ratio
-from glaucon.core.colour.value import Colour
+from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.making.picture import main_colours
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import VERDICTS
-from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.backdrops import Backdrop, OfRole
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
 
@@ -139,6 +139,13 @@ class OnItOut(Schema):
     verdict: str
 
 
+class TurnedOut(Schema):
+    """The text turned "light" or "dark": a colour in which all of it on the backdrop could be read."""
+
+    way: str
+    colour: str
+
+
 class TriedOut(Schema):
     """How the texts of a page read on a backdrop; `plain` counts those hard to read where its pictures fail.
 
@@ -152,6 +159,7 @@ class TriedOut(Schema):
     plain: int
     bytes: int
     is_measured: bool
+    turned: TurnedOut | None
     worst: list[OnItOut]
 
 
@@ -294,6 +302,7 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
     failed = known_on_pages(site, study, [asked.page], contexts, with_pictures=False)
     plain = [one for one in texts_on(failed, study, backdrop) if one.path in paths]
     behind = backdrops_for(site, study, known_of(site).survey.regions)
+    turned = text_turned(study, found)
     hard = [one for one in found if VERDICTS[one.verdict] == "fail"]
     ratios = [one.ratio for one in found if one.ratio is not None]
     return TriedOut(
@@ -302,6 +311,7 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
         plain=sum(VERDICTS[one.verdict] == "fail" for one in plain) if list(backdrop.pictures) else 0,
         bytes=behind.weight(backdrop, asked.width <= PHONE_PX),
         is_measured=(asked.page, asked.width) in kept_layouts(site),
+        turned=TurnedOut(way=turned[0], colour=_shown(study, turned[1])) if turned is not None else None,
         worst=[
             OnItOut(
                 path=one.path, text=one.text, ratio=cut_ratio(one.ratio) if one.ratio is not None else None,
@@ -414,6 +424,10 @@ def _seen(
         return known_on_pages(site, _with(study, other), [page] if page else pages, contexts)
 
     return seen
+
+
+def _shown(study: Study, paint: OfRole | str) -> str:
+    return study.role(paint.role).colour.hex() if isinstance(paint, OfRole) else read_colour(paint).hex()
 
 
 def _before(site: Site, study: Study, backdrop: Backdrop) -> Before:

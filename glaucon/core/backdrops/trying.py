@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from glaucon.core.colour.contrast import contrast_ratio
+from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import FAIL, Readings
@@ -39,6 +41,8 @@ class OnIt:
     ratio: float | None
     required: float
     verdict: int
+    darkest: tuple[float, float, float] | None = None
+    lightest: tuple[float, float, float] | None = None
 
 
 class Before:
@@ -62,6 +66,33 @@ class Before:
         return None if pairing is None else _ground_of(self._reading.readings, pairing)
 
 
+def _colour(srgb: Floats) -> tuple[float, float, float] | None:
+    return None if np.isnan(srgb).any() else (float(srgb[0]), float(srgb[1]), float(srgb[2]))
+
+
+def text_turned(study: Study, on_it: Sequence[OnIt]) -> tuple[str, OfRole | str] | None:
+    """Return "light" or "dark" with a colour that all texts on a backdrop can be read in, None where none can be.
+
+    Of the palette where its background or text will do, else near white or near black; the one that reads better.
+    """
+    grounds = [(one.darkest, one.lightest, one.required) for one in on_it if one.darkest and one.lightest]
+    if not grounds:
+        return None
+    best: tuple[float, str, OfRole | str] | None = None
+    for name, kind, plain in (("light", "background", _LIGHT), ("dark", "text", _DARK)):
+        role = study.first("background" if kind == "background" else "text")
+        for paint in ([OfRole(role=role.id)] if role is not None else []) + [plain]:
+            colour = study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
+            share = min(
+                contrast_ratio(colour, Colour(*ground)) / required
+                for darkest, lightest, required in grounds for ground in (darkest, lightest)
+            )  # fmt: skip
+            if share >= _SPARE and (best is None or share > best[0]):
+                best = (share, name, paint)
+                break
+    return None if best is None else best[1:]
+
+
 def _ground_of(readings: Readings, pairing: int) -> tuple[float, ...]:
     both = np.concatenate([readings.darkest[pairing], readings.lightest[pairing]])
     return tuple(np.nan_to_num(np.round(both, 3), nan=-1.0).tolist())
@@ -82,7 +113,8 @@ def texts_on(known: KnownSite, study: Study, backdrop: Backdrop, before: Before 
         ratio = float(verdicts.ratio[pairing])
         found[run.page, run.path, key.width, key.state] = OnIt(
             run.page, run.path, run.text, key.width, key.state, None if np.isnan(ratio) else ratio,
-            float(verdicts.required[pairing]), int(verdicts.verdict[pairing]),
+            float(verdicts.required[pairing]), int(verdicts.verdict[pairing]), _colour(verdicts.darkest[pairing]),
+            _colour(verdicts.lightest[pairing]),
         )  # fmt: skip
     return sorted(found.values(), key=lambda one: (one.ratio is None, (one.ratio or 0) / one.required))
 

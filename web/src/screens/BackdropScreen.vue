@@ -49,6 +49,8 @@ const leftOver = shallowRef<Schemas["HardOut"][] | null>(null);
 /** What finds the place on the page. */
 const start = ref("");
 const sections = shallowRef<Schemas["RegionOut"][]>([]);
+/** The coat that the place is given by a choice. */
+const worn = ref<string | null>(null);
 const liesOn = shallowRef<Set<string> | null>(null);
 /** The pages that it lies on. */
 const pages = computed(() =>
@@ -66,6 +68,8 @@ watch(
     const region = map?.regions.find((found) => found.key === key);
     start.value = region?.selector ?? "";
     liesOn.value = region ? new Set(region.pages) : null;
+    const block = map?.pages.flatMap((found) => found.blocks).find((found) => found.key === key && found.scope);
+    worn.value = block?.coat ?? null;
   },
   { immediate: true },
 );
@@ -180,6 +184,14 @@ const marks = computed(() => {
     label: first ? ratio(first) : "",
   };
 });
+const TEXT_KINDS = ["text", "heading", "quiet", "link"];
+/** Keeps the backdrop, and gives all text in its place one light or dark colour. */
+async function turnText(): Promise<void> {
+  const turned = tried.value?.turned;
+  if (!turned || !place.value || (isChanged.value && !(await back.keep()))) return;
+  const values = Object.fromEntries(TEXT_KINDS.map((kind) => [kind, turned.colour]));
+  if (await study.wearThere([place.value], [worn.value], values)) await back.load();
+}
 /** Opens the hardest text close up, where its colour can be changed there only. */
 const changeText = () => router.push({ name: "close-up", query: { page: path.value, at: hard.value[0]!.path } });
 const short = (text: string) => (text.length > 32 ? `${text.slice(0, 30)}…` : text);
@@ -282,6 +294,9 @@ onBeforeUnmount(back.leave);
           <el-button size="small" type="primary" @click="findLeast">Lay the least veil over it</el-button>
           <el-button v-if="layers.some((layer) => layer.picture && !layer.off)" size="small" @click="back.bestFocus">
             Move the picture
+          </el-button>
+          <el-button v-if="tried?.turned && place" size="small" @click="turnText">
+            Turn its text {{ tried.turned.way }}
           </el-button>
           <el-button v-if="left.length" size="small" @click="changeText">Change this text’s colour…</el-button>
         </p>
