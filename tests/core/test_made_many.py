@@ -81,14 +81,18 @@ def measured(count: int, sites: list[str]) -> str:
                 main = [n for n in ("link", "accent") if n in values and n not in one.given]
                 chromas = [oklch_from_oklab(oklab_from_srgb(np.array(read_colour(values[n]).rgb)))[1] for n in main]
                 grey = oklch_from_oklab(oklab_from_srgb(np.array(seeds[0].rgb)))[1] < GREY
-                pale += not grey and any(chroma < COLOURFUL - 1e-3 for chroma in chromas)
+                is_pale = not grey and any(chroma < COLOURFUL - 1e-3 for chroma in chromas)
+                pale += is_pale
+                if is_pale:
+                    shown = {n: values[n] for n in main}
+                    texts.append(f"{name}: {[c.hex() for c in seeds]} {one.study.name}: pale among {shown}")
             for n, one in enumerate(made):
                 assert all(average_difference(one.study, other.study) >= APART for other in made[:n])
     text = (
         f"{made_count} studies for {len(sites)} sites: {unreadable} with a text that is hard to read, {touched} touch a "
         f"given colour, {pale} with a link or accent under a chroma of {COLOURFUL}; {fewest} directions at least"
     )
-    print(text, *texts[:12], sep="\n")
+    print(text, *texts[:24], sep="\n")
     assert (unreadable, touched, pale) == (0, 0, 0) and fewest > 1, text
     return text
 

@@ -27,7 +27,10 @@ const place = computed<Schemas["WhereIn"] | null>(() => {
   const [page, section, part] = [one("page"), one("section"), one("part")];
   return page || section || part ? { page, section, part, at: one("at") } : null;
 });
-const name = computed(() => one("name") ?? "the whole site");
+const label = ref("");
+const name = computed(
+  () => one("name") ?? (label.value || (place.value?.page ? names.value.get(place.value.page) : "the whole site")),
+);
 const path = ref(one("on") ?? one("page") ?? "");
 watch(
   () => site.pages,
@@ -67,6 +70,7 @@ watch(
     sections.value = (map?.regions ?? []).filter((found) => found.is_section && found.key !== key);
     const region = map?.regions.find((found) => found.key === key);
     start.value = region?.selector ?? "";
+    label.value = region?.label ?? "";
     liesOn.value = region ? new Set(region.pages) : null;
     const block = map?.pages.flatMap((found) => found.blocks).find((found) => found.key === key && found.scope);
     worn.value = block?.coat ?? null;

@@ -113,6 +113,18 @@ function changeRole(id: string): void {
 }
 /** The sections whose colours may be taken: not the one that the change is for. */
 const others = computed(() => (part.value?.sections ?? []).filter((one) => one.key !== reach.value?.where?.section));
+/** What lies behind all that the choice reaches. */
+function toBackdrop(): void {
+  const query = {
+    ...reach.value!.where!,
+    name: reach.value!.where!.section ? undefined : part.value!.label,
+    on: path.value,
+  };
+  void router.push({
+    name: "backdrop",
+    query: Object.fromEntries(Object.entries(query).filter((pair): pair is [string, string] => !!pair[1])),
+  });
+}
 async function wear(coat: string): Promise<void> {
   if (reach.value?.where) await study.wearThere([reach.value.where], [coat || null], reach.value.own);
 }
@@ -189,6 +201,7 @@ async function wear(coat: string): Promise<void> {
               </template>
             </el-dropdown>
             <as-another v-if="reach?.where" :sections="others" @choose="study.wearAs([reach.where], $event)" />
+            <el-button v-if="reach?.where" size="small" @click="toBackdrop">Backdrop…</el-button>
           </p>
           <p v-if="reach?.like" class="soft">It takes its colours from “{{ reach.like }}”.</p>
           <where-from
