@@ -22,3 +22,11 @@ def browser_type_launch_args() -> dict[str, object]:
 @pytest.fixture(scope="session")
 def otterlock() -> Path:
     return SAMPLES / "otterlock"
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Put the long ones first in each half: the halves go to two workers, which take short ones off each other."""
+    long, short = [], []
+    for item in items:
+        (long if "browser" in item.path.parts else short).append(item)
+    items[:] = [*long[::2], *short[::2], *long[1::2], *short[1::2]]

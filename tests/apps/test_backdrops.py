@@ -51,9 +51,9 @@ def keep(api: Api, layers: list[dict[str, Any]], place: Any = None, **more: Any)
 def test_kept_shown_read_undone_and_released_with_its_files(at_the_yard: Api) -> None:
     api = at_the_yard
     before = api.get(f"{SITE}/study").json()
-    own = sent(api, picture(size=(3000, 2000))).json()
-    assert (own["path"], own["label"], own["width"]) == ("backdrops/still-water.webp", "Still Water", 2600)
-    assert sent(api, picture(size=(3000, 2000)), "again.png").json()["path"] != own["path"]
+    own = sent(api, picture(size=(1000, 600))).json()
+    assert (own["path"], own["label"], own["width"]) == ("backdrops/still-water.webp", "Still Water", 1000)
+    assert sent(api, picture(), "Still water.PNG").json()["path"] == "backdrops/still-water-2.webp"
     layers = [{"colour": "#123b34"}, {"picture": {"file": own["path"], "opacity": 0.9}}]
     kept = keep(api, layers, FOOTER).json()
     css = kept["extra_css"]

@@ -20,11 +20,13 @@ from playwright.sync_api import Browser, sync_playwright
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.exchange.audit import audit_survey
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.layout.document import read_page_layout
 from glaucon.core.mending.fixed import fix_all
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
+from glaucon.measuring import measure_with
 from tests import chromium
 from tests.oracle import corpus, fresh
 from tests.oracle.agreement import NEAR_A_THRESHOLD, ratios_of
@@ -54,11 +56,12 @@ class Seen:
     seconds: float = 0.0
 
 
-def see(browser: Browser, folder: Path) -> Seen:
-    """Return what was seen of one site."""
+def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
+    """Return what was seen of one site; `measured`: fixed as it is on the bench, where it is known what lies where."""
     site = read_site(folder)
     contexts = [ContextKey(width, state) for width in WIDTHS for state in STATES]
-    known = KnownSite(survey_site(site, contexts))
+    raw = measure_with(browser, site, list(WIDTHS)) if measured else {}
+    known = KnownSite(survey_site(site, contexts, {key: read_page_layout(one) for key, one in raw.items()}))
     study = known.first_study("Proposed")
     seen = Seen(folder.name)
     known.index, known.uses  # noqa: B018 (worked out before the clock starts)
@@ -207,6 +210,7 @@ def main() -> None:
     options.add_argument("names", nargs="*")
     options.add_argument("--real", action="store_true", help="the real sites, not the own ones")
     options.add_argument("--fresh", action="store_true", help="the sites of docs/palette.md")
+    options.add_argument("--layout", action="store_true", help="with the layout measured first, as on the bench")
     chosen = options.parse_args()
     sites = fresh.FRESH if chosen.fresh else corpus.REAL
     folders = [corpus.fetch(s) for s in sites if not chosen.names or s.name in chosen.names] if (
@@ -217,7 +221,7 @@ def main() -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
         for folder in folders:
-            seen = see(browser, folder)
+            seen = see(browser, folder, chosen.layout)
             found.append(figures(seen))
             print(f"| {' | '.join(row_of(seen))} |", flush=True)
         browser.close()

@@ -214,7 +214,7 @@ def _fails(
 ) -> NDArray[np.bool_]:
     """Return which of some pairings are hard to read under a veil, or so near to it that rounding may make them."""
     values = known.tokens.values(study).copy()
-    values[list(marked)] = [*colour.rgb, opacity]
+    values[list(marked)] = [*colour.rgb, round(opacity * 255) / 255]  # as browsers hold it
     read = known.compiled(study).read(values, study.aim)
     near = read.ratio[rows] < read.required[rows] * _SPARE
     return np.asarray((read.verdict[rows] == FAIL) | near)

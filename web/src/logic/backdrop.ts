@@ -76,6 +76,7 @@ export const BLENDS: Record<string, string> = {
   lighten: "Lightens",
   luminosity: "Light only",
 };
+const GRADIENTS = { linear: "straight", radial: "round", conic: "turning" };
 const KINDS = Object.keys(LAYER_NAMES) as LayerKind[];
 export const MOST_STOPS = 6;
 
@@ -129,7 +130,7 @@ const percent = (share: number) => `${Math.round(share * 100)} %`;
 /** What a layer is, in a few words. */
 export function layerWords(layer: Layer, nameOf: (paint: Paint) => string): string {
   if (layer.colour !== undefined) return nameOf(layer.colour);
-  if (layer.gradient) return `${layer.gradient.stops.length} colours, ${layer.gradient.kind}`;
+  if (layer.gradient) return `${layer.gradient.stops.length} colours, ${GRADIENTS[layer.gradient.kind]}`;
   if (layer.picture) {
     const name = layer.picture.file
       .split("/")
