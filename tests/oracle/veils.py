@@ -120,7 +120,7 @@ def _page(browser: Browser, dice: np.random.Generator, found: Veils) -> None:
         new = recolour_site(site, known.survey.tokens, on, regions=known.survey.regions, backdrops=behind)
         files = {**site.files, **new.files}
         with folder_of({**files, "a.css": files["a.css"] + b"p { -webkit-text-fill-color: transparent }"}) as address:
-            pixels = picture_of(browser, address + "index.html", WIDTH)
+            pixels = _still(browser, address + "index.html")
         return [_share(pixels, colour, size, lines) for colour, size, lines in boxes]
 
     exact, less = shown(0.0), shown(0.01)
@@ -132,6 +132,17 @@ def _page(browser: Browser, dice: np.random.Generator, found: Veils) -> None:
         if share < 1 or one.hard or (before >= 1 and one.opacity > 0):
             said = f"veil {one.opacity} of {one.colour}: {share:.4f} of what is needed, {before:.4f} with less"
             found.examples.append(said)
+
+
+def _still(browser: Browser, url: str) -> np.ndarray:
+    """Return a page's pixels once two pictures of it are the same: large backgrounds may be decoded late."""
+    before = picture_of(browser, url, WIDTH)
+    for _ in range(6):
+        after = picture_of(browser, url, WIDTH)
+        if before.shape == after.shape and (before == after).all():
+            break
+        before = after
+    return before
 
 
 def _boxes(known: KnownSite, layout: PageLayout) -> list[tuple[Any, float, list[Any]]]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.colour.contrast import contrast_ratio
+from glaucon.core.colour.contrast import contrast_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.known import KnownSite
@@ -23,7 +23,7 @@ _MARK = 0.5037
 _MARKED = "#808080"
 _DARK, _LIGHT = "#101010", "#fafafa"
 _STEPS = 100
-_SPARE = 1.012  # browsers mix to whole bytes: on dark colours a per cent of the ratio
+_ROUNDED = 1 / 255  # browsers mix to whole bytes, now one way and now the other
 FOCAL_STEPS = 9
 
 Seen = Callable[[Backdrop], KnownSite]  # reads the site's pages with another backdrop in a place
@@ -87,7 +87,7 @@ def text_turned(study: Study, on_it: Sequence[OnIt]) -> tuple[str, OfRole | str]
                 contrast_ratio(colour, Colour(*ground)) / required
                 for darkest, lightest, required in grounds for ground in (darkest, lightest)
             )  # fmt: skip
-            if share >= _SPARE and (best is None or share > best[0]):
+            if share >= 1.02 and (best is None or share > best[0]):
                 best = (share, name, paint)
                 break
     return None if best is None else best[1:]
@@ -216,8 +216,10 @@ def _fails(
     values = known.tokens.values(study).copy()
     values[list(marked)] = [*colour.rgb, round(opacity * 255) / 255]  # as browsers hold it
     read = known.compiled(study).read(values, study.aim)
-    near = read.ratio[rows] < read.required[rows] * _SPARE
-    return np.asarray((read.verdict[rows] == FAIL) | near)
+    words, ground = relative_luminance(read.words[rows]), read.ground[rows]
+    towards = np.where(words > relative_luminance(ground), _ROUNDED, -_ROUNDED)[:, None]
+    rounded = ratio_of_luminances(words, relative_luminance(np.clip(ground + towards, 0, 1)))
+    return np.asarray((read.verdict[rows] == FAIL) | (rounded < read.required[rows]))
 
 
 def best_focus(
