@@ -21,6 +21,7 @@ from glaucon.core.survey.sheets import BACKDROPS_FILE
 # an opacity that no hand sets: its colours are found again by it
 _MARK = 0.5037
 _MARKED = "#808080"
+_COMFORT = 1.02  # of the ratio that is needed, for text that is turned
 _DARK, _LIGHT = "#101010", "#fafafa"
 _STEPS = 100
 _ROUNDED = 1 / 255  # browsers mix to whole bytes, now one way and now the other
@@ -79,15 +80,16 @@ def text_turned(study: Study, on_it: Sequence[OnIt]) -> tuple[str, OfRole | str]
     if not grounds:
         return None
     best: tuple[float, str, OfRole | str] | None = None
-    for name, kind, plain in (("light", "background", _LIGHT), ("dark", "text", _DARK)):
-        role = study.first("background" if kind == "background" else "text")
+    for name, role, plain in (
+        ("light", study.first("background"), _LIGHT), ("dark", study.first("text"), _DARK),
+    ):  # fmt: skip
         for paint in ([OfRole(role=role.id)] if role is not None else []) + [plain]:
             colour = study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
             share = min(
                 contrast_ratio(colour, Colour(*ground)) / required
                 for darkest, lightest, required in grounds for ground in (darkest, lightest)
             )  # fmt: skip
-            if share >= 1.02 and (best is None or share > best[0]):
+            if share >= _COMFORT and (best is None or share > best[0]):
                 best = (share, name, paint)
                 break
     return None if best is None else best[1:]
