@@ -201,6 +201,17 @@ def test_a_least_veil_in_a_document_is_found(known: KnownSite) -> None:
     assert read_study(found.model_dump(mode="json")) == found
 
 
+@pytest.mark.parametrize(("text", "wanted"), [("#111111", 0.0), ("#eeeeee", 0.4)])
+def test_the_least_veil_knows_what_is_worn(known: KnownSite, text: str, wanted: float) -> None:
+    worn = [{"in": {"page": "index.html"}, "set": {"text": text}}]
+    layers = [{"colour": "#bbbbbb"}, {"veil": {"colour": "#000000", "opacity": "least"}}]
+    study = read_study(on(known.first_study("x"), layers).model_dump(mode="json") | {"worn": worn})
+    found = with_least_veils(SITE, study, known.survey.regions, source_of(SITE, {}))
+    veil = found.backdrops[0].layers[1].veil
+    # #eeeeee on #bbbbbb under black: 4.5 is reached where the ground is #6b6b6b
+    assert veil is not None and veil.opacity == pytest.approx(wanted, abs=0.04)
+
+
 WRONG: dict[str, tuple[dict[str, Any], str]] = {
     "a colour that no role has": ({"layers": [{"colour": {"role": "nobody"}}]}, "nobody"),
     "one place twice": ({"layers": []}, "two backdrops"),

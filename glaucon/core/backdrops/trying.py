@@ -12,8 +12,10 @@ from glaucon.core.colour.contrast import contrast_ratio, ratio_of_luminances, re
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.reading import FAIL, Readings
+from glaucon.core.reading.colour_table import TokenColours
+from glaucon.core.reading.reading import FAIL, Readings, Worn
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole, Veil
+from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Run
 from glaucon.core.survey.sheets import BACKDROPS_FILE
@@ -177,51 +179,72 @@ def least_veil(seen: Seen, study: Study, backdrop: Backdrop, before: Before | No
     The ratio is no monotone function of the veil where its colour is near the text's, so none is left out. Of colours
     that leave as few texts hard to read, the first is taken if it is the one it has, else the one that covers least.
     """
-    known = seen(with_veil(study, backdrop, _MARK, _MARKED))
-    marked = [
-        number for number, token in enumerate(known.survey.tokens)
-        if token.file.startswith(BACKDROPS_FILE) and abs(token.colour.alpha - _MARK) < 2e-4
-    ]  # fmt: skip
-    rows = _pairings(known, study, backdrop, before)
+    veiled = _Veiled(seen(with_veil(study, backdrop, _MARK, _MARKED)), study, backdrop, before)
     has_one = any(layer.veil is not None for layer in backdrop.layers)
     found: list[tuple[int, bool, float, OfRole | str]] = []
     for place, paint in enumerate(veil_colours(study, backdrop)):
-        colour = study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
-        fails = (_fails(known, study, marked, rows, colour, step / _STEPS) for step in range(_STEPS + 1))
-        hard = [int(one.sum()) for one in fails]
+        colour = _paint(study, paint)
+        hard = [int(veiled.fails(colour, step / _STEPS).sum()) for step in range(_STEPS + 1)]
         best = min(hard)
         found.append((best, not (has_one and place == 0), hard.index(best) / _STEPS, paint))
     _, _, opacity, paint = min(found, key=lambda one: one[:3])
-    colour = study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
-    failing = set(rows[_fails(known, study, marked, rows, colour, opacity)].tolist())
-    texts = {
-        (known.survey.runs[number].page, known.survey.runs[number].path)
-        for _, number, pairing in _sightings(known, known.survey, backdrop) if pairing in failing
-    }  # fmt: skip
-    return Least(opacity, paint, sorted(texts))
+    return Least(opacity, paint, veiled.hard(_paint(study, paint), opacity))
 
 
-def _pairings(known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None) -> NDArray[np.int64]:
-    """Return the numbers of the pairings of the texts on a backdrop."""
-    reading = known.read(study).readings
-    found = {
-        pairing for key, number, pairing in _sightings(known, known.survey, backdrop)
-        if before is None or before.ground(key, known.survey.runs[number]) != _ground_of(reading, pairing)
-    }  # fmt: skip
-    return np.array(sorted(found), dtype=np.int64)
+def _paint(study: Study, paint: OfRole | str) -> Colour:
+    return study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
 
 
-def _fails(
-    known: KnownSite, study: Study, marked: Sequence[int], rows: NDArray[np.int64], colour: Colour, opacity: float
-) -> NDArray[np.bool_]:
-    """Return which of some pairings are hard to read under a veil, or so near to it that rounding may make them."""
-    values = known.tokens.values(study).copy()
-    values[list(marked)] = [*colour.rgb, round(opacity * 255) / 255]  # as browsers hold it
-    read = known.compiled(study).read(values, study.aim)
-    words, ground = relative_luminance(read.words[rows]), read.ground[rows]
-    towards = np.where(words > relative_luminance(ground), _ROUNDED, -_ROUNDED)[:, None]
-    rounded = ratio_of_luminances(words, relative_luminance(np.clip(ground + towards, 0, 1)))
-    return np.asarray((read.verdict[rows] == FAIL) | (rounded < read.required[rows]))
+class _Veiled:
+    """The texts on a backdrop as they are dressed under a study, ready to be read under a veil of any colour."""
+
+    def __init__(self, known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None) -> None:
+        """`known` has been read with a veil of the marked colour."""
+        self._study = study
+        self._marked = [
+            number for number, token in enumerate(known.survey.tokens)
+            if token.file.startswith(BACKDROPS_FILE) and abs(token.colour.alpha - _MARK) < 2e-4
+        ]  # fmt: skip
+        reading = known.read(study)
+        self._at: dict[int, set[tuple[str, str]]] = {}
+        for key, number, row in _sightings(known, reading.index.survey, backdrop):
+            run = known.survey.runs[number]
+            if before is None or before.ground(key, run) != _ground_of(reading.readings, row):
+                self._at.setdefault(row, set()).add((run.page, run.path))
+        self._rows = np.array(sorted(self._at), dtype=np.int64)
+        self._compiled = reading.index.compiled.faded(fades_of(study)).only(self._rows)
+        self._colours, self._veils = _own_copies(known.worn_colours(study))
+
+    def fails(self, colour: Colour, opacity: float) -> NDArray[np.bool_]:
+        """Return which rows are hard to read under a veil, or so near to it that rounding may make them."""
+        for tokens in self._veils:
+            tokens[self._marked] = [*colour.rgb, round(opacity * 255) / 255]  # as browsers hold it
+        read = self._compiled.read(self._colours, self._study.aim)
+        words = relative_luminance(read.words)
+        towards = np.where(words > relative_luminance(read.ground), _ROUNDED, -_ROUNDED)[:, None]
+        rounded = ratio_of_luminances(words, relative_luminance(np.clip(read.ground + towards, 0, 1)))
+        return np.asarray((read.verdict == FAIL) | (rounded < read.required))
+
+    def hard(self, colour: Colour, opacity: float) -> list[tuple[str, str]]:
+        """Return the page and path of each text that is hard to read under a veil."""
+        rows = self._rows[self.fails(colour, opacity)].tolist()
+        return sorted(set().union(*(self._at[row] for row in rows)))
+
+
+def _own_copies(worn: Worn) -> tuple[Worn, list[Floats]]:
+    """Return tokens' colours that may be written to, and all arrays in them, each once."""
+    arrays: dict[int, Floats] = {}
+
+    def own(tokens: Floats) -> Floats:
+        return arrays.setdefault(id(tokens), np.array(tokens))
+
+    def copied(tokens: Floats | TokenColours) -> Floats | TokenColours:
+        if not isinstance(tokens, TokenColours):
+            return own(tokens)
+        return TokenColours(own(tokens.base), {at: own(one) for at, one in tokens.at.items()}, tokens.grounds)
+
+    kept = [copied(one) for one in worn] if isinstance(worn, Sequence) else copied(worn)
+    return kept, list(arrays.values())
 
 
 def best_focus(

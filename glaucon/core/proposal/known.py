@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.covering import covered_share
-from glaucon.core.proposal.dressing import Dressed, dressed, named, read_dressed
+from glaucon.core.proposal.dressing import Dressed, colours_of, dressed, named, read_dressed
 from glaucon.core.proposal.entries import Proposal
 from glaucon.core.proposal.found import FoundColour, found_colours
 from glaucon.core.proposal.grouping import is_section
@@ -21,7 +21,7 @@ from glaucon.core.proposal.proposal import propose
 from glaucon.core.proposal.reproposal import reproposed
 from glaucon.core.proposal.usage import PairingUse, RoleUse, TokenUse, pairing_uses, rest_weights, role_uses, token_uses
 from glaucon.core.reading.findings import SiteReading, SurveyIndex
-from glaucon.core.reading.reading import FAIL, CompiledPairings, Readings
+from glaucon.core.reading.reading import FAIL, CompiledPairings, Readings, Worn
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
@@ -102,6 +102,12 @@ class KnownSite:
         if self._dressed is None or self._dressed[0] != places:
             self._dressed = (places, dressed(self.survey, self.index, study))
         return self._dressed[1]
+
+    def worn_colours(self, study: Study) -> Worn:
+        """Return the tokens' colours that `read(study).index` is read with: those of each dress where scopes are worn."""
+        if not study.worn:
+            return self.tokens.values(study)
+        return colours_of(self.dressed(study), self.tokens, study)
 
     def compiled(self, study: Study) -> CompiledPairings:
         """Return the site's pairings ready for reading, what the page fades as a study has it."""
