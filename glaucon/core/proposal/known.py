@@ -104,7 +104,7 @@ class KnownSite:
         return self._dressed[1]
 
     def worn_colours(self, study: Study) -> Worn:
-        """Return the tokens' colours that `read(study).index` is read with: those of each dress where scopes are worn."""
+        """Return the tokens' colours that `read(study).index` is read with: those of each dress under scopes."""
         if not study.worn:
             return self.tokens.values(study)
         return colours_of(self.dressed(study), self.tokens, study)
