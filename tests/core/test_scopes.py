@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from itertools import product
 from pathlib import Path
 
@@ -150,18 +151,36 @@ def test_only_tokens_and_the_link_change(yard: KnownSite, otterlock: Path) -> No
     assert len(sheets) == 3 and b":where(footer.foot)" in out.files[max(sheets, key=lambda s: len(out.files[s]))]
 
 
-def test_custom_properties_of_the_site_are_said_again() -> None:
-    css = ":root { --brand: #c8452b; --edge: 1px solid #123456 } a { color: var(--brand) } p { border: var(--edge) }"
-    known = page(f"<header><p>{WORDS}<a href=#>Boats</a></p></header>", css)
+# what a section takes over from around it, and what is said again in it
+SAID_AGAIN = {
+    "of the page": (":root { --brand: #c8452b }", "--brand", "var(--gl-link, #c8452b)"),
+    "with more in it": (
+        ":root { --edge: 1px solid #0a0b0c } p { border: var(--edge) }", "--edge", "1px solid var(--gl-line, #0a0b0c)",
+    ),
+    "of an element around": (".bar { --brand: #c8452b }", "--brand", "var(--gl-link, #c8452b)"),
+    "made of another": (":root { --a: #c8452b } .bar { --brand: var(--a) }", "--brand", "var(--gl-link, #c8452b)"),
+    "three numbers": (
+        ":root { --brand-rgb: 200, 69, 43 } a { color: rgb(var(--brand-rgb)) } "
+        ".bar { --tint: rgba(var(--brand-rgb), .5) }",
+        "--tint", "rgba( var(--gl-link-rgb, 200, 69, 43) , .5)",
+    ),
+    "not where two differ": (".bar { --brand: #c8452b } .bar + .bar { --brand: #00c }", "--brand", None),
+    "not with an address": (".bar { --tint: #c8452b url(a.png) }", "--tint", None),
+    "not of another colour": (".bar { --brand: #c8452b; --other: #123456 }", "--other", None),
+}
+
+
+@pytest.mark.parametrize("name", SAID_AGAIN)
+def test_custom_properties_of_the_site_are_said_again(name: str) -> None:
+    css, prop, wanted = SAID_AGAIN[name]
+    bar = f"<div class=bar><div class=card><p><a href=#>Boats</a> {WORDS}</div></div>"
+    known = page(f"<main>{bar}{bar}{bar}</main>", f"a {{ color: var(--brand, #c8452b) }} p {{ color: #123456 }} {css}")
     study = known.first_study("x")
-    scoped = coats.wear(study, [Where(section="header")], None, {"link": "#00ff00", "line": "#0000ff"})
-    said = dressing_of(scoped, known.survey.regions, known.survey.tokens, {"index.html": source_of(known, css)})
-    css_out = said.css("index.html")
-    assert "--brand: var(--gl-link, #c8452b)" in css_out and "--edge: 1px solid var(--gl-line, #123456)" in css_out
-
-
-def source_of(known: KnownSite, css: str) -> str:
-    return f"<!doctype html><title>Yard</title><style>{css}</style>"
+    scoped = coats.wear(study, [Where(part="card")], None, {"link": "#00ff00", "line": "#0000ff"})
+    said = dressing_of(scoped, known.survey.regions, known.survey.tokens).css("index.html")
+    (inner,) = re.findall(r":where\(div\.card\) \{ (.*?) \}", said)
+    told = dict(one.split(": ", 1) for one in inner.split("; "))
+    assert told["--gl-link"] == "#00ff00" and told.get(prop) == wanted
 
 
 HEADER, FOOTER = Where(section="header"), Where(section="footer")

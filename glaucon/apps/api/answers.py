@@ -9,14 +9,14 @@ from glaucon.apps.api.schemas.study import CoatOut, FadeOut, PropertyOut, Revisi
 from glaucon.apps.releases.services import live_study
 from glaucon.apps.sites.backdrops import backdrops_for, note_recipes
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import files_of, known_of
+from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.models import Study as StudyRow
 from glaucon.apps.studies.previews import mapping_name
 from glaucon.core.colour.value import read_colour
+from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, with_states
-from glaucon.core.exchange.recolour import site_dressing
 from glaucon.core.study.fading import fades_of, without_fades
 from glaucon.core.study.own_css import applied_css, palette_for_own
 from glaucon.core.study.scopes import Scope, Where
@@ -72,7 +72,7 @@ def added_css(site: Site, study: Study) -> str:
     parts: list[str] = []
     if study.worn:
         survey = known_of(site).survey
-        dressing = site_dressing(files_of(site), survey.tokens, study, survey.regions)
+        dressing = dressing_of(study, survey.regions, survey.tokens)
         parts.append(dressing.for_previews(survey.pages, PAGE_ATTRIBUTE))
     if study.backdrops:
         survey = known_of(site).survey

@@ -11,8 +11,8 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Document, parse_document
 from glaucon.core.exchange.backdrops import Backdrops
+from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.page_markers import markers_of, telling
-from glaucon.core.exchange.recolour import site_dressing
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Region
 from glaucon.core.survey.site import SiteFiles
@@ -40,7 +40,7 @@ def scopes_css(
         told = telling(names, others, markers)
         return None if told is None else f":root:has({', '.join(told)})"
 
-    worn = site_dressing(site, tokens, study, regions).for_all(documents, root) if study.worn else ""
+    worn = dressing_of(study, regions, tokens).for_all(documents, root) if study.worn else ""
     behind = backdrops.for_all(documents, root) if backdrops is not None else ""
     return "\n".join(part for part in (worn, behind) if part)
 

@@ -2,13 +2,16 @@
 
 Each scope is a rule on its region's selector. It redefines the custom properties of all roles of the kinds it sets and
 says `color` and `background-color` again on that element, below all rules of the site's own (`:where()` in a layer).
-Custom properties of the site that are made of such roles are said again too, since what the root gave them stays.
+Custom properties of the site that are made of such roles are said again too, since what an element around gave them
+stays.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+
+from tinycss2.serializer import serialize_identifier
 
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
@@ -16,20 +19,10 @@ from glaucon.core.study.dress import values_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
-from glaucon.core.study.wearing import Property, properties_of, worn_by
+from glaucon.core.study.wearing import Property, Worn, properties_of, worn_by
 from glaucon.core.survey.model import Region
 
-_ROOTS = frozenset({":root", "html", "body", "*", ":host", "html, body", ":root, :host", "body, html"})
 _LAYER = "gl-scopes"
-
-
-@dataclass(frozen=True, slots=True)
-class Again:
-    """A custom property of the site, as it is to be said again in a scope that sets one of its roles."""
-
-    name: str
-    value: str
-    roles: frozenset[str]
 
 
 @dataclass(slots=True)
@@ -39,7 +32,7 @@ class Dressing:
     study: Study
     regions: Mapping[str, Region]
     tokens: list[ColourToken]
-    again: list[Again] = field(default_factory=list)
+    _worn: dict[int, Worn] | None = None
 
     @property
     def kinds(self) -> frozenset[Use]:
@@ -59,7 +52,7 @@ class Dressing:
             if selector is None:
                 continue
             values = values_of(self.study, scope)
-            said = [*self._redefined(values, properties), *self._said_again(values)]
+            said = [*self._redefined(values, properties), *self._said_again(scope, values)]
             grounds = self._grounds(scope, values)
             if selector == "":
                 roots.append(_rule(marker, said))
@@ -99,7 +92,7 @@ class Dressing:
                 rules.append(f"/* {_plain(place)} is not reached on {_plain(names[0])}: nothing tells it apart. */")
                 continue
             values = values_of(self.study, scope)
-            said = [*self._redefined(values, properties), *self._said_again(values)]
+            said = [*self._redefined(values, properties), *self._said_again(scope, values)]
             grounds = self._grounds(scope, values)
             if selector == "":
                 rules += [_rule(root, said), f"@layer {_LAYER} {{ {_rule(f':where({root})', grounds)} }}"]
@@ -127,9 +120,27 @@ class Dressing:
         region = self.regions.get(scope.where.region or "")
         return [] if region is not None and region.is_drawn else _grounds(values)
 
-    def _said_again(self, values: Mapping[Use, Colour]) -> list[str]:
-        ids = {role.id for role in self.study.roles if (role.kind, role.state) in values}
-        return [f"{one.name}: {one.value}" for one in self.again if one.roles & ids]
+    def _said_again(self, scope: Scope, values: Mapping[Use, Colour]) -> list[str]:
+        """Return the site's own properties that a region takes from around it and that are made of what a scope sets.
+
+        Those of the page stand where its roles are redefined, so they need no saying.
+        """
+        region = self.regions.get(scope.where.region or "")
+        if region is None or not region.handed_down:
+            return []
+        if self._worn is None:
+            self._worn = {worn.token.number: worn for worn in worn_by(self.study, self.tokens)}
+        said = []
+        for one in region.handed_down:
+            worn = {part: self._worn[part] for part in one.parts if isinstance(part, int) and part in self._worn}
+            if any((w.role.kind, w.role.state) in values and w.role.tier != "unseen" for w in worn.values()):
+                parts = (part if isinstance(part, str) else self._part(part, worn.get(part)) for part in one.parts)
+                said.append(f"{serialize_identifier(one.name)}: {''.join(parts).strip()}")
+        return said
+
+    def _part(self, number: int, worn: Worn | None) -> str:
+        text = self.tokens[number].text
+        return text if worn is None else f"var({worn.custom_property.name}, {text})"
 
 
 def selector_of(where: Where, regions: Mapping[str, Region], page: str) -> str | None:
@@ -153,60 +164,9 @@ def root_marker(pages: Collection[str], attribute: str) -> Callable[[Sequence[st
     return root
 
 
-def dressing_of(
-    study: Study, regions: Iterable[Region], tokens: list[ColourToken], texts: Mapping[str, str]
-) -> Dressing:
-    """Return a study's scopes made ready to be written; `texts` are the sources of the files with custom properties."""
-    dressing = Dressing(study, {region.key: region for region in regions}, tokens)
-    if study.worn:
-        dressing.again = _said_at_root(study, tokens, texts)
-    return dressing
-
-
-def _said_at_root(study: Study, tokens: Iterable[ColourToken], texts: Mapping[str, str]) -> list[Again]:
-    """Return the site's custom properties said at the root that are made of roles, as they are to be said again."""
-    found: dict[tuple[str, int], list[tuple[int, int, str, str]]] = {}
-    names: dict[tuple[str, int], str] = {}
-    for worn in worn_by(study, tokens):
-        token = worn.token
-        plain = token.property.startswith("--") and token.selector.strip() in _ROOTS and not token.media
-        if not plain or token.start < 0 or token.file not in texts:
-            continue
-        start = _value_start(texts[token.file], token.start)
-        names[token.file, start] = token.property
-        edit = (token.start, token.end, f"var({worn.custom_property.name}, {token.text})", worn.role.id)
-        found.setdefault((token.file, start), []).append(edit)
-    again = []
-    for (file, start), edits in found.items():
-        text = texts[file]
-        value, place = "", start
-        for first, last, new, _ in sorted(edits):
-            value += text[place:first] + new
-            place = last
-        value += text[place : _value_end(text, place)]
-        again.append(Again(names[file, start], value.strip(), frozenset(edit[3] for edit in edits)))
-    return again
-
-
-def _value_start(text: str, at: int) -> int:
-    """Return where the value of the declaration around a place begins: behind its colon."""
-    while at > 0 and text[at - 1] not in ":;{":
-        at -= 1
-    return at
-
-
-def _value_end(text: str, at: int) -> int:
-    """Return where the value of the declaration around a place ends: at a semicolon or brace outside brackets."""
-    depth = 0
-    while at < len(text):
-        if text[at] == "(":
-            depth += 1
-        elif text[at] == ")":
-            depth -= 1
-        elif text[at] in ";}" and depth <= 0:
-            break
-        at += 1
-    return at
+def dressing_of(study: Study, regions: Iterable[Region], tokens: list[ColourToken]) -> Dressing:
+    """Return a study's scopes made ready to be written."""
+    return Dressing(study, {region.key: region for region in regions}, tokens)
 
 
 def _in_order(worn: Iterable[Scope], page: str | None) -> list[Scope]:

@@ -12,7 +12,8 @@ from glaucon.core.exchange.addon_scopes import scopes_css
 from glaucon.core.exchange.addon_text import Unreached
 from glaucon.core.exchange.backdrops import Backdrops
 from glaucon.core.exchange.design_tokens import design_tokens
-from glaucon.core.exchange.recolour import palette_css, recolour_site, site_dressing
+from glaucon.core.exchange.dressing import dressing_of
+from glaucon.core.exchange.recolour import palette_css, recolour_site
 from glaucon.core.exchange.schemes import scheme_of
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
@@ -55,7 +56,7 @@ def hand_back(
         files = new if changed_only else {**site.files, **new}
         return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
     if way == "addon":
-        kinds = site_dressing(site, survey.tokens, study, survey.regions).kinds
+        kinds = dressing_of(study, survey.regions, survey.tokens).kinds
         addon = addon_stylesheet(site, survey.tokens, study, progress, kinds)
         css, unreached = addon.css + scopes_css(site, survey.tokens, study, survey.regions, backdrops), addon.unreached
         if scheme is not None:

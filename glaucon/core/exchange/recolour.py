@@ -11,7 +11,7 @@ from glaucon.core.cascade.markup import Markup, read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.exchange.backdrops import Backdrops
-from glaucon.core.exchange.dressing import Dressing, dressing_of
+from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.schemes import Scheme
 from glaucon.core.study.own_css import applied_css, properties_in
 from glaucon.core.study.roles import Role
@@ -118,7 +118,7 @@ def recolour_site(
     with their pictures; without them they are left out.
     """
     ids = {role.id for one in (study, scheme.study if scheme else study) for role in one.changed_roles()}
-    dressing = site_dressing(site, tokens, study, regions)
+    dressing = dressing_of(study, regions, tokens)
     worn_ids = {role.id for role in study.roles if (role.kind, role.state) in dressing.kinds and role.tier != "unseen"}
     changed = [role for role in study.roles if role.id in ids]
     by_file: dict[str, dict[int, Edit]] = {}
@@ -151,13 +151,6 @@ def recolour_site(
 
 def _sheet_name(css: str) -> str:
     return f"glaucon-{hashlib.sha256(css.encode()).hexdigest()[:12]}.css"
-
-
-def site_dressing(site: SiteFiles, tokens: list[ColourToken], study: Study, regions: Iterable[Region]) -> Dressing:
-    """Return a study's scopes made ready to be written for a site."""
-    files = {token.file for token in tokens if token.property.startswith("--")} if study.worn else set()
-    texts = {file: decode_source(site.files[file]).text for file in files if file in site.files}
-    return dressing_of(study, regions, tokens, texts)
 
 
 def link_edit(markup: Markup, page: str, sheet: str) -> Edit:

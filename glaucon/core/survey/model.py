@@ -144,11 +144,20 @@ class Run:
 
 
 @dataclass(frozen=True, slots=True)
+class HandedDown:
+    """A custom property as it stands somewhere: its name, and its value in text and the numbers of found colours."""
+
+    name: str
+    parts: tuple[str | int, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Region:
     """A section of a page, or a part in one: what it is, and the selector that finds exactly its elements.
 
     `pages` are where it is; on others the selector may find something else. `within` is the key of the section that a
-    part mostly lies in, "" for sections.
+    part mostly lies in, "" for sections. `handed_down` are the custom properties made of found colours that stand at
+    all its elements.
     """
 
     key: str
@@ -158,6 +167,7 @@ class Region:
     pages: frozenset[str]
     is_section: bool
     within: str = ""
+    handed_down: tuple[HandedDown, ...] = ()
 
     @property
     def is_drawn(self) -> bool:

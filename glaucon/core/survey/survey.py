@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from glaucon.core.cascade.computed import Cascade
 from glaucon.core.cascade.hints import Hints
@@ -16,6 +16,7 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.layout.document import Layouts, PageLayout
+from glaucon.core.survey.handed_down import HandedDownProperties
 from glaucon.core.survey.laid_out import Cell, LaidOut, Probed
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
@@ -28,7 +29,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 18
+ENGINE = 19
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -125,6 +126,7 @@ class Surveyor:
         self._cascades: dict[tuple[int, Viewport], Cascade] = {}
         self._thresholds: set[float] = set()
         self._reach = Reach()
+        self._handed_down = HandedDownProperties(self.table)
 
     def survey(
         self,
@@ -154,6 +156,9 @@ class Surveyor:
             progress("reading pages", done, len(documents))
             survey.elements += len(document.elements)
             self._page(page, document, linked, keys, collector, regions[page])
+        survey.regions = [
+            replace(region, handed_down=self._handed_down.of(number)) for number, region in enumerate(survey.regions)
+        ]
         self._conclude(survey)
         progress("reading pages", len(documents), len(documents))
         return survey
@@ -191,6 +196,8 @@ class Surveyor:
         if rest:
             widest = max(rest, key=lambda viewport: viewport.width)
             note_painters(collector.survey, page, rest[widest].painted)
+            for order, style in rest[widest].begun.items():
+                self._handed_down.note(regions.chains[order][-1], style.custom)
         seen = [document.elements[order] for order in sorted(shown)]
         self._reach.look([one.sheet for one in linked], seen, (inline(element) for element in seen))
         collector.survey.reached |= hints.tokens_of(seen)

@@ -10,7 +10,7 @@ the state matches; the rest is taken over.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from glaucon.core.cascade.colours import DEFAULT_COLOURS
@@ -101,6 +101,7 @@ class Remembered:
     painted: list[tuple[Element, tuple[Layer, ...]]]  # each element with what it paints behind its content
     floating: set[int]  # elements with out-of-flow children: what is beside those colours them
     standing: dict[int, Standing]  # how elements stand, where the page was measured
+    begun: dict[int, Style] = field(default_factory=dict)  # the styles of the elements that regions begin with
 
 
 @dataclass(slots=True)
@@ -256,6 +257,7 @@ class PageWalk:
         if own and not pseudo:
             self.result.painted.append((element, own))
         if not pseudo and element.order in self._context.regions.starts:
+            self.result.begun[element.order] = style
             own = self._with_ground(element, style, own)
         spans: tuple[_Cover, ...] = ()
         if not pseudo and (traits.is_positioned or is_root):
