@@ -104,7 +104,9 @@ class _Winners:
 
 
 _INHERIT = Keyword("inherit")
-_TOLD = ("color", "background-color")
+_UNSET = Keyword("unset")
+# with what says nothing new: a `var()` that comes to nothing leaves `unset`, which takes over what is inherited
+_TOLD = {"color": (_INHERIT, _UNSET), "background-color": (_INHERIT,)}
 
 
 class Cascade:
@@ -317,7 +319,7 @@ class _Computation:
             if name not in values:
                 values[name] = parent.values[name] if parent else self._initial(name, colour, dark, font_px)
         values.setdefault("background-color", INITIAL["background-color"])
-        says = frozenset(name for name in _TOLD if name in winners.values and winners.values[name] != _INHERIT)
+        says = frozenset(name for name, silent in _TOLD.items() if name in specified and specified[name] not in silent)
         return Style(values, custom, font_px, weight, dark, monospace, absolute, says=says, firm=says & winners.firm)
 
     def _put(
