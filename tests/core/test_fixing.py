@@ -8,7 +8,7 @@ import pytest
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.errors import StudyError
-from glaucon.core.mending.fixed import Fixed, fix_all, with_changes
+from glaucon.core.mending.fixed import Fixed, fix_all, hard_texts, with_changes
 from glaucon.core.mending.still_itself import COLOURFUL, FARTHEST, FARTHEST_WIDE, KEPT_CHROMA, KEPT_HUE, choices_of
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import Mender
@@ -98,16 +98,49 @@ def test_room(room: str, least: float) -> None:
     assert least <= float(contrast_ratios(np.array(after.rgb), np.ones(3))) < least + 0.2
 
 
+SHARED_WHITE = (
+    f"{MANY}<header><h1>Heading</h1><p class=w>white on teal</p></header><footer><p class=w>white on dark</p></footer>",
+    "body { background: #fff; color: #222 } header { background: #1abc9c } footer { background: #14342b } "
+    ".w { color: #fff } h1 { color: #222 }",
+)
+
+
 def test_backgrounds_of_sections_change_only_where_they_are_let() -> None:
-    known, study = known_study(
-        f"{MANY}<header><h1>Heading</h1><p class=w>white on teal</p></header><footer><p class=w>white on dark",
-        "body { background: #fff; color: #222 } header { background: #1abc9c } footer { background: #14342b } "
-        ".w { color: #fff } h1 { color: #222 }",
-    )
+    known, study = known_study(*SHARED_WHITE)
     kept, freed = fix_all(known, study), fix_all(known, study, backgrounds=True)
-    assert (kept.after, freed.after) == (1, 0)
     grounds = {one.role for one in freed.changes if study.role(one.role).is_background}
     assert len(grounds) == 1 and not grounds & {one.role for one in kept.changes}
+    assert (freed.after, freed.places) == (0, [])
+
+
+# what is added to the site with a white that its dark footer needs too; where another text colour is worn, texts left
+BY_PLACE: dict[str, tuple[str, str, list[tuple[str, str]], int]] = {
+    "white on a bright band": ("", "", [("Header", "text")], 0),
+    "and where it is pointed at": (
+        "<section><h2>Boats</h2><a href=# class=w>Herons on the lock gates, and a kettle</a></section>",
+        "section { background: #fff } .w:hover { color: #fff } section .w { color: #222 }",
+        [("Boats", "text"), ("Header", "text")], 0,
+    ),
+    "not what reads beside it": (
+        "", "header { background: linear-gradient(#1abc9c, #1abc9c) } header .w { background: #1abc9c }",
+        [("Header", "text")], 0,
+    ),
+    "not what is locked": ("", "", [], 1),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", BY_PLACE)
+def test_what_one_place_needs_is_worn_there_alone(name: str) -> None:
+    more, css, places, left = BY_PLACE[name]
+    known, study = known_study(SHARED_WHITE[0] + more, SHARED_WHITE[1] + css)
+    white = next(role.id for role in study.roles if role.value == "#ffffff" and role.is_text)
+    fixed = fix_all(known, study, [white] if "locked" in name else [])
+    assert [(one.place, one.use) for one in fixed.places] == places and fixed.after == left
+    assert [(scope.where, list(scope.set)) for scope in fixed.study.worn] == [(p.where, [p.use]) for p in fixed.places]
+    assert hard_texts(known, fixed.study) <= hard_texts(known, study), "nothing gets hard to read by it"
+    for one in fixed.places:
+        ground = np.array([0x1A, 0xBC, 0x9C]) / 255 if one.place == "Header" else np.ones(3)
+        assert one.fixes >= 1 and contrast_ratios(np.array(one.after.rgb), ground) >= 4.5
 
 
 def made_site(seed: int) -> tuple[KnownSite, Study]:
@@ -133,8 +166,7 @@ def made_site(seed: int) -> tuple[KnownSite, Study]:
 
 
 def hard(known: KnownSite, study: Study) -> int:
-    verdict = known.compiled(study).read(known.tokens.values(study), study.aim).verdict
-    return len(known.index.runs_of(np.nonzero((verdict == FAIL) & known.index.is_used)[0]))
+    return len(hard_texts(known, study))
 
 
 def one_by_one(known: KnownSite, study: Study) -> Study:

@@ -11,8 +11,8 @@ from ninja.files import UploadedFile
 from pydantic import Field, ValidationError
 
 from glaucon.apps.api.answers import added_css, current, revision_out
+from glaucon.apps.api.places import hold_to_the_site
 from glaucon.apps.api.schemas.study import RevisionOut, WhereIn
-from glaucon.apps.api.sections import hold_to_the_site
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.backdrops import (

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
+from glaucon.apps.api.places import hold_to_the_site, place_of
 from glaucon.apps.api.schemas.study import (
     FadingOut,
     FindingOut,
@@ -20,13 +21,16 @@ from glaucon.apps.api.schemas.study import (
     ReadingOut,
     RoleReadingOut,
     SideOut,
+    ThereOut,
     WhereIn,
 )
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.exchange.preview import token_property
+from glaucon.core.exchange.dressing import dressing_of
+from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
+from glaucon.core.mending.by_place import PlaceChange, with_place
 from glaucon.core.mending.fixed import Change, fix_all, painted, with_changes
 from glaucon.core.proposal.here_only import HereOnly, here_only
 from glaucon.core.proposal.known import KnownSite
@@ -120,7 +124,8 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     return MendOut(
         before=fixed.before,
         after=fixed.after,
-        changes=[fix_out(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties],
+        changes=[fix_out(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties]
+        + [_place_out(known, fixed.study, one) for one in fixed.places],
         fades=[FadingOut(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
         left=[
             LeftOut(
@@ -155,6 +160,21 @@ def fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
     )  # fmt: skip
 
 
+def _place_out(known: KnownSite, study: Study, one: PlaceChange) -> FixOut:
+    values = {one.use: one.after.hex()}
+    alone = study.model_copy(update={"worn": tuple(s for s in study.worn if s.where == one.where)})
+    rules = dressing_of(with_place(alone, one.where, values), known.survey.regions, known.survey.tokens)
+    there = ThereOut(
+        place=WhereIn(**one.where.model_dump()), values=values,
+        css=rules.for_previews(known.survey.pages, PAGE_ATTRIBUTE),
+    )  # fmt: skip
+    return FixOut(
+        role=one.role, label=study.role(one.role).label, where=f"in {one.place}", before=one.before.hex(),
+        after=one.after.hex(), delta_e_ok=one.delta_e_ok, texts=one.texts, fixes=one.fixes, tokens=[], wear={},
+        there=there,
+    )  # fmt: skip
+
+
 def parts_of(study: Study, parts: Iterable[PartIn]) -> list[Change]:
     """Return parts of roles that are to have colours of their own, as changes of a study.
 
@@ -173,6 +193,10 @@ def with_taken(known: KnownSite, study: Study, asked: FixesIn) -> Study:
     """
     changes = [Change(role, study.role(role).colour, read_colour(text), 0, 0) for role, text in asked.values.items()]
     taken = with_changes(study, [*changes, *parts_of(study, asked.parts)])
+    for one in asked.places:
+        where = place_of(one.place)
+        hold_to_the_site(known, where)
+        taken = with_place(taken, where, one.values)
     for selector, opacity in asked.fades.items():
         if selector not in known.index.faded_by:
             raise Refused(422, "no-fading", f"“{selector[:80]}” fades no text on this site. Look at the pages again.")

@@ -9,9 +9,10 @@ from typing import Annotated, Literal
 import numpy as np
 from django.http import HttpRequest
 from ninja import Router, Schema
-from pydantic import Field, ValidationError
+from pydantic import Field
 
 from glaucon.apps.api.answers import added_css, current, revision_out
+from glaucon.apps.api.places import hold_to_the_site, place_of
 from glaucon.apps.api.schemas.site import ColourText
 from glaucon.apps.api.schemas.study import RevisionOut, WhereIn
 from glaucon.apps.errors import Refused
@@ -196,14 +197,14 @@ def show_there(request: HttpRequest, slug: str, asked: WearIn) -> ShownOut:
 
 def _wearing(site: Site, asked: WearIn) -> tuple[list[Where], Callable[[Study], Study]]:
     """Return the places of a question and what it does to a study. Raises: Refused."""
-    places = [_where(place) for place in asked.places]
+    places = [place_of(place) for place in asked.places]
     if not places:
         raise Refused(422, "no-place", "Nothing is chosen. Choose a section or a page first.")
     known = known_of(site)
     for place in places:
         hold_to_the_site(known, place)
 
-    like = _where(asked.like) if asked.like is not None else None
+    like = place_of(asked.like) if asked.like is not None else None
     if like is not None:
         hold_to_the_site(known, like)
 
@@ -234,24 +235,6 @@ def change_coat(request: HttpRequest, slug: str, asked: CoatChangeIn) -> Revisio
 
     said = {"new": "Coat added", "rename": "Coat renamed", "delete": "Coat deleted"}[change.what]
     return revision_out(site, services.change(site, asked.base, step, said))
-
-
-def _where(place: WhereIn) -> Where:
-    """Raises: Refused: 422 where it names nothing, or two things at once."""
-    try:
-        return Where(**place.dict())
-    except ValidationError as error:
-        said = str(error.errors()[0]["msg"]).removeprefix("Value error, ")
-        raise Refused(422, "no-place", f"That is no place: {said}. Look at the map again.") from error
-
-
-def hold_to_the_site(known: KnownSite, place: Where) -> None:
-    """Hold a place to what the site has. Raises: Refused: 422 where it is on nothing."""
-    if place.page is not None and place.page not in known.survey.pages:
-        raise Refused(422, "no-page", f"The page “{place.page[:80]}” is not there any more. Look at the map again.")
-    region = next((one for one in known.survey.regions if one.key == place.region), None)
-    if place.region is not None and (region is None or (place.page is not None and place.page not in region.pages)):
-        raise Refused(422, "no-section", f"“{place.region[:80]}” is not there any more. Look at the map again.")
 
 
 def _map(known: KnownSite, study: Study, revision: int) -> MapOut:

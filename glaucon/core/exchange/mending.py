@@ -16,7 +16,10 @@ FORMAT = 1
 
 
 def report(site: KnownSite, fixed: Fixed, level: str) -> dict[str, Any]:
-    """Return the report, format 1. A part of a role that got a colour of its own says which role it is `of`."""
+    """Return the report, format 1. A part of a role that got a colour of its own says which role it is `of`.
+
+    What one place alone wears says which place it is `in`.
+    """
     return _report(
         site, level, (fixed.before, fixed.after),
         [
@@ -27,6 +30,13 @@ def report(site: KnownSite, fixed: Fixed, level: str) -> dict[str, Any]:
                 "delta_e_ok": round(one.delta_e_ok, 3), "runs": one.texts,
             }
             for one in fixed.changes
+        ] + [
+            {
+                "role": one.role, "in": one.where.model_dump(exclude_none=True),
+                "from": one.before.hex(), "to": one.after.hex(),
+                "delta_e_ok": round(one.delta_e_ok, 3), "runs": one.texts,
+            }
+            for one in fixed.places
         ],
         [(one.locks, one.pairings, None, one.texts) for one in fixed.left],
     )  # fmt: skip

@@ -13,6 +13,7 @@ import numpy as np
 
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.mending.by_place import PlaceChange, fix_by_place
 from glaucon.core.mending.fixing import Found, Manner, fix, on_pictures
 from glaucon.core.mending.fixing import Group as Moving
 from glaucon.core.proposal.known import KnownSite
@@ -66,8 +67,8 @@ class Left:
 class Fixed:
     """The study fixed, its changes, largest first, and what stays hard to read; counts are of texts.
 
-    `fades` are what the page fades that could be faded less: a selector, the opacity that is readable, how many texts.
-    They are no part of the study.
+    `places` are changes of one place only, on top of `changes`. `fades` are what the page fades that could be faded
+    less: a selector, the opacity that is readable, how many texts. They are no part of the study.
     """
 
     study: Study
@@ -76,6 +77,7 @@ class Fixed:
     after: int = 0
     left: list[Left] = field(default_factory=list)
     fades: list[tuple[str, float, int]] = field(default_factory=list)
+    places: list[PlaceChange] = field(default_factory=list)
 
 
 def fix_all(
@@ -94,9 +96,9 @@ def fix_all(
     locked = {study.role(name).id for name in locks} | {role.id for role in study.roles if role.locked}
     needed = tuple(max(pair) for pair in zip(ROOMS[room], LEVELS[study.aim], strict=True))
     hard = hard_to_read(known, study)
-    before = len(_texts(known, hard))
+    before, until = len(hard_texts(known, study)), time.monotonic() + seconds
     manner = Manner((_FREED, _FREED)) if backgrounds else None
-    found = fix(known, study, locked, (needed[0], needed[1]), time.monotonic() + seconds, manner)
+    found = fix(known, study, locked, (needed[0], needed[1]), until, manner)
     changes = changes_of(known, study, found, hard)
     fixed = with_changes(study, changes)
     left = hard_to_read(known, fixed)
@@ -105,14 +107,16 @@ def fix_all(
         changes, fixed = fewer, merged
     if len(_texts(known, left)) > before:  # nothing that was asked for
         fixed, changes, left = study, [], hard
+    fixed, places = fix_by_place(known, fixed, locked, until)
+    still = hard_texts(known, fixed)
     return Fixed(
-        fixed, changes, before, len(_texts(known, left)), _reasons(known, fixed, left, locked),
-        _fades(known, fixed, left),
+        fixed, changes, before, len(still), _reasons(known, fixed, left, locked, still), _fades(known, fixed, left),
+        places,
     )  # fmt: skip
 
 
-def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str]) -> list[Left]:
-    """Return what stays hard to read by why it does, the most texts first."""
+def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str], still: set[int]) -> list[Left]:
+    """Return what stays hard to read by why it does, the most texts first; `still` are those texts."""
     roles = known.tokens.roles(study)
     fades, on_picture = fades_of(study), on_pictures(known, study, known.tokens.values(study))
     gathered: dict[tuple[str, tuple[str, ...], float], list[int]] = {}
@@ -123,8 +127,9 @@ def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str]) -
         why = "locked" if locks else "faded" if faded < 1 else varied or "shared"
         gathered.setdefault((why, locks, faded if why == "faded" else 1.0), []).append(pairing)
     found = [
-        Left(why, tuple(some), tuple(sorted(_texts(known, some))), locks, faded)
+        Left(why, tuple(some), texts, locks, faded)
         for (why, locks, faded), some in gathered.items()
+        if (texts := tuple(sorted(_texts(known, some) & still)))
     ]
     return sorted(found, key=lambda one: -len(one.texts))
 
@@ -289,6 +294,15 @@ def hard_to_read(known: KnownSite, study: Study) -> set[int]:
     """Return the pairings that count and are hard to read under a study."""
     verdict = known.compiled(study).read(known.tokens.values(study), study.aim).verdict
     return {int(n) for n in np.nonzero(verdict == FAIL)[0] if known.index.counts(int(n))}
+
+
+def hard_texts(known: KnownSite, study: Study) -> set[int]:
+    """Return the texts that are hard to read under a study in what they wear."""
+    if not study.worn:
+        return _texts(known, hard_to_read(known, study))
+    reading = known.read(study)
+    rows = np.nonzero((reading.readings.verdict == FAIL) & reading.index.is_used)[0]
+    return set(reading.index.runs_of([n for n in rows.tolist() if reading.index.counts(n)]).tolist())
 
 
 def _texts(known: KnownSite, pairings: Iterable[int]) -> set[int]:

@@ -37,15 +37,20 @@ class HereOnly:
     left: int
 
 
-def here_only(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> HereOnly | None:
-    """Return the nearest readable colour for a finding's text in the place that it is in; None where none helps."""
+def here_only(
+    known: KnownSite, study: Study, reading: SiteReading, finding: Finding, where: Where | None = None
+) -> HereOnly | None:
+    """Return the nearest readable colour for a finding's text in a place, else in the narrowest that all of it is in.
+
+    None where none helps.
+    """
     role = study.role(finding.text.role) if finding.text.role is not None else None
-    where = _place_of(known, study, reading, finding) if role is not None else None
+    where = where or (_place_of(known, study, reading, finding) if role is not None else None)
     if role is None or where is None:
         return None
     now = next((scope for scope in study.worn if scope.where == where), None)
     coat, own = (now.coat, dict(now.set)) if now is not None else (None, {})
-    use = f"{role.kind}.{role.state}" if role.state != "rest" else str(role.kind)
+    use = use_name(role)
 
     def at_level(level: float) -> Study:
         grey = f"#{round(level * 255):02x}" + f"{round(level * 255):02x}" * 2
@@ -82,12 +87,21 @@ def _seen(finding: Finding, role: Role) -> Colour:
     return read_colour(finding.text.colour) if finding.text.colour else role.colour
 
 
+def use_name(role: Role) -> str:
+    """Return what scopes call a role's use: "link", "link.hover"."""
+    return f"{role.kind}.{role.state}" if role.state != "rest" else str(role.kind)
+
+
+def wearing_here(known: KnownSite, study: Study, finding: Finding) -> Where | None:
+    """Return the deepest place whose colours a finding's texts wear, None where they wear the site's own."""
+    scopes = [number for level in known.dressed(study).ways[finding.dress] for number in level] if finding.dress else []
+    return study.worn[scopes[-1]].where if scopes else None
+
+
 def _place_of(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> Where | None:
     """Return the narrowest place that all of a finding's texts are in."""
     if finding.dress:
-        dressing = known.dressed(study)
-        scopes = [number for level in dressing.ways[finding.dress] for number in level]
-        return study.worn[scopes[-1]].where if scopes else None
+        return wearing_here(known, study, finding)
     runs = [known.survey.runs[number] for number in reading.index.runs_of(list(finding.pairings)).tolist()]
     chains = [known.survey.chains[run.chain] for run in runs]
     common = [region for region in chains[0] if all(region in chain for chain in chains)] if chains else []

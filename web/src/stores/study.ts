@@ -31,6 +31,8 @@ export const useStudy = defineStore("study", () => {
   const thereCss = ref<string | null>(null);
   /** Colours of single places that are tried out, by custom property: parts that fixing would set apart. */
   const tried = shallowRef<Values>({});
+  /** Rules that are tried out on top of all others: what places alone would wear. */
+  const triedCss = ref("");
   /** CSS of the owner's own that is being typed and is not saved yet. */
   const typedCss = ref<string | null>(null);
   /** Why something could not be saved; it stays in the draft and can be sent again. */
@@ -58,7 +60,7 @@ export const useStudy = defineStore("study", () => {
   const wear = computed(() => {
     const saved = thereCss.value ?? revision.value?.extra_css;
     // what is typed comes after what is saved of it: the same rules win, and those taken out wait for the save
-    const added = typedCss.value ? `${saved}\n${typedCss.value}` : saved;
+    const added = [saved, typedCss.value, triedCss.value].filter(Boolean).join("\n");
     const worn: Record<string, string | null> = { ...(added ? { css: added } : {}), ...tried.value };
     for (const role of roles.value) {
       const value = shownOf(role);
@@ -104,6 +106,7 @@ export const useStudy = defineStore("study", () => {
     line.base = newer.number;
     draftReading.value = thereCss.value = typedCss.value = null;
     tried.value = {};
+    triedCss.value = "";
     if (isMapped)
       site.refetch().catch(() => {
         trouble.value = "The pages could not be loaded again. Reload this page to see the change on them.";
@@ -349,6 +352,7 @@ export const useStudy = defineStore("study", () => {
   function $reset(): void {
     revision.value = draftReading.value = stale.value = null;
     draft.value = tried.value = {};
+    triedCss.value = "";
     saving.value = "saved";
     trouble.value = "";
     isWanted = false;
@@ -360,7 +364,7 @@ export const useStudy = defineStore("study", () => {
   }
 
   return {
-    revision, draft, tried, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
+    revision, draft, tried, triedCss, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
     colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });

@@ -203,8 +203,25 @@ class MendIn(Schema):
     backgrounds: bool = False
 
 
+class WhereIn(Schema):
+    """A page; a section or part, on one page or on all; one part alone, `at` the path of its element."""
+
+    page: str | None = Field(None, max_length=400)
+    section: str | None = Field(None, max_length=200)
+    part: str | None = Field(None, max_length=200)
+    at: str | None = Field(None, max_length=2000)
+
+
+class ThereOut(Schema):
+    """What one place alone is to wear, by use ("link.hover"), and the rules that show it on the previews."""
+
+    place: WhereIn
+    values: dict[str, str]
+    css: str
+
+
 class FixOut(Schema):
-    """One change: a colour of the palette, or with `tokens` a part of one that gets a colour of its own.
+    """One change: a colour of the palette, with `tokens` a part of one, or `there` what one place alone wears.
 
     `wear` are the custom properties that show a part on the previews.
     """
@@ -219,6 +236,7 @@ class FixOut(Schema):
     fixes: int
     tokens: list[str]
     wear: dict[str, str]
+    there: ThereOut | None = None
 
 
 class LeftOut(Schema):
@@ -257,12 +275,20 @@ class PartIn(Schema):
     tokens: list[TokenKey] = Field(min_length=1, max_length=20_000)
 
 
+class ThereIn(Schema):
+    """What one place alone is to wear, by use ("link.hover"), beside what it wears already."""
+
+    place: WhereIn
+    values: dict[Annotated[str, Field(max_length=80)], ColourText] = Field(max_length=80)
+
+
 class FixesIn(Schema):
-    """The changes that are taken: values of colours, parts of colours, and what is faded less."""
+    """The changes that are taken: values of colours, parts of colours, what places wear, and what is faded less."""
 
     base: int
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
     parts: list[PartIn] = Field([], max_length=400)
+    places: list[ThereIn] = Field([], max_length=100)
     fades: dict[Selector, Opacity] = Field({}, max_length=100)
 
 
@@ -508,15 +534,6 @@ class OffersIn(Schema):
 
     revision: int
     keys: list[FindingKey] = Field(max_length=8)
-
-
-class WhereIn(Schema):
-    """A page; a section or part, on one page or on all; one part alone, `at` the path of its element."""
-
-    page: str | None = Field(None, max_length=400)
-    section: str | None = Field(None, max_length=200)
-    part: str | None = Field(None, max_length=200)
-    at: str | None = Field(None, max_length=2000)
 
 
 class HereOut(Schema):

@@ -30,7 +30,7 @@ const ahead = ref(0);
 let ending = new AbortController();
 const keyOf = (change: Change) => [change.role, change.where, change.after].join(" ");
 const taken = computed(() => found.value?.changes.filter((change) => !left.value.has(keyOf(change))) ?? []);
-const wholes = (changes: Change[]) => changes.filter((change) => !change.tokens.length);
+const wholes = (changes: Change[]) => changes.filter((change) => !change.tokens.length && !change.there);
 const values = (changes: Change[]) =>
   Object.fromEntries(wholes(changes).map((change) => [change.role, change.after] as const));
 const locked = computed(() => study.roles.filter((role) => role.locked).length);
@@ -75,6 +75,7 @@ function show(): void {
   for (const change of wholes(found.value?.changes ?? [])) if (!(change.role in wanted)) study.drop(change.role);
   study.showAll(wanted);
   study.tried = Object.assign({}, ...shown.map((change) => change.wear)) as Record<string, string>;
+  study.triedCss = shown.map((change) => change.there?.css ?? "").join("\n");
 }
 
 function toggle(set: Set<string>, key: string): Set<string> {
@@ -110,7 +111,8 @@ async function apply(): Promise<void> {
       .value!.fades.filter((fade) => fadedLess.value.has(fade.selector))
       .map((f) => [f.selector, f.opacity] as const),
   );
-  const asked = { values: values(taken.value), parts, fades };
+  const places = taken.value.flatMap(({ there }) => (there ? [{ place: there.place, values: there.values }] : []));
+  const asked = { values: values(taken.value), parts, places, fades };
   if (await study.takeFixes(asked)) {
     found.value = null;
     isBefore.value = false;
@@ -120,6 +122,7 @@ async function apply(): Promise<void> {
 function cancel(): void {
   for (const change of wholes(found.value?.changes ?? [])) study.drop(change.role);
   study.tried = {};
+  study.triedCss = "";
   found.value = null;
   isBefore.value = false;
 }
