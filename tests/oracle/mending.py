@@ -18,7 +18,7 @@ import numpy as np
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
-from glaucon.core.exchange.audit import audit_survey
+from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.layout.document import read_page_layout
 from glaucon.core.mending.fixed import fix_all
@@ -53,6 +53,7 @@ class Seen:
     readable: set[Text] = field(default_factory=set)
     roles: int = 0
     parts: int = 0
+    places: int = 0
     seconds: float = 0.0
 
 
@@ -70,11 +71,15 @@ def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
     seen.seconds = time.perf_counter() - start
     seen.parts = sum(1 for one in fixed.changes if one.tokens)
     seen.roles = len(fixed.changes) - seen.parts
-    new = recolour_site(site, known.survey.tokens, fixed.study).files
+    seen.places = len(fixed.places)
+    new = recolour_site(site, known.survey.tokens, fixed.study, regions=known.survey.regions).files
     runs = known.survey.runs
     why = {(runs[n].page, runs[n].path): one.why for one in fixed.left for n in one.texts}
-    values = known.tokens.values(fixed.study)
-    reports = {context: audit_survey(known.survey, context, "AA", values)["runs"] for context in contexts}
+    reading = known.read(fixed.study)
+    reports = {
+        context: context_report(reading.index.survey, context, "AA", list(reading.readings))["runs"]
+        for context in contexts
+    }
     with serve(folder) as old, as_folder(folder, new) as fresh_site:
         for page in known.survey.pages:
             for width in WIDTHS:
@@ -182,7 +187,7 @@ def _apart(one: np.ndarray, other: np.ndarray) -> float:
 
 HEADINGS = (
     "site", "failing before", "after", "why", "gone %", "colourful uses kept %", "still in order %",
-    "readable and changed %", "colours", "parts", "seconds",
+    "readable and changed %", "colours", "parts, places", "seconds",
 )  # fmt: skip
 
 
@@ -200,7 +205,7 @@ def row_of(seen: Seen) -> tuple[str, ...]:
     why = ", ".join(f"{count} {reason}" for reason, count in seen.why.most_common())
     return (
         seen.name, str(len(seen.before)), str(len(seen.after)), why, *(f"{one:.1f}" for one in figures(seen)),
-        str(seen.roles), str(seen.parts), f"{seen.seconds:.1f}",
+        str(seen.roles), f"{seen.parts}, {seen.places}", f"{seen.seconds:.1f}",
     )  # fmt: skip
 
 

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
 import mimetypes
+from pathlib import Path
 from typing import Literal
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 
@@ -13,12 +16,14 @@ from glaucon.apps.bringing.sources import by_address
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.backdrops import backdrops_for
+from glaucon.apps.sites.blobs import write_whole
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_for, known_of, layouts_of
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.exchange.checking import check_handed_back, compare, promised, read_again
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
 from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.survey import ENGINE
 
 router = Router(tags=["hand-back"])
 Way = Literal["site", "addon", "variables", "tokens"]
@@ -61,7 +66,9 @@ def look_at_way(
     request: HttpRequest, slug: str, way: Way, changed_only: bool = False, other: int | None = None
 ) -> WayOut:
     """Say what a way gives; `other` is the study for visitors who ask for a dark page, or for a light one."""
-    handed = _handed(own_site(request, slug), way, changed_only, other)
+    site = own_site(request, slug)
+    handed = _handed(site, way, changed_only, other)
+    write_whole(_kept(site, way, changed_only, other), f"{handed.filename}\n".encode() + handed.data)
     unreached = [
         UnreachedOut(file=one.token.file, line=one.token.line, colour=one.token.text, why=one.why)
         for one in handed.unreached[:200]
@@ -77,12 +84,29 @@ def look_at_way(
 def download_way(
     request: HttpRequest, slug: str, way: Way, changed_only: bool = False, other: int | None = None
 ) -> HttpResponse:
+    """Give a way's file, as it was made when somebody looked at it; else it is made now, by a process of its own."""
     site = own_site(request, slug)
-    handed = _handed(site, way, changed_only, other)
-    kind = mimetypes.guess_type(handed.filename)[0] or "application/octet-stream"
-    response = HttpResponse(handed.data, content_type=kind)
-    response["Content-Disposition"] = f'attachment; filename="{site.slug}-{handed.filename}"'
+    kept = _kept(site, way, changed_only, other)
+    if not kept.exists():
+        made = look_at_way(request, slug=slug, way=way, changed_only=changed_only, other=other)
+        if isinstance(made, HttpResponse) and made.status_code >= 400:
+            return made
+        if not kept.exists():
+            raise Refused(503, "not-yet", "The file is still being made. Ask for it again in a moment.")
+    name, _, data = kept.read_bytes().partition(b"\n")
+    filename = name.decode()
+    response = HttpResponse(data, content_type=mimetypes.guess_type(filename)[0] or "application/octet-stream")
+    response["Content-Disposition"] = f'attachment; filename="{site.slug}-{filename}"'
     return response
+
+
+def _kept(site: Site, way: str, changed_only: bool, other: int | None) -> Path:
+    """Return where a way's file is kept: its name in the first line, then what it holds."""
+    second = own_study(site, other).current if other is not None else None
+    said = [one.document if one is not None else None for one in (current(site), second)]
+    says = (site.pk, site.content, ENGINE, way, changed_only, said)
+    name = hashlib.sha256(repr(says).encode()).hexdigest()[:32]
+    return Path(settings.DATA_DIR) / "handed" / name
 
 
 @router.post("/sites/{slug}/hand-back/{way}/check", response=CheckedOut, operation_id="checkWay")

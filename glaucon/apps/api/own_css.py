@@ -91,6 +91,7 @@ def get_own_css(request: HttpRequest, slug: str) -> OwnCssOut:
 
 
 @router.post("/sites/{slug}/own-css", response=RevisionOut, operation_id="saveOwnCss")
+@heavy
 def save_own_css(request: HttpRequest, slug: str, asked: CssChangeIn) -> RevisionOut:
     """Keep CSS of the owner's own, whether it parses or not; it is applied where it does."""
     site = own_site(request, slug)

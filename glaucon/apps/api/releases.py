@@ -21,6 +21,7 @@ from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.work.heavy import heavy
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study
@@ -84,6 +85,7 @@ def get_plan(request: HttpRequest, slug: str) -> PlanOut:
 
 
 @router.post("/sites/{slug}/release", response=PlanOut, operation_id="releaseStudy")
+@heavy
 def release_study(request: HttpRequest, slug: str, seen: BaseIn) -> PlanOut:
     site = own_site(request, slug)
     services.release(site, seen.base)

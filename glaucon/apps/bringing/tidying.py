@@ -61,6 +61,7 @@ def _unnamed() -> Iterator[Path]:
         path for path in (data / "backdrops").glob("*/*")
         if path.parent.name not in behind or path.stat().st_mtime < old
     )  # fmt: skip
+    yield from (path for path in (data / "handed").glob("*") if path.stat().st_mtime < old)
     folders = {folder_name(site) for site in sites}
     yield from (path for path in (data / "layouts").glob("*/*") if path.parent.name not in folders)
     yield from data.glob("made/*/.new-*")
