@@ -101,6 +101,23 @@ LAYERS: dict[str, tuple[dict[str, Any], list[str]]] = {
 }  # fmt: skip
 
 
+def test_a_veil_alone_lies_over_what_the_site_has_there() -> None:
+    css = b"body { background: #fff; color: #222 } header { background-image: url(a.png); color: #f4f4f4 }"
+    page = f"<!doctype html><link rel=stylesheet href=a.css><header><h1>Quay</h1><p>{'words ' * 30}</header>"
+    site = SiteFiles({"index.html": page.encode(), "a.css": css, "a.png": halves()})
+    layouts = {("index.html", 1280): read_page_layout(measured([0, 0, 1000, 1000]))}
+    known = KnownSite(survey_site(site, HERE))
+    layers = [{"veil": {"colour": "#000000", "opacity": 0.6}}]
+    study = on(known.first_study("x"), layers, **{"in": {"section": "header"}})
+    behind = backdrops_of(study, known.survey.regions, source_of(site, {}))
+    assert behind.css("index.html") == (
+        ":root header { box-shadow: inset 0 0 0 9999px rgb(0 0 0 / 0.6) !important }"
+    ) and not behind.files()
+    veiled = KnownSite(survey_with(site, behind, HERE, layouts)).read(study)
+    lightest = veiled.readings.lightest[~np.isnan(veiled.readings.lightest).any(axis=1)].max(axis=0)
+    assert lightest * 255 == pytest.approx([0.4 * 220] * 3, abs=1), "the picture is still there, under the veil"
+
+
 @pytest.mark.parametrize("name", LAYERS)
 def test_a_layer_is_written_as_css(known: KnownSite, name: str) -> None:
     layer, wanted = LAYERS[name]

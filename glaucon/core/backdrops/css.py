@@ -29,6 +29,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property
 
 Size = Callable[[str], tuple[int, int]]  # a picture's pixels by its path
+_FILLS = "9999px"  # more than half of any box is wide or high
 LEAST_UNKNOWN = 0.6  # of a veil whose least is not found yet
 
 
@@ -70,6 +71,8 @@ def written(backdrop: Backdrop, study: Study, size: Size, with_pictures: bool = 
     Raises: StudyError: a pattern or colour that is not there. ColourError: a picture that cannot be read.
     """
     paint = _Painting(study)
+    if backdrop.is_veil_alone:
+        return Written([_laid_over(backdrop, paint)])
     done = Written()
     drifts = next((p.drift for p in _patterns(backdrop) if p.drift is not None), None)
     for screen, said in ((WIDE, done.wide), (PHONE, done.phone)):
@@ -143,6 +146,18 @@ def _image(
     if layer.picture is not None and with_pictures:
         return _picture(layer.picture, backdrop, screen, size, files)
     return None
+
+
+def _laid_over(backdrop: Backdrop, paint: _Painting) -> str:
+    """Return veils as shadows that fill the box: over whatever background it has, under what stands in it.
+
+    CSS Backgrounds 3, section 7.1.1.
+    """
+    colours = [
+        paint.faded(layer.veil.colour, veil_strength(layer.veil))
+        for layer in reversed(backdrop.shown) if layer.veil is not None
+    ]  # fmt: skip
+    return f"box-shadow: {', '.join(f'inset 0 0 0 {_FILLS} {colour}' for colour in colours)} !important"
 
 
 def veil_strength(veil: Veil) -> float:

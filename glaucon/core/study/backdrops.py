@@ -199,6 +199,13 @@ class Backdrop(BaseModel):
         return [layer for layer in self.layers if not layer.off]
 
     @property
+    def is_veil_alone(self) -> bool:
+        """Return whether it is nothing but a veil, over what a section or part has behind it already."""
+        shown = self.shown
+        is_inside = self.where is not None and self.where.region is not None
+        return is_inside and bool(shown) and all(layer.veil is not None for layer in shown)
+
+    @property
     def pictures(self) -> Iterator[Picture]:
         """Return its pictures that show."""
         return (layer.picture for layer in self.shown if layer.picture is not None)

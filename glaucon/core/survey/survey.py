@@ -6,7 +6,7 @@ import itertools
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
-from glaucon.core.cascade.computed import Cascade
+from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import PageMatcher, RuleIndex
@@ -196,7 +196,10 @@ class Surveyor:
         if rest:
             widest = max(rest, key=lambda viewport: viewport.width)
             note_painters(collector.survey, page, rest[widest].painted)
-            for order, style in rest[widest].begun.items():
+            begun: dict[int, Style] = {}
+            for viewport in sorted(rest, key=lambda viewport: viewport.width):
+                begun.update(rest[viewport].begun)  # as the widest screen that shows it has it
+            for order, style in begun.items():
                 self._handed_down.note(regions.chains[order][-1], style.custom)
         seen = [document.elements[order] for order in sorted(shown)]
         self._reach.look([one.sheet for one in linked], seen, (inline(element) for element in seen))
