@@ -22,6 +22,7 @@ from glaucon.apps.api.schemas.study import (
     RoleReadingOut,
     SideOut,
     ThereOut,
+    VeilPlaceOut,
     WhereIn,
 )
 from glaucon.apps.errors import Refused
@@ -32,6 +33,7 @@ from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
 from glaucon.core.mending.by_place import PlaceChange, with_place
 from glaucon.core.mending.fixed import Change, fix_all, painted, with_changes
+from glaucon.core.places.behind import sections_behind
 from glaucon.core.proposal.here_only import HereOnly, here_only
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
@@ -41,6 +43,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.wording import percent
 
 _MOST_FADINGS = 3  # told of one finding
+_MOST_VEILS = 3
 _MOST_FADES = 20  # told when everything is fixed
 _SECONDS = 3.0  # somebody waits
 
@@ -131,6 +134,10 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
             LeftOut(
                 texts=len(one.texts), samples=_samples(known, one.texts),
                 why=_WHY[one.why].format(faded=percent(one.faded)), locks=[labels[name] for name in one.locks],
+                veils=[
+                    VeilPlaceOut(section=region.key, label=region.label, page=page)
+                    for region, page in sections_behind(known.survey, one.texts)[:_MOST_VEILS]
+                ] if one.why == "picture" else [],
             )
             for one in fixed.left
         ],
@@ -145,7 +152,7 @@ def _samples(known: KnownSite, texts: Sequence[int]) -> list[str]:
 _WHY = {
     "faded": "The page fades this text to {faded}. Fade it less, and it is readable.",
     "gradient": "It runs over a gradient, and no one colour is read on all of it. Give it a plain background there.",
-    "picture": "It lies on a picture. Give it a plain background there, or another picture.",
+    "picture": "It lies on a picture. Lay a veil over the picture, or give the text a plain background there.",
     "locked": "A locked colour is in the way. Unlock it to fix more.",
     "shared": "Its colour has to stay as it is elsewhere. Let backgrounds change, or change it under Sections.",
 }

@@ -17,7 +17,7 @@ from glaucon.core.reading.reading import FAIL, Readings, Worn
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole, Veil
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import ContextKey, Run
+from glaucon.core.survey.model import ContextKey, Run, Survey
 from glaucon.core.survey.sheets import BACKDROPS_FILE
 
 # an opacity that no hand sets: its colours are found again by it
@@ -34,7 +34,10 @@ Seen = Callable[[Backdrop], KnownSite]  # reads the site's pages with another ba
 
 @dataclass(frozen=True, slots=True)
 class OnIt:
-    """A text on a backdrop as it is read: its ratio, what it needs, where it is. `ratio` is None where nobody knows."""
+    """A text on a backdrop as it is read: its ratio, what it needs, where it is. `ratio` is None where nobody knows.
+
+    `is_inside` tells what stands in the backdrop's place from what only lies over it, as a menu over a picture.
+    """
 
     page: str
     path: str
@@ -44,6 +47,7 @@ class OnIt:
     ratio: float | None
     required: float
     verdict: int
+    is_inside: bool = True
     darkest: tuple[float, float, float] | None = None
     lightest: tuple[float, float, float] | None = None
 
@@ -78,7 +82,8 @@ def text_turned(study: Study, on_it: Sequence[OnIt]) -> tuple[str, OfRole | str]
 
     Of the palette where its background or text will do, else near white or near black; the one that reads better.
     """
-    grounds = [(one.darkest, one.lightest, one.required) for one in on_it if one.darkest and one.lightest]
+    inside = [one for one in on_it if one.is_inside]
+    grounds = [(one.darkest, one.lightest, one.required) for one in inside if one.darkest and one.lightest]
     if not grounds:
         return None
     best: tuple[float, str, OfRole | str] | None = None
@@ -105,33 +110,46 @@ def _ground_of(readings: Readings, pairing: int) -> tuple[float, ...]:
 def texts_on(known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None = None) -> list[OnIt]:
     """Return the texts that lie on a backdrop under a study, those that are hardest to read first.
 
-    Without `before` these are all texts in its place, those on boxes of their own among them.
+    Without `before` these are all texts in its place, those on boxes of their own among them; with it all texts on the
+    pages it is on that have something else behind them now.
     """
     reading = known.read(study)
     shown, verdicts = reading.index.survey, reading.readings
     found: dict[tuple[str, str, int, str], OnIt] = {}
-    for key, number, pairing in _sightings(known, shown, backdrop):
+    inside = _inside(known, backdrop)
+    for key, number, pairing in _sightings(known, shown, backdrop, before is not None):
         run = known.survey.runs[number]
         if before is not None and before.ground(key, run) == _ground_of(verdicts, pairing):
             continue
         ratio = float(verdicts.ratio[pairing])
         found[run.page, run.path, key.width, key.state] = OnIt(
             run.page, run.path, run.text, key.width, key.state, None if np.isnan(ratio) else ratio,
-            float(verdicts.required[pairing]), int(verdicts.verdict[pairing]), _colour(verdicts.darkest[pairing]),
-            _colour(verdicts.lightest[pairing]),
+            float(verdicts.required[pairing]), int(verdicts.verdict[pairing]), inside(run),
+            _colour(verdicts.darkest[pairing]), _colour(verdicts.lightest[pairing]),
         )  # fmt: skip
     return sorted(found.values(), key=lambda one: (one.ratio is None, (one.ratio or 0) / one.required))
 
 
-def _sightings(known: KnownSite, shown: object, backdrop: Backdrop) -> Iterable[tuple[ContextKey, int, int]]:
+def _inside(known: KnownSite, backdrop: Backdrop) -> Callable[[Run], bool]:
+    """Return what tells whether a text stands in a backdrop's place."""
     region = backdrop.where.region if backdrop.where is not None else None
     page = backdrop.where.page if backdrop.where is not None else None
     survey = known.survey
     number = next((n for n, one in enumerate(survey.regions) if one.key == region), -1)
-    for key, sightings in shown.sightings.items():  # type: ignore[attr-defined]
+    return lambda run: page in (None, run.page) and (region is None or number in survey.chains[run.chain])
+
+
+def _sightings(
+    known: KnownSite, shown: Survey, backdrop: Backdrop, over_it_too: bool
+) -> Iterable[tuple[ContextKey, int, int]]:
+    """Yield the texts that stand in a backdrop's place, or on any page it is on, by context, with their rows."""
+    inside = _inside(known, backdrop)
+    region = backdrop.where.region if backdrop.where is not None else None
+    pages = next((one.pages for one in known.survey.regions if one.key == region), None)
+    for key, sightings in shown.sightings.items():
         for sighting in sightings:
-            run = survey.runs[sighting.run]
-            if page in (None, run.page) and (region is None or number in survey.chains[run.chain]):
+            run = known.survey.runs[sighting.run]
+            if inside(run) or (over_it_too and (pages is None or run.page in pages)):
                 yield key, sighting.run, sighting.pairing
 
 
@@ -207,7 +225,7 @@ class _Veiled:
         ]  # fmt: skip
         reading = known.read(study)
         self._at: dict[int, set[tuple[str, str]]] = {}
-        for key, number, row in _sightings(known, reading.index.survey, backdrop):
+        for key, number, row in _sightings(known, reading.index.survey, backdrop, before is not None):
             run = known.survey.runs[number]
             if before is None or before.ground(key, run) != _ground_of(reading.readings, row):
                 self._at.setdefault(row, set()).add((run.page, run.path))

@@ -175,6 +175,11 @@ async function findLeast(): Promise<void> {
   chosen.value = layers.value.findLastIndex((layer) => layer.veil);
 }
 
+// asked for where fixing everything could not help: the least veil, over what lies there
+watch(all, async (known, before) => {
+  if (known && !before && one("veil") === "least" && !layers.value.length) await findLeast();
+});
+
 /** Texts that no veil makes readable, of the last that was looked for. */
 const left = computed(() => (leftOver.value ?? []).filter((text) => hard.value.some((h) => h.path === text.path)));
 const hard = computed(() => tried.value?.worst.filter((text) => text.verdict === "fail") ?? []);

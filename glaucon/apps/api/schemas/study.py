@@ -239,13 +239,22 @@ class FixOut(Schema):
     there: ThereOut | None = None
 
 
+class VeilPlaceOut(Schema):
+    """A section whose picture a veil could be laid over, on a page that has it."""
+
+    section: str
+    label: str
+    page: str
+
+
 class LeftOut(Schema):
-    """Texts that stay hard to read: samples, and why with the way out."""
+    """Texts that stay hard to read: samples, and why with the way out; where a veil over a picture may help."""
 
     texts: int
     samples: list[str]
     why: str
     locks: list[str]
+    veils: list[VeilPlaceOut]
 
 
 class FadingOut(Schema):

@@ -2,6 +2,7 @@
 import { ElButton, ElCheckbox, ElOption, ElSelect } from "element-plus";
 import { useEventListener } from "@vueuse/core";
 import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
+import { RouterLink } from "vue-router";
 import FixAllChange from "@/parts/bench/FixAllChange.vue";
 import client, { ask, sentence, type Schemas } from "@/api/client";
 import { count } from "@/logic/words";
@@ -199,6 +200,16 @@ function cancel(): void {
           >: <q v-for="sample in one.samples.slice(0, 2)" :key="sample">{{ sample }}</q>
         </p>
         <p class="soft">{{ one.why }}</p>
+        <p v-for="veil in one.veils" :key="veil.section" class="acts">
+          <router-link
+            class="act"
+            :to="{
+              name: 'backdrop',
+              query: { section: veil.section, on: veil.page, name: veil.label, veil: 'least' },
+            }"
+            >Lay a veil over “{{ veil.label }}”…</router-link
+          >
+        </p>
       </div>
       <el-checkbox
         v-if="found.after || isWide"

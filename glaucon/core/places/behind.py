@@ -1,0 +1,37 @@
+"""Which section's picture some texts lie on: their own, or for a menu the section that it lies over."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+
+from glaucon.core.survey.model import Region, Survey
+
+_OVER = frozenset({"navigation", "search"})  # what pages lay over the section that follows
+
+
+def sections_behind(survey: Survey, texts: Iterable[int]) -> list[tuple[Region, str]]:
+    """Return sections with a page that has them, those behind most of some texts first; each section once."""
+    in_order: dict[str, list[int]] = {}
+    for run in survey.runs:
+        section = _section(survey, run.chain)
+        if section is not None and section not in in_order.setdefault(run.page, []):
+            in_order[run.page].append(section)
+    found: Counter[int] = Counter()
+    pages: dict[int, str] = {}
+    for number in texts:
+        run = survey.runs[number]
+        section = _section(survey, run.chain)
+        if section is not None and survey.regions[section].kind in _OVER:
+            others = in_order[run.page]
+            after = others[others.index(section) + 1 :]
+            section = next((one for one in after if survey.regions[one].kind not in _OVER), section)
+        if section is not None:
+            found[section] += 1
+            pages.setdefault(section, run.page)
+    return [(survey.regions[section], pages[section]) for section, _ in found.most_common()]
+
+
+def _section(survey: Survey, chain: int) -> int | None:
+    """Return the number of the outermost section that a text is in."""
+    return next((number for number in survey.chains[chain] if survey.regions[number].is_section), None)
