@@ -30,6 +30,7 @@ from glaucon.core.reading.counterparts import Counterparts
 
 HUE_TOLERANCE_DEGREES = 2.0
 GREY_CHROMA = 0.02  # below it hue is nothing a person sees: any hue is the same
+TINGE = 0.005  # that a grey's chroma may grow by: beside its neighbours more is seen as a colour
 _NEUTRAL_CHROMA = 1e-4  # r = g = b; its hue is powerless (CSS Color 4, section 4.4)
 _CHUNK = 4096
 
@@ -60,7 +61,8 @@ def nearest_readable(current: Colour, counterparts: Counterparts) -> Nearest:
     lab = oklab_from_srgb(np.array(current.rgb))
     lch = oklch_from_oklab(lab)
     grey = lch[1] < GREY_CHROMA
-    same_hue = _Search(lab, None if grey else float(lch[2]), counterparts, GREY_CHROMA if grey else None).run()
+    most_chroma = min(GREY_CHROMA, float(lch[1]) + TINGE) if grey else None
+    same_hue = _Search(lab, None if grey else float(lch[2]), counterparts, most_chroma).run()
     if same_hue is not None:
         return Nearest(same_hue[0], same_hue[1])
     any_hue = _Search(lab, None, counterparts).run()
