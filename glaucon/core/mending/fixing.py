@@ -3,7 +3,7 @@
 What fails is taken pair by pair, what most text needs first. For each pair of a text and a background there are four
 ways: the text's colour everywhere, or only where it fails (a part of its role); the background's, likewise. The way
 that harms least for what it makes readable is taken: a colour that many readable texts wear is parted rather than
-moved, a button is darkened rather than its white text blackened, and a page's background moves last. Colours at rest
+moved, a button is harder rather than its white text blackened, and a page's background moves last. Colours at rest
 come first and look at nothing else; what only states show is settled after, by colours that only states show.
 """
 
@@ -324,8 +324,11 @@ class Search:
         if is_text and is_colourful(now) and was.any():
             harm = harm + (choices.delta_e_ok > FARTHEST) * _OTHER_COSTS
         worth = self._worth[0 if group.is_part or not was.any() else 1]
+        # on a picture nothing is made readable later, so what is not by this stays about as it is, over all of it
+        left = (~reads & self.on_picture[touched]).any(axis=1)
+        harder = left & (choices.delta_e_ok > FARTHEST)
         # what is broken would only be passed on to the next pair
-        ruled_out = (broken > 0) | (cleared <= 0)
+        ruled_out = (broken > 0) | (cleared <= 0) | harder
         if is_text and self._worth is not _WORTHS[-1]:
             ruled_out |= self._out_of_order(touched, ratios)
         gain = np.where(ruled_out, -np.inf, worth * fixed - harm)
