@@ -20,7 +20,7 @@ _POLICY = (
 
 
 # what a screen of a site asks for first is on its way before its script is read
-_AHEAD = '<link rel="preload" as="fetch" crossorigin="anonymous" href="/api/sites/{slug}{more}" />'
+_AHEAD = '<link rel="preload" as="fetch" crossorigin="anonymous" href="/api/{what}" />'
 _SITE = re.compile(r"/sites/([-\w]+)/")
 
 
@@ -32,7 +32,8 @@ def front_end(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The front end is not built; run bin/setup.", status=503, content_type="text/plain")
     html = page.read_text(encoding="utf-8")
     if (site := _SITE.match(request.path)) and request.user.is_authenticated:
-        ahead = "".join(_AHEAD.format(slug=site[1], more=more) for more in ("", "/study"))
+        asked = (f"sites/{site[1]}", f"sites/{site[1]}/study", "session")
+        ahead = "".join(_AHEAD.format(what=what) for what in asked)
         html = html.replace("</title>", f"</title>{ahead}", 1)
     response = HttpResponse(html, content_type="text/html; charset=utf-8")
     response["Content-Security-Policy"] = _POLICY

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.counterparts import Counterparts
-from glaucon.core.reading.nearest import GREY_CHROMA, HUE_TOLERANCE_DEGREES, TINGE, nearest_readable
+from glaucon.core.reading.nearest import GREY_CHROMA, HUE_TOLERANCE_DEGREES, TINGE, nearest_readable, tinge_beyond
 
 channel = st.integers(0, 255)
 colours = st.tuples(channel, channel, channel).map(lambda levels: np.array(levels) / 255)
@@ -69,7 +69,7 @@ def check(current: np.ndarray, some: Counterparts, step: int) -> None:
     is_grey = float(oklch_from_oklab(own)[1]) < GREY_CHROMA
     apart = np.abs((hue - own_hue + 180) % 360 - 180)
     # every level of lightness and chroma of that hue; a margin keeps rounding of the hue out of the judgement
-    greyish = np.hypot(lab[:, 1], lab[:, 2]) < min(GREY_CHROMA, float(oklch_from_oklab(own)[1]) + TINGE) - 1e-5
+    greyish = tinge_beyond(lab[:, 1:].astype(float), own[1:]) < TINGE - 1e-5
     same_hue = greyish if is_grey else apart <= HUE_TOLERANCE_DEGREES - 0.01
     if found.colour is None:
         assert not passing(some, levels).any()

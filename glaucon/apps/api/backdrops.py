@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -26,27 +25,26 @@ from glaucon.apps.sites.backdrops import (
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.layouts import kept_layouts
 from glaucon.apps.sites.models import Site, SitePicture
-from glaucon.apps.sites.surveys import known_for, known_of, known_on_pages
+from glaucon.apps.sites.surveys import known_of, known_on_pages
+from glaucon.apps.sites.trying import MOST_PAGES, VEILED, before_backdrop, seen_with, with_backdrop
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.backdrops import library
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
-from glaucon.core.backdrops.trying import Before, at_focus, best_focus, least_veil, text_turned, texts_on, with_veil
+from glaucon.core.backdrops.trying import at_focus, best_focus, least_veil, text_turned, texts_on, with_veil
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.making.picture import main_colours
 from glaucon.core.proposal.dressing import place_name
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import VERDICTS
 from glaucon.core.study.backdrops import Backdrop, OfRole
-from glaucon.core.study.study import Study, read_study
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
 router = Router(tags=["backdrops"])
 _MOST_TEXTS = 40
-_VEIL_WIDTHS, _VEIL_STATES, _MOST_PAGES = (1280, 390), ("rest", "hover"), 6
 _SITE_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif")
 
 
@@ -260,7 +258,7 @@ def keep_backdrop(request: HttpRequest, slug: str, asked: KeepIn) -> RevisionOut
     backdrop = _backdrop(site, asked)
 
     def change(study: Study) -> Study:
-        return _with(study, backdrop)
+        return with_backdrop(study, backdrop)
 
     study = change(current(site).read())
     made_files(site, study, known_of(site).survey.regions)
@@ -272,7 +270,7 @@ def keep_backdrop(request: HttpRequest, slug: str, asked: KeepIn) -> RevisionOut
 def show_backdrop(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBackdropOut:
     """Return the rules that would show a backdrop while it is tried; nothing is saved."""
     site = own_site(request, slug)
-    study = _with(current(site).read(), _backdrop(site, asked))
+    study = with_backdrop(current(site).read(), _backdrop(site, asked))
     behind = backdrops_for(site, study, known_of(site).survey.regions)
     is_ready = note_recipes(site, behind.recipes())
     return ShownBackdropOut(css=added_css(site, study), is_ready=is_ready)
@@ -283,7 +281,7 @@ def show_backdrop(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBa
 def make_backdrop_files(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBackdropOut:
     """Make the files that a backdrop names, and return the rules that show it."""
     site = own_site(request, slug)
-    study = _with(current(site).read(), _backdrop(site, asked))
+    study = with_backdrop(current(site).read(), _backdrop(site, asked))
     made_files(site, study, known_of(site).survey.regions)
     return ShownBackdropOut(css=added_css(site, study), is_ready=True)
 
@@ -295,8 +293,8 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
     site = own_site(request, slug)
     _hold_page(site, asked.page)
     backdrop = _backdrop(site, asked)
-    study = _with(current(site).read(), backdrop)
-    contexts, before = [ContextKey(asked.width, "rest")], _before(site, study, backdrop)
+    study = with_backdrop(current(site).read(), backdrop)
+    contexts, before = [ContextKey(asked.width, "rest")], before_backdrop(site, study, backdrop)
     found = texts_on(known_on_pages(site, study, [asked.page], contexts), study, backdrop, before)
     paths = {one.path for one in found}
     failed = known_on_pages(site, study, [asked.page], contexts, with_pictures=False)
@@ -329,8 +327,8 @@ def find_least_veil(request: HttpRequest, slug: str, asked: BackdropIn) -> Least
     site = own_site(request, slug)
     backdrop = _backdrop(site, asked)
     study = current(site).read()
-    seen = _seen(site, study, backdrop, [ContextKey(w, s) for w in _VEIL_WIDTHS for s in _VEIL_STATES], _MOST_PAGES)
-    least = least_veil(seen, study, backdrop, _before(site, study, backdrop))
+    seen = seen_with(site, study, backdrop, VEILED, MOST_PAGES)
+    least = least_veil(seen, study, backdrop, before_backdrop(site, study, backdrop))
     veiled = with_veil(study, backdrop, least.opacity, least.colour)
     hard = [HardOut(page=page, path=path) for page, path in least.hard]
     return LeastOut(opacity=least.opacity, hard=hard, layers=_layers(veiled))
@@ -346,8 +344,8 @@ def find_focus(request: HttpRequest, slug: str, asked: TryIn) -> FocusOut:
     if not list(backdrop.pictures):
         raise Refused(422, "no-picture", "There is no picture behind this. Add one first.")
     study = current(site).read()
-    seen = _seen(site, study, backdrop, [ContextKey(asked.width, "rest")], 1, asked.page)
-    before = _before(site, study, backdrop)
+    seen = seen_with(site, study, backdrop, [ContextKey(asked.width, "rest")], 1, asked.page)
+    before = before_backdrop(site, study, backdrop)
     at = best_focus(seen, study, backdrop, lambda done, total: None, before)
     there = at_focus(backdrop, at)
     ratios = [one.ratio for one in texts_on(seen(there), study, there, before) if one.ratio is not None]
@@ -406,34 +404,8 @@ def _hold_page(site: Site, page: str) -> None:
         raise Refused(422, "no-page", f"The page “{page[:80]}” is not there any more. Look at the map again.")
 
 
-def _with(study: Study, backdrop: Backdrop) -> Study:
-    """Return a study with another backdrop in its place; one without layers is taken away."""
-    others = tuple(one for one in study.backdrops if one.where != backdrop.where)
-    mine = (backdrop,) if backdrop.layers else ()
-    return read_study(study.model_copy(update={"backdrops": others + mine}).model_dump(mode="json"))
-
-
-def _seen(
-    site: Site, study: Study, backdrop: Backdrop, contexts: list[ContextKey], most: int, page: str = ""
-) -> Callable[[Backdrop], KnownSite]:
-    """Return what reads the pages that a backdrop lies on, the first few of them, with another in its place."""
-    behind = backdrops_for(site, study, known_of(site).survey.regions)
-    pages = sorted(behind.pages_of(backdrop, known_of(site).survey.pages))[:most]
-
-    def seen(other: Backdrop) -> KnownSite:
-        return known_on_pages(site, _with(study, other), [page] if page else pages, contexts)
-
-    return seen
-
-
 def _shown(study: Study, paint: OfRole | str) -> str:
     return study.role(paint.role).colour.hex() if isinstance(paint, OfRole) else read_colour(paint).hex()
-
-
-def _before(site: Site, study: Study, backdrop: Backdrop) -> Before:
-    """Return what lies behind the texts of a site without a backdrop."""
-    without = _with(study, backdrop.model_copy(update={"layers": ()}))
-    return Before(known_for(site, without), without)
 
 
 def _layers(backdrop: Backdrop) -> list[dict[str, Any]]:

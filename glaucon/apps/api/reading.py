@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterable, Mapping, Sequence
 
 from glaucon.apps.api.places import hold_to_the_site, place_of
@@ -22,30 +23,35 @@ from glaucon.apps.api.schemas.study import (
     RoleReadingOut,
     SideOut,
     ThereOut,
-    VeilPlaceOut,
+    VeilOut,
     WhereIn,
 )
 from glaucon.apps.errors import Refused
+from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import known_for
+from glaucon.apps.sites.surveys import known_for, known_of
+from glaucon.apps.sites.trying import veil_over, with_backdrop
+from glaucon.core.backdrops.css import veil_strength
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
 from glaucon.core.mending.by_place import PlaceChange, with_place
-from glaucon.core.mending.fixed import Change, fix_all, painted, with_changes
+from glaucon.core.mending.fixed import Change, Fixed, fix_all, painted, with_changes
 from glaucon.core.places.behind import sections_behind
 from glaucon.core.proposal.here_only import HereOnly, here_only
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
 from glaucon.core.reading.findings import Finding, Side
+from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.fading import with_fade
+from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.wording import percent
 
 _MOST_FADINGS = 3  # told of one finding
 _MOST_VEILS = 3
 _MOST_FADES = 20  # told when everything is fixed
-_SECONDS = 3.0  # somebody waits
+_SECONDS = 3.0  # somebody waits: after that no more is begun
 
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
@@ -121,7 +127,7 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
 
 def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     """Return how everything could be fixed, the best found in the time that somebody waits."""
-    known = known_for(site, study)
+    known, until = known_for(site, study), time.monotonic() + _SECONDS
     fixed = fix_all(known, study, asked.locks, asked.room, _SECONDS, asked.backgrounds)
     labels = study.labels
     return MendOut(
@@ -130,14 +136,11 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
         changes=[fix_out(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties]
         + [_place_out(known, fixed.study, one) for one in fixed.places],
         fades=[FadingOut(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
+        veils=_veils_out(site, known, fixed, until),
         left=[
             LeftOut(
                 texts=len(one.texts), samples=_samples(known, one.texts),
                 why=_WHY[one.why].format(faded=percent(one.faded)), locks=[labels[name] for name in one.locks],
-                veils=[
-                    VeilPlaceOut(section=region.key, label=region.label, page=page)
-                    for region, page in sections_behind(known.survey, one.texts)[:_MOST_VEILS]
-                ] if one.why == "picture" else [],
             )
             for one in fixed.left
         ],
@@ -156,6 +159,29 @@ _WHY = {
     "locked": "A locked colour is in the way. Unlock it to fix more.",
     "shared": "Its colour has to stay as it is elsewhere. Let backgrounds change, or change it under Sections.",
 }
+
+
+def _veils_out(site: Site, known: KnownSite, fixed: Fixed, until: float) -> list[VeilOut]:
+    """Return the veils that would make text on pictures readable which no change of colour does."""
+    left = [number for one in fixed.left if one.why in ("picture", "shared") for number in one.texts]
+    texts = {(known.survey.runs[number].page, known.survey.runs[number].path) for number in left}
+    found = []
+    for region, page in sections_behind(known.survey, left)[:_MOST_VEILS]:
+        over = veil_over(site, fixed.study, region.key, texts) if time.monotonic() < until else None
+        veil = over.backdrop.layers[0].veil if over is not None else None
+        if over is None or veil is None:
+            continue
+        alone = fixed.study.model_copy(update={"backdrops": (over.backdrop,)})
+        behind = backdrops_for(site, alone, known.survey.regions)
+        colour = veil.colour if isinstance(veil.colour, str) else fixed.study.role(veil.colour.role).value
+        found.append(
+            VeilOut(
+                section=region.key, label=region.label, page=page, colour=colour,
+                role=None if isinstance(veil.colour, str) else veil.colour.role, opacity=veil_strength(veil),
+                fixes=over.fixes, css=behind.for_previews(known.survey.pages, PAGE_ATTRIBUTE),
+            )
+        )  # fmt: skip
+    return found
 
 
 def fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
@@ -193,11 +219,12 @@ def parts_of(study: Study, parts: Iterable[PartIn]) -> list[Change]:
     ]
 
 
-def with_taken(known: KnownSite, study: Study, asked: FixesIn) -> Study:
+def with_taken(site: Site, study: Study, asked: FixesIn) -> Study:
     """Return a study with the changes that were taken.
 
     Raises: StudyError, ColourError: what is asked for is not of the study. Refused: 422: a selector that fades nothing.
     """
+    known = known_of(site)
     changes = [Change(role, study.role(role).colour, read_colour(text), 0, 0) for role, text in asked.values.items()]
     taken = with_changes(study, [*changes, *parts_of(study, asked.parts)])
     for one in asked.places:
@@ -208,6 +235,12 @@ def with_taken(known: KnownSite, study: Study, asked: FixesIn) -> Study:
         if selector not in known.index.faded_by:
             raise Refused(422, "no-fading", f"“{selector[:80]}” fades no text on this site. Look at the pages again.")
         taken = with_fade(taken, selector, opacity)
+    for veil in asked.veils:
+        where = Where(section=veil.section)
+        hold_to_the_site(known, where)
+        colour: object = {"role": veil.role} if veil.role is not None else read_colour(veil.colour).hex()
+        layers = [{"veil": {"colour": colour, "opacity": veil.opacity}}]
+        taken = with_backdrop(taken, Backdrop.model_validate({"in": where, "layers": layers}))
     return taken
 
 

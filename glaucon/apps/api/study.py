@@ -103,10 +103,11 @@ def look_at_mending(request: HttpRequest, slug: str, asked: MendIn) -> MendOut:
 
 
 @router.post("/sites/{slug}/mend/take", response=RevisionOut, operation_id="takeFixes")
+@heavy
 def take_fixes(request: HttpRequest, slug: str, asked: FixesIn) -> RevisionOut:
     """Take some of the changes that were found, as one edit."""
     site = own_site(request, slug)
-    made = services.change(site, asked.base, lambda study: with_taken(known_of(site), study, asked), "Fixed all")
+    made = services.change(site, asked.base, lambda study: with_taken(site, study, asked), "Fixed all")
     return revision_out(site, made)
 
 

@@ -174,11 +174,15 @@ def _ground(study: Study) -> OfRole | str:
 
 @dataclass(frozen=True, slots=True)
 class Least:
-    """The least opacity of a veil, 0 to 1, with which as few texts as can be are hard to read, and which those are."""
+    """The least opacity of a veil, 0 to 1, with which as few texts as can be are hard to read.
+
+    `hard` are those, `texts` all that lie on it, each by its page and path.
+    """
 
     opacity: float
     colour: OfRole | str
-    hard: list[tuple[str, str]]  # page and path
+    hard: list[tuple[str, str]]
+    texts: list[tuple[str, str]]
 
 
 def veil_colours(study: Study, backdrop: Backdrop) -> list[OfRole | str]:
@@ -206,7 +210,7 @@ def least_veil(seen: Seen, study: Study, backdrop: Backdrop, before: Before | No
         best = min(hard)
         found.append((best, not (has_one and place == 0), hard.index(best) / _STEPS, paint))
     _, _, opacity, paint = min(found, key=lambda one: one[:3])
-    return Least(opacity, paint, veiled.hard(_paint(study, paint), opacity))
+    return Least(opacity, paint, veiled.hard(_paint(study, paint), opacity), veiled.texts)
 
 
 def _paint(study: Study, paint: OfRole | str) -> Colour:
@@ -232,6 +236,11 @@ class _Veiled:
         self._rows = np.array(sorted(self._at), dtype=np.int64)
         self._compiled = reading.index.compiled.faded(fades_of(study)).only(self._rows)
         self._colours, self._veils = _own_copies(known.worn_colours(study))
+
+    @property
+    def texts(self) -> list[tuple[str, str]]:
+        """Return the page and path of each text."""
+        return sorted(set().union(*self._at.values()))
 
     def fails(self, colour: Colour, opacity: float) -> NDArray[np.bool_]:
         """Return which rows are hard to read under a veil, or so near to it that rounding may make them."""

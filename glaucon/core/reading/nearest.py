@@ -29,8 +29,8 @@ from glaucon.core.colour.value import Colour
 from glaucon.core.reading.counterparts import Counterparts
 
 HUE_TOLERANCE_DEGREES = 2.0
-GREY_CHROMA = 0.02  # below it hue is nothing a person sees: any hue is the same
-TINGE = 0.005  # that a grey's chroma may grow by: beside its neighbours more is seen as a colour
+GREY_CHROMA = 0.02  # below it a colour is a grey, with a tint at most
+TINGE = 0.002  # that a grey may leave its tint by: beside its neighbours more is seen as another colour
 _NEUTRAL_CHROMA = 1e-4  # r = g = b; its hue is powerless (CSS Color 4, section 4.4)
 _CHUNK = 4096
 
@@ -61,8 +61,7 @@ def nearest_readable(current: Colour, counterparts: Counterparts) -> Nearest:
     lab = oklab_from_srgb(np.array(current.rgb))
     lch = oklch_from_oklab(lab)
     grey = lch[1] < GREY_CHROMA
-    most_chroma = min(GREY_CHROMA, float(lch[1]) + TINGE) if grey else None
-    same_hue = _Search(lab, None if grey else float(lch[2]), counterparts, most_chroma).run()
+    same_hue = _Search(lab, None if grey else float(lch[2]), counterparts, is_grey=bool(grey)).run()
     if same_hue is not None:
         return Nearest(same_hue[0], same_hue[1])
     any_hue = _Search(lab, None, counterparts).run()
@@ -73,10 +72,10 @@ def nearest_readable(current: Colour, counterparts: Counterparts) -> Nearest:
 
 class _Search:
     def __init__(
-        self, lab: Floats, hue: float | None, counterparts: Counterparts, most_chroma: float | None = None
+        self, lab: Floats, hue: float | None, counterparts: Counterparts, is_grey: bool = False
     ) -> None:  # fmt: skip
         self._lab = lab
-        self._most_chroma = most_chroma
+        self._is_grey = is_grey
         self._counterparts = counterparts
         self._tangent = math.tan(math.radians(HUE_TOLERANCE_DEGREES))
         self._hue = hue
@@ -132,8 +131,8 @@ class _Search:
                 return
 
     def _has_hue(self, turned: Floats) -> NDArray[np.bool_]:
-        if self._most_chroma is not None:
-            return np.asarray(np.hypot(turned[:, 1], turned[:, 2]) <= self._most_chroma)
+        if self._is_grey:
+            return tinge_beyond(turned[:, 1:], self._target[1:]) <= TINGE
         if self._hue is None:
             return np.ones(len(turned), dtype=bool)
         along, across = turned[:, 1], np.abs(turned[:, 2])
@@ -176,13 +175,21 @@ class _Search:
             reach = np.maximum(most[:, 1], 0) * self._tangent
             slack = _NEUTRAL_CHROMA
             keep &= (least[:, 2] <= reach + slack) & (most[:, 2] >= -reach - slack) & (most[:, 1] >= -slack)
-        if self._most_chroma is not None:
-            off = np.maximum(np.maximum(least[:, 1:], -most[:, 1:]), 0)
-            keep &= np.hypot(off[:, 0], off[:, 1]) <= self._most_chroma
+        if self._is_grey:
+            ends = np.array([self._target[1:], np.zeros(2)])
+            off = np.maximum(np.maximum(least[:, 1:] - ends.max(axis=0), ends.min(axis=0) - most[:, 1:]), 0)
+            keep &= np.hypot(off[:, 0], off[:, 1]) <= TINGE
         kept = np.nonzero(keep)[0]
         may = self._counterparts.may_pass(low[kept] / 255, high[kept] / 255)
         kept = kept[may]
         return low[kept], bound[kept]
+
+
+def tinge_beyond(ab: Floats, own: Floats) -> Floats:
+    """Return how far OKLab's a and b, shape (n, 2), are from those of a grey and all that are greyer, shape (2,)."""
+    length = float(own @ own)
+    share = np.clip(ab @ own / length, 0, 1) if length > 0 else np.zeros(len(ab))
+    return np.asarray(np.linalg.norm(ab - share[:, None] * own, axis=1))
 
 
 def split_counterparts(counterparts: Counterparts) -> tuple[tuple[int, ...], tuple[int, ...]]:

@@ -24,7 +24,7 @@ function closeSpot(): void {
   spot.value = null;
   view.isPicking = isAsking.value = false;
 }
-/** The pages are asked for before the list beside them is made. */
+/** The pages are asked for before the palette above them and the list beside them are made. */
 const isAsked = ref(false);
 onMounted(() => setTimeout(() => (isAsked.value = true)));
 const names = computed(() => pageNames(site.pages));
@@ -33,7 +33,8 @@ const screen = computed(() => WIDTHS[view.width]);
 
 <template>
   <div class="BenchScreen">
-    <palette-rail v-model="view.open" />
+    <palette-rail v-if="isAsked" v-model="view.open" />
+    <div v-else class="room" />
     <div class="middle">
       <main class="table" tabindex="-1">
         <h1 class="unseen">Bench: {{ site.site?.name }}</h1>
@@ -80,6 +81,9 @@ const screen = computed(() => WIDTHS[view.width]);
   flex: 1;
   flex-direction: column;
   min-height: 0;
+}
+.room {
+  height: 127px;
 }
 .middle {
   display: grid;

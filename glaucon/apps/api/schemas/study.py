@@ -239,22 +239,26 @@ class FixOut(Schema):
     there: ThereOut | None = None
 
 
-class VeilPlaceOut(Schema):
-    """A section whose picture a veil could be laid over, on a page that has it."""
+class VeilOut(Schema):
+    """The least veil over a section's picture with which text on it is readable, and the rules that show it."""
 
     section: str
     label: str
     page: str
+    colour: str
+    role: str | None
+    opacity: float
+    fixes: int
+    css: str
 
 
 class LeftOut(Schema):
-    """Texts that stay hard to read: samples, and why with the way out; where a veil over a picture may help."""
+    """Texts that stay hard to read: samples, and why with the way out."""
 
     texts: int
     samples: list[str]
     why: str
     locks: list[str]
-    veils: list[VeilPlaceOut]
 
 
 class FadingOut(Schema):
@@ -272,6 +276,7 @@ class MendOut(Schema):
     after: int
     changes: list[FixOut]
     fades: list[FadingOut]
+    veils: list[VeilOut]
     left: list[LeftOut]
 
 
@@ -291,14 +296,24 @@ class ThereIn(Schema):
     values: dict[Annotated[str, Field(max_length=80)], ColourText] = Field(max_length=80)
 
 
+class VeilIn(Schema):
+    """A veil over what a section has behind it, of a colour of the palette or any other."""
+
+    section: str = Field(max_length=200)
+    role: RoleId | None = None
+    colour: ColourText
+    opacity: Opacity
+
+
 class FixesIn(Schema):
-    """The changes that are taken: values of colours, parts of colours, what places wear, and what is faded less."""
+    """The changes that are taken: values of colours, parts of them, what places wear, what is faded less, veils."""
 
     base: int
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
     parts: list[PartIn] = Field([], max_length=400)
     places: list[ThereIn] = Field([], max_length=100)
     fades: dict[Selector, Opacity] = Field({}, max_length=100)
+    veils: list[VeilIn] = Field([], max_length=20)
 
 
 class StudyOut(Schema):

@@ -2,7 +2,6 @@
 import { ElButton, ElCheckbox, ElOption, ElSelect } from "element-plus";
 import { useEventListener } from "@vueuse/core";
 import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
-import { RouterLink } from "vue-router";
 import FixAllChange from "@/parts/bench/FixAllChange.vue";
 import client, { ask, sentence, type Schemas } from "@/api/client";
 import { count } from "@/logic/words";
@@ -19,9 +18,10 @@ const ROOMS = [
 const site = useSite();
 const study = useStudy();
 const found = shallowRef<Schemas["MendOut"] | null>(null);
-/** Changes that are not taken, by key; and what is faded less, by selector. */
+/** Changes that are not taken, by key; what is faded less, by selector; veils that are laid, by section. */
 const left = ref(new Set<string>());
 const fadedLess = ref(new Set<string>());
+const veiled = ref(new Set<string>());
 const room = ref<Schemas["MendIn"]["room"]>("must");
 const isWide = ref(false);
 const isBusy = ref(false);
@@ -34,6 +34,8 @@ const taken = computed(() => found.value?.changes.filter((change) => !left.value
 const wholes = (changes: Change[]) => changes.filter((change) => !change.tokens.length && !change.there);
 const values = (changes: Change[]) =>
   Object.fromEntries(wholes(changes).map((change) => [change.role, change.after] as const));
+/** What is taken beside changes of colour. */
+const extras = computed(() => fadedLess.value.size + veiled.value.size);
 const locked = computed(() => study.roles.filter((role) => role.locked).length);
 watch(
   () => site.visit,
@@ -61,6 +63,7 @@ async function look(): Promise<void> {
     found.value = answer;
     left.value = new Set();
     fadedLess.value = new Set();
+    veiled.value = new Set();
     show();
   } catch (refusal) {
     if (!ending.signal.aborted) trouble.value = sentence(refusal);
@@ -76,7 +79,8 @@ function show(): void {
   for (const change of wholes(found.value?.changes ?? [])) if (!(change.role in wanted)) study.drop(change.role);
   study.showAll(wanted);
   study.tried = Object.assign({}, ...shown.map((change) => change.wear)) as Record<string, string>;
-  study.triedCss = shown.map((change) => change.there?.css ?? "").join("\n");
+  const veils = isBefore.value ? [] : (found.value?.veils ?? []).filter((veil) => veiled.value.has(veil.section));
+  study.triedCss = [...shown.map((change) => change.there?.css ?? ""), ...veils.map((veil) => veil.css)].join("\n");
 }
 
 function toggle(set: Set<string>, key: string): Set<string> {
@@ -87,6 +91,11 @@ function toggle(set: Set<string>, key: string): Set<string> {
 
 function toggleChange(change: Change): void {
   left.value = toggle(left.value, keyOf(change));
+  show();
+}
+
+function toggleVeil(section: string): void {
+  veiled.value = toggle(veiled.value, section);
   show();
 }
 
@@ -113,7 +122,10 @@ async function apply(): Promise<void> {
       .map((f) => [f.selector, f.opacity] as const),
   );
   const places = taken.value.flatMap(({ there }) => (there ? [{ place: there.place, values: there.values }] : []));
-  const asked = { values: values(taken.value), parts, places, fades };
+  const veils = found
+    .value!.veils.filter((veil) => veiled.value.has(veil.section))
+    .map(({ section, role, colour, opacity }) => ({ section, role, colour, opacity }));
+  const asked = { values: values(taken.value), parts, places, fades, veils };
   if (await study.takeFixes(asked)) {
     found.value = null;
     isBefore.value = false;
@@ -191,6 +203,17 @@ function cancel(): void {
           </li>
         </ul>
       </template>
+      <template v-if="found.veils.length">
+        <p class="soft">On a picture. Lay a veil over it, and it is readable:</p>
+        <ul class="changes">
+          <li v-for="veil in found.veils" :key="veil.section">
+            <el-checkbox size="small" :model-value="veiled.has(veil.section)" @change="toggleVeil(veil.section)">
+              <i :style="{ background: veil.colour }" data-specimen /> over {{ veil.label }}, at
+              {{ Math.round(veil.opacity * 100) }} % · fixes {{ veil.fixes }}
+            </el-checkbox>
+          </li>
+        </ul>
+      </template>
       <div v-for="(one, place) in found.left" :key="place" class="left">
         <p>
           <b>{{ count(one.texts, "text") }}</b> {{ one.texts === 1 ? "stays" : "stay" }} hard to read<template
@@ -200,16 +223,6 @@ function cancel(): void {
           >: <q v-for="sample in one.samples.slice(0, 2)" :key="sample">{{ sample }}</q>
         </p>
         <p class="soft">{{ one.why }}</p>
-        <p v-for="veil in one.veils" :key="veil.section" class="acts">
-          <router-link
-            class="act"
-            :to="{
-              name: 'backdrop',
-              query: { section: veil.section, on: veil.page, name: veil.label, veil: 'least' },
-            }"
-            >Lay a veil over “{{ veil.label }}”…</router-link
-          >
-        </p>
       </div>
       <el-checkbox
         v-if="found.after || isWide"
@@ -221,10 +234,10 @@ function cancel(): void {
       />
       <p class="acts">
         <el-button
-          v-if="found.changes.length || fadedLess.size"
+          v-if="found.changes.length || extras"
           size="small"
           type="primary"
-          :disabled="(!taken.length && !fadedLess.size) || isBusy"
+          :disabled="(!taken.length && !extras) || isBusy"
           @click="apply"
         >
           {{ left.size ? `Apply ${taken.length} of them` : "Apply" }}
@@ -266,6 +279,13 @@ function cancel(): void {
 .left {
   padding-left: 8px;
   border-left: 3px solid var(--ink);
+}
+.changes i {
+  display: inline-block;
+  width: 14px;
+  height: 14px;
+  box-shadow: inset 0 0 0 1px #0003;
+  vertical-align: -2px;
 }
 q + q {
   margin-left: 6px;

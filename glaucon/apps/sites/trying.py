@@ -1,0 +1,75 @@
+"""A site read with a backdrop that is tried, and which veil over a section's picture would help."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Sequence
+from dataclasses import dataclass
+
+from glaucon.apps.sites.backdrops import backdrops_for
+from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.surveys import known_for, known_of, known_on_pages
+from glaucon.core.backdrops.trying import Before, least_veil, with_veil
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.scopes import Where
+from glaucon.core.study.study import Study, read_study
+from glaucon.core.survey.model import ContextKey
+
+MOST_PAGES = 6
+VEILED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover"))
+Text = tuple[str, str]  # its page and path
+
+
+@dataclass(frozen=True, slots=True)
+class VeilOver:
+    """A veil alone over what a section has behind it, and how many of some texts it makes readable."""
+
+    backdrop: Backdrop
+    fixes: int
+
+
+def with_backdrop(study: Study, backdrop: Backdrop) -> Study:
+    """Return a study with another backdrop in its place; one without layers is taken away.
+
+    Raises: StudyError: it names what the study does not have.
+    """
+    others = tuple(one for one in study.backdrops if one.where != backdrop.where)
+    mine = (backdrop,) if backdrop.layers else ()
+    return read_study(study.model_copy(update={"backdrops": others + mine}).model_dump(mode="json"))
+
+
+def seen_with(
+    site: Site, study: Study, backdrop: Backdrop, contexts: Sequence[ContextKey], most: int, page: str = ""
+) -> Callable[[Backdrop], KnownSite]:
+    """Return what reads the pages that a backdrop lies on, the first few of them, with another in its place."""
+    behind = backdrops_for(site, study, known_of(site).survey.regions)
+    pages = sorted(behind.pages_of(backdrop, known_of(site).survey.pages))[:most]
+
+    def seen(other: Backdrop) -> KnownSite:
+        return known_on_pages(site, with_backdrop(study, other), [page] if page else pages, contexts)
+
+    return seen
+
+
+def before_backdrop(site: Site, study: Study, backdrop: Backdrop) -> Before:
+    """Return what lies behind the texts of a site without a backdrop."""
+    without = with_backdrop(study, backdrop.model_copy(update={"layers": ()}))
+    return Before(known_for(site, without), without)
+
+
+def veil_over(site: Site, study: Study, section: str, texts: Collection[Text]) -> VeilOver | None:
+    """Return the least veil over a section that makes most of some texts readable, and no other text less so.
+
+    None where there is none, or where the study has a backdrop there already.
+    """
+    where = Where(section=section)
+    if any(one.where == where for one in study.backdrops):
+        return None
+    backdrop = Backdrop.model_validate({"in": where, "layers": ()})
+    before = before_backdrop(site, study, backdrop)
+    least = least_veil(seen_with(site, study, backdrop, VEILED, MOST_PAGES), study, backdrop, before)
+    hard = set(least.hard)
+    fixes = len((set(least.texts) & set(texts)) - hard)
+    if not fixes or hard - set(texts) or not least.opacity:
+        return None
+    return VeilOver(with_veil(study, backdrop, least.opacity, least.colour), fixes)
