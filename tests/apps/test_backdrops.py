@@ -8,12 +8,13 @@ import re
 import zipfile
 from typing import Any
 
+import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from glaucon.apps.sites.models import Site
-from tests.apps.conftest import Api
+from tests.apps.conftest import Api, zipped
 
 SITE = "/sites/otterlock"
 FOOTER = {"section": "footer"}
@@ -171,3 +172,35 @@ def test_pictures_of_a_stranger_are_not_there(at_the_yard: Api, stranger: Api) -
     assert stranger.client.get(own["address"]).status_code == 404
     assert Site.objects.get(slug="otterlock").pictures.count() == 1
     assert json.loads(stranger.get(f"{SITE}/backdrops").content)["code"] == "not-found"
+
+
+def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: Api) -> None:
+    slope = np.linspace(0x98, 0xD0, 64).astype(np.uint8)
+    out = io.BytesIO()
+    Image.fromarray(np.repeat(slope[None, :], 64, axis=0)).convert("RGB").save(out, "PNG")
+    words = "<p>White words over a pale morning</p>" * 4
+    page = (
+        f"<!doctype html><title>Quay</title><link rel=stylesheet href=a.css><header><h1>Quay</h1>{words}"
+        f"<p class=tag>White words on slate</p></header><main><h2>Boats</h2>{'<p>Dark words on white.</p>' * 6}</main>"
+    )
+    css = (
+        "body { background: #fff; color: #222 } header { color: #fff; background: url(a.png) 0 0 / 100% 100% }"
+        ".tag { background: #25323a }"
+    )
+    job = wren.bring(zipped({"index.html": page.encode(), "a.css": css.encode(), "a.png": out.getvalue()})).json()
+    site = f"/sites/{job['site']}"
+    before = wren.get(f"{site}/study").json()
+    found = wren.post(f"{site}/mend").json()
+    assert before["reading"]["hard_texts"] == 5 and found["changes"] == []
+    (veil,) = found["veils"]
+    assert veil["label"] == "Header" and veil["fixes"] == 5 and 0.3 < veil["opacity"] < 0.6
+    assert "box-shadow: inset 0 0 0 9999px" in veil["css"]
+    taken = {"base": 1, "veils": [{key: veil[key] for key in ("section", "role", "colour", "opacity")}]}
+    after = wren.post(f"{site}/mend/take", taken).json()
+    assert after["reading"]["hard_texts"] == 0 and veil["css"].splitlines()[0] in after["extra_css"]
+    assert wren.post(f"{site}/mend").json()["veils"] == [], "there is one already"
+    undone = wren.post(f"{site}/undo", {"base": 2}).json()
+    assert undone["reading"] == before["reading"]
+    for wrong in ({"section": "nowhere"}, {"role": "nobody"}, {"colour": "url(x)"}, {"opacity": 2}):
+        refused = wren.post(f"{site}/mend/take", {"base": undone["number"], "veils": [{**taken["veils"][0], **wrong}]})
+        assert refused.status_code == 422 and refused.json()["message"], wrong

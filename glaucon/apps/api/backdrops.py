@@ -33,7 +33,8 @@ from glaucon.apps.work.heavy import heavy
 from glaucon.core.backdrops import library
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
-from glaucon.core.backdrops.trying import at_focus, best_focus, least_veil, text_turned, texts_on, with_veil
+from glaucon.core.backdrops.trying import at_focus, best_focus, text_turned, texts_on
+from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.making.picture import main_colours

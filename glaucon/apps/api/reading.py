@@ -30,7 +30,7 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for, known_of
-from glaucon.apps.sites.trying import veil_over, with_backdrop
+from glaucon.apps.sites.trying import veil_over_section, with_backdrop
 from glaucon.core.backdrops.css import veil_strength
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.exchange.dressing import dressing_of
@@ -167,7 +167,7 @@ def _veils_out(site: Site, known: KnownSite, fixed: Fixed, until: float) -> list
     texts = {(known.survey.runs[number].page, known.survey.runs[number].path) for number in left}
     found = []
     for region, page in sections_behind(known.survey, left)[:_MOST_VEILS]:
-        over = veil_over(site, fixed.study, region.key, texts) if time.monotonic() < until else None
+        over = veil_over_section(site, fixed.study, region.key, texts) if time.monotonic() < until else None
         veil = over.backdrop.layers[0].veil if over is not None else None
         if over is None or veil is None:
             continue

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Sequence
-from dataclasses import dataclass
 
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for, known_of, known_on_pages
-from glaucon.core.backdrops.trying import Before, least_veil, with_veil
+from glaucon.core.backdrops.trying import Before
+from glaucon.core.backdrops.veils import Text, VeilOver, veil_over
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.scopes import Where
@@ -17,15 +17,6 @@ from glaucon.core.survey.model import ContextKey
 
 MOST_PAGES = 6
 VEILED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover"))
-Text = tuple[str, str]  # its page and path
-
-
-@dataclass(frozen=True, slots=True)
-class VeilOver:
-    """A veil alone over what a section has behind it, and how many of some texts it makes readable."""
-
-    backdrop: Backdrop
-    fixes: int
 
 
 def with_backdrop(study: Study, backdrop: Backdrop) -> Study:
@@ -57,19 +48,10 @@ def before_backdrop(site: Site, study: Study, backdrop: Backdrop) -> Before:
     return Before(known_for(site, without), without)
 
 
-def veil_over(site: Site, study: Study, section: str, texts: Collection[Text]) -> VeilOver | None:
-    """Return the least veil over a section that makes most of some texts readable, and no other text less so.
-
-    None where there is none, or where the study has a backdrop there already.
-    """
-    where = Where(section=section)
-    if any(one.where == where for one in study.backdrops):
+def veil_over_section(site: Site, study: Study, section: str, texts: Collection[Text]) -> VeilOver | None:
+    """Return what `veil_over` says of a section; None where the study has a backdrop there already."""
+    bare = Backdrop.model_validate({"in": Where(section=section), "layers": ()})
+    if any(one.where == bare.where for one in study.backdrops):
         return None
-    backdrop = Backdrop.model_validate({"in": where, "layers": ()})
-    before = before_backdrop(site, study, backdrop)
-    least = least_veil(seen_with(site, study, backdrop, VEILED, MOST_PAGES), study, backdrop, before)
-    hard = set(least.hard)
-    fixes = len((set(least.texts) & set(texts)) - hard)
-    if not fixes or hard - set(texts) or not least.opacity:
-        return None
-    return VeilOver(with_veil(study, backdrop, least.opacity, least.colour), fixes)
+    seen = seen_with(site, study, bare, VEILED, MOST_PAGES)
+    return veil_over(seen, before_backdrop(site, study, bare), study, bare, texts)

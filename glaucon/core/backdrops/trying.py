@@ -1,4 +1,4 @@
-"""What would make text readable on a backdrop: the least veil, and the part of a picture to look at."""
+"""The texts on a backdrop while it is tried, and what would make them readable: a part of a picture, another colour."""
 
 from __future__ import annotations
 
@@ -6,27 +6,18 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-from glaucon.core.colour.contrast import contrast_ratio, ratio_of_luminances, relative_luminance
+from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.reading.reading import FAIL, Readings, Worn
-from glaucon.core.study.backdrops import Backdrop, Layer, OfRole, Veil
-from glaucon.core.study.fading import fades_of
+from glaucon.core.reading.reading import Readings
+from glaucon.core.study.backdrops import Backdrop, OfRole
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Run, Survey
-from glaucon.core.survey.sheets import BACKDROPS_FILE
 
-# an opacity that no hand sets: its colours are found again by it
-_MARK = 0.5037
-_MARKED = "#808080"
 _COMFORT = 1.02  # of the ratio that is needed, for text that is turned
-_DARK, _LIGHT = "#101010", "#fafafa"
-_STEPS = 100
-_ROUNDED = 1 / 255  # browsers mix to whole bytes, now one way and now the other
+DARK, LIGHT = "#101010", "#fafafa"
 FOCAL_STEPS = 9
 
 Seen = Callable[[Backdrop], KnownSite]  # reads the site's pages with another backdrop in a place
@@ -70,7 +61,7 @@ class Before:
                 (runs[one.run].page, runs[one.run].path): one.pairing for one in shown.sightings.get(key, ())
             }
         pairing = self._of[key].get((run.page, run.path))
-        return None if pairing is None else _ground_of(self._reading.readings, pairing)
+        return None if pairing is None else ground_of(self._reading.readings, pairing)
 
 
 def _colour(srgb: Floats) -> tuple[float, float, float] | None:
@@ -88,7 +79,7 @@ def text_turned(study: Study, on_it: Sequence[OnIt]) -> tuple[str, OfRole | str]
         return None
     best: tuple[float, str, OfRole | str] | None = None
     for name, role, plain in (
-        ("light", study.first("background"), _LIGHT), ("dark", study.first("text"), _DARK),
+        ("light", study.first("background"), LIGHT), ("dark", study.first("text"), DARK),
     ):  # fmt: skip
         for paint in ([OfRole(role=role.id)] if role is not None else []) + [plain]:
             colour = study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
@@ -102,7 +93,7 @@ def text_turned(study: Study, on_it: Sequence[OnIt]) -> tuple[str, OfRole | str]
     return None if best is None else best[1:]
 
 
-def _ground_of(readings: Readings, pairing: int) -> tuple[float, ...]:
+def ground_of(readings: Readings, pairing: int) -> tuple[float, ...]:
     both = np.concatenate([readings.darkest[pairing], readings.lightest[pairing]])
     return tuple(np.nan_to_num(np.round(both, 3), nan=-1.0).tolist())
 
@@ -117,9 +108,9 @@ def texts_on(known: KnownSite, study: Study, backdrop: Backdrop, before: Before 
     shown, verdicts = reading.index.survey, reading.readings
     found: dict[tuple[str, str, int, str], OnIt] = {}
     inside = _inside(known, backdrop)
-    for key, number, pairing in _sightings(known, shown, backdrop, before is not None):
+    for key, number, pairing in sightings_on(known, shown, backdrop, before is not None):
         run = known.survey.runs[number]
-        if before is not None and before.ground(key, run) == _ground_of(verdicts, pairing):
+        if before is not None and before.ground(key, run) == ground_of(verdicts, pairing):
             continue
         ratio = float(verdicts.ratio[pairing])
         found[run.page, run.path, key.width, key.state] = OnIt(
@@ -139,7 +130,7 @@ def _inside(known: KnownSite, backdrop: Backdrop) -> Callable[[Run], bool]:
     return lambda run: page in (None, run.page) and (region is None or number in survey.chains[run.chain])
 
 
-def _sightings(
+def sightings_on(
     known: KnownSite, shown: Survey, backdrop: Backdrop, over_it_too: bool
 ) -> Iterable[tuple[ContextKey, int, int]]:
     """Yield the texts that stand in a backdrop's place, or on any page it is on, by context, with their rows."""
@@ -151,127 +142,6 @@ def _sightings(
             run = known.survey.runs[sighting.run]
             if inside(run) or (over_it_too and (pages is None or run.page in pages)):
                 yield key, sighting.run, sighting.pairing
-
-
-def with_veil(study: Study, backdrop: Backdrop, opacity: float, colour: OfRole | str | None = None) -> Backdrop:
-    """Return a backdrop with the topmost veil at an opacity, or one of a colour laid over it."""
-    layers = list(backdrop.layers)
-    place = next((n for n in range(len(layers) - 1, -1, -1) if layers[n].veil is not None), None)
-    old = layers[place].veil if place is not None else None
-    paint = colour if colour is not None else old.colour if old is not None else _ground(study)
-    veil = Layer(veil=Veil(colour=paint, opacity=opacity))
-    if place is None:
-        layers.append(veil)
-    else:
-        layers[place] = veil
-    return backdrop.model_copy(update={"layers": tuple(layers)})
-
-
-def _ground(study: Study) -> OfRole | str:
-    role = study.first("background")
-    return OfRole(role=role.id) if role is not None else "#ffffff"
-
-
-@dataclass(frozen=True, slots=True)
-class Least:
-    """The least opacity of a veil, 0 to 1, with which as few texts as can be are hard to read.
-
-    `hard` are those, `texts` all that lie on it, each by its page and path.
-    """
-
-    opacity: float
-    colour: OfRole | str
-    hard: list[tuple[str, str]]
-    texts: list[tuple[str, str]]
-
-
-def veil_colours(study: Study, backdrop: Backdrop) -> list[OfRole | str]:
-    """Return what a veil may be made of: the colour it has, the palette's backgrounds, dark and light at the end."""
-    own = [layer.veil.colour for layer in reversed(backdrop.layers) if layer.veil is not None][:1]
-    grounds = [
-        OfRole(role=role.id) for role in study.roles
-        if role.is_background and role.state == "rest" and role.tier == "main"
-    ]  # fmt: skip
-    return [*own, *grounds, _DARK, _LIGHT]
-
-
-def least_veil(seen: Seen, study: Study, backdrop: Backdrop, before: Before | None = None) -> Least:
-    """Return the least veil: every hundredth of each colour is read, on all pages and states that `seen` reads.
-
-    The ratio is no monotone function of the veil where its colour is near the text's, so none is left out. Of colours
-    that leave as few texts hard to read, the first is taken if it is the one it has, else the one that covers least.
-    """
-    veiled = _Veiled(seen(with_veil(study, backdrop, _MARK, _MARKED)), study, backdrop, before)
-    has_one = any(layer.veil is not None for layer in backdrop.layers)
-    found: list[tuple[int, bool, float, OfRole | str]] = []
-    for place, paint in enumerate(veil_colours(study, backdrop)):
-        colour = _paint(study, paint)
-        hard = [int(veiled.fails(colour, step / _STEPS).sum()) for step in range(_STEPS + 1)]
-        best = min(hard)
-        found.append((best, not (has_one and place == 0), hard.index(best) / _STEPS, paint))
-    _, _, opacity, paint = min(found, key=lambda one: one[:3])
-    return Least(opacity, paint, veiled.hard(_paint(study, paint), opacity), veiled.texts)
-
-
-def _paint(study: Study, paint: OfRole | str) -> Colour:
-    return study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
-
-
-class _Veiled:
-    """The texts on a backdrop as they are dressed under a study, ready to be read under a veil of any colour."""
-
-    def __init__(self, known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None) -> None:
-        """`known` has been read with a veil of the marked colour."""
-        self._study = study
-        self._marked = [
-            number for number, token in enumerate(known.survey.tokens)
-            if token.file.startswith(BACKDROPS_FILE) and abs(token.colour.alpha - _MARK) < 2e-4
-        ]  # fmt: skip
-        reading = known.read(study)
-        self._at: dict[int, set[tuple[str, str]]] = {}
-        for key, number, row in _sightings(known, reading.index.survey, backdrop, before is not None):
-            run = known.survey.runs[number]
-            if before is None or before.ground(key, run) != _ground_of(reading.readings, row):
-                self._at.setdefault(row, set()).add((run.page, run.path))
-        self._rows = np.array(sorted(self._at), dtype=np.int64)
-        self._compiled = reading.index.compiled.faded(fades_of(study)).only(self._rows)
-        self._colours, self._veils = _own_copies(known.worn_colours(study))
-
-    @property
-    def texts(self) -> list[tuple[str, str]]:
-        """Return the page and path of each text."""
-        return sorted(set().union(*self._at.values()))
-
-    def fails(self, colour: Colour, opacity: float) -> NDArray[np.bool_]:
-        """Return which rows are hard to read under a veil, or so near to it that rounding may make them."""
-        for tokens in self._veils:
-            tokens[self._marked] = [*colour.rgb, round(opacity * 255) / 255]  # as browsers hold it
-        read = self._compiled.read(self._colours, self._study.aim)
-        words = relative_luminance(read.words)
-        towards = np.where(words > relative_luminance(read.ground), _ROUNDED, -_ROUNDED)[:, None]
-        rounded = ratio_of_luminances(words, relative_luminance(np.clip(read.ground + towards, 0, 1)))
-        return np.asarray((read.verdict == FAIL) | (rounded < read.required))
-
-    def hard(self, colour: Colour, opacity: float) -> list[tuple[str, str]]:
-        """Return the page and path of each text that is hard to read under a veil."""
-        rows = self._rows[self.fails(colour, opacity)].tolist()
-        return sorted(set().union(*(self._at[row] for row in rows)))
-
-
-def _own_copies(worn: Worn) -> tuple[Worn, list[Floats]]:
-    """Return tokens' colours that may be written to, and all arrays in them, each once."""
-    arrays: dict[int, Floats] = {}
-
-    def own(tokens: Floats) -> Floats:
-        return arrays.setdefault(id(tokens), np.array(tokens))
-
-    def copied(tokens: Floats | TokenColours) -> Floats | TokenColours:
-        if not isinstance(tokens, TokenColours):
-            return own(tokens)
-        return TokenColours(own(tokens.base), {at: own(one) for at, one in tokens.at.items()}, tokens.grounds)
-
-    kept = [copied(one) for one in worn] if isinstance(worn, Sequence) else copied(worn)
-    return kept, list(arrays.values())
 
 
 def best_focus(

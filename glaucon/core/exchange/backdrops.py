@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from glaucon.core.backdrops.css import Recipe, Size, rules, written
 from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
-from glaucon.core.backdrops.trying import least_veil, with_veil
+from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.dressing import root_marker, selector_of
 from glaucon.core.layout.document import Layouts
