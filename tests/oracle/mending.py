@@ -2,7 +2,7 @@
 
 A site is fixed, handed back and painted at rest and hovered, at two widths: what plainly failed before and after, why
 the rest stays, and whether it is still the same site: colourful uses kept, quieter text still quieter, what did not
-fail left alone.
+fail left alone. Then once more with what is offered beside it taken too: less fading, veils over pictures.
 """
 
 from __future__ import annotations
@@ -17,14 +17,21 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Browser, sync_playwright
 
+from glaucon.core.backdrops.trying import Before
+from glaucon.core.backdrops.veils import veil_over
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.exchange.audit import context_report
+from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.layout.document import read_page_layout
-from glaucon.core.mending.fixed import fix_all
+from glaucon.core.layout.document import Layouts, read_page_layout
+from glaucon.core.mending.fixed import Fixed, fix_all
+from glaucon.core.places.behind import sections_behind
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.fading import with_fade
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
-from glaucon.core.survey.site import read_site
+from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.core.survey.survey import survey_site
 from glaucon.measuring import measure_with
 from tests import chromium
@@ -46,6 +53,7 @@ class Seen:
     name: str
     before: set[Text] = field(default_factory=set)
     after: set[Text] = field(default_factory=set)
+    with_offers: set[Text] = field(default_factory=set)  # that fail with all that is offered taken
     why: Counter[str] = field(default_factory=Counter)
     colourful: list[float] = field(default_factory=lambda: [0.0, 0.0])  # weight kept, of all
     order: list[int] = field(default_factory=lambda: [0, 0])  # pairs still in order, of all
@@ -62,7 +70,8 @@ def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
     site = read_site(folder)
     contexts = [ContextKey(width, state) for width in WIDTHS for state in STATES]
     raw = measure_with(browser, site, list(WIDTHS)) if measured else {}
-    known = KnownSite(survey_site(site, contexts, {key: read_page_layout(one) for key, one in raw.items()}))
+    layouts = {key: read_page_layout(one) for key, one in raw.items()}
+    known = KnownSite(survey_site(site, contexts, layouts))
     study = known.first_study("Proposed")
     seen = Seen(folder.name)
     known.index, known.uses  # noqa: B018 (worked out before the clock starts)
@@ -73,6 +82,9 @@ def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
     seen.roles = len(fixed.changes) - seen.parts
     seen.places = len(fixed.places)
     new = recolour_site(site, known.survey.tokens, fixed.study, regions=known.survey.regions).files
+    taken = _with_offers(known, fixed, site, contexts, layouts)
+    behind = backdrops_of(taken, known.survey.regions, source_of(site, {}))
+    whole = recolour_site(site, known.survey.tokens, taken, None, known.survey.regions, behind).files
     runs = known.survey.runs
     why = {(runs[n].page, runs[n].path): one.why for one in fixed.left for n in one.texts}
     reading = known.read(fixed.study)
@@ -80,16 +92,44 @@ def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
         context: context_report(reading.index.survey, context, "AA", list(reading.readings))["runs"]
         for context in contexts
     }
-    with serve(folder) as old, as_folder(folder, new) as fresh_site:
+    with serve(folder) as old, as_folder(folder, new) as fresh_site, as_folder(folder, whole) as whole_site:
         for page in known.survey.pages:
             for width in WIDTHS:
-                first, then = (
-                    true_runs(browser, address + page, width, STATES, as_read=True) for address in (old, fresh_site)
+                first, then, last = (
+                    true_runs(browser, address + page, width, STATES, as_read=True)
+                    for address in (old, fresh_site, whole_site)
                 )
                 for state in STATES:
                     rows = {r["path"]: r for r in reports[ContextKey(width, state)] if r["page"] == page}
+                    seen.with_offers |= {
+                        (page, path) for path, run in last[state].items()
+                        if path in first[state] and _is_judged(first[state][path], rows.get(path)) and _fails(run)
+                    }  # fmt: skip
                     _compare(seen, page, first[state], then[state], rows, why, is_rest=state == "rest")
     return seen
+
+
+def _with_offers(
+    known: KnownSite, fixed: Fixed, site: SiteFiles, contexts: list[ContextKey], layouts: Layouts
+) -> Study:
+    """Return the fixed study with all that is offered beside it taken, as the bench offers it."""
+    study = fixed.study
+    for selector, opacity, _ in fixed.fades:
+        study = with_fade(study, selector, opacity)
+    left = [number for one in fixed.left if one.why in ("picture", "shared") for number in one.texts]
+    texts = {(known.survey.runs[number].page, known.survey.runs[number].path) for number in left}
+    for region, _ in sections_behind(known.survey, left)[:3]:
+        bare = Backdrop.model_validate({"in": {"section": region.key}, "layers": ()})
+
+        def seen(other: Backdrop, on: Study = study) -> KnownSite:
+            laid = on.model_copy(update={"backdrops": (*on.backdrops, other)})
+            behind = backdrops_of(laid, known.survey.regions, source_of(site, {}))
+            return KnownSite(survey_with(site, behind, contexts, layouts))
+
+        over = veil_over(seen, Before(known, study), study, bare, texts)
+        if over is not None:
+            study = study.model_copy(update={"backdrops": (*study.backdrops, over.backdrop)})
+    return study
 
 
 def _compare(
@@ -186,18 +226,20 @@ def _apart(one: np.ndarray, other: np.ndarray) -> float:
 
 
 HEADINGS = (
-    "site", "failing before", "after", "why", "gone %", "colourful uses kept %", "still in order %",
+    "site", "failing before", "after", "why", "gone %", "with what is offered %", "colourful uses kept %", "still in order %",
     "readable and changed %", "colours", "parts, places", "seconds",
 )  # fmt: skip
 
 
-def figures(seen: Seen) -> tuple[float, float, float, float]:
-    """Return the shares, in per cent: gone, colourful uses kept, pairs in order, readable texts that changed."""
-    gone = 100 * (1 - len(seen.after) / len(seen.before)) if seen.before else 100.0
+def figures(seen: Seen) -> tuple[float, ...]:
+    """Return the shares of `HEADINGS`, in per cent."""
+    gone, offered = (
+        100 * (1 - len(left) / len(seen.before)) if seen.before else 100.0 for left in (seen.after, seen.with_offers)
+    )
     kept = 100 * seen.colourful[0] / seen.colourful[1] if seen.colourful[1] else 100.0
     order = 100 * seen.order[0] / seen.order[1] if seen.order[1] else 100.0
     changed = 100 * len(seen.changed) / len(seen.readable) if seen.readable else 0.0
-    return gone, kept, order, changed
+    return gone, offered, kept, order, changed
 
 
 def row_of(seen: Seen) -> tuple[str, ...]:
