@@ -226,8 +226,8 @@ def _apart(one: np.ndarray, other: np.ndarray) -> float:
 
 
 HEADINGS = (
-    "site", "failing before", "after", "why", "gone %", "with what is offered %", "colourful uses kept %", "still in order %",
-    "readable and changed %", "colours", "parts, places", "seconds",
+    "site", "failing before", "after", "why", "gone %", "with what is offered %", "colourful uses kept %",
+    "still in order %", "readable and changed %", "colours", "parts, places", "seconds",
 )  # fmt: skip
 
 
