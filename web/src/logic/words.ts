@@ -120,7 +120,7 @@ export function changeText(before: string, after: string, distance: number): str
   if (before === after) return "merged with nearly alike colours";
   const much = distance < 0.03 ? "slightly" : distance < 0.12 ? "a little" : distance < 0.3 ? "" : "much";
   const step = lightness(after) - lightness(before);
-  const way = Math.abs(step) < 0.004 ? "different" : step < 0 ? "darker" : "lighter";
+  const way = Math.abs(step) < 0.002 ? "different" : step < 0 ? "darker" : "lighter";
   return `${much} ${way}`.trim();
 }
 
