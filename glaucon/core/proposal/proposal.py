@@ -31,6 +31,7 @@ _JOINS = 0.075  # what little is left joins what is near
 _LITTLE = 0.004  # of all that is painted
 _A_SECTION, _A_FILL = 0.004, 0.015  # of all that is painted: the least a coat of a section, or of another fill, has
 _SHOWN: tuple[StateName, ...] = ("hover", "focus", "active", "visited")
+_OF_PAGE = 5.0  # how much more a background counts as the page's that the page itself paints
 _YIELDING = ("panel", "quiet", "heading", "accent-text")  # make room for what is painted more
 _MOST_ROLES = 120
 
@@ -47,6 +48,12 @@ def propose(survey: Survey, uses: list[TokenUse], within: float = 1.0) -> Propos
         within = max(1.0, within) * 1.6
         proposal = _Proposer(survey, uses, within).run()
     return proposal
+
+
+def _as_page(surface: Surface) -> float:
+    """Return how much a background is the page's: what the page itself paints, wide bands may hold more text than."""
+    is_of_page = any(painter.tag in ("body", "html") for painter in surface.painters)
+    return surface.weight * (0.1 if surface.is_button else 1.0) * (_OF_PAGE if is_of_page else 1.0)
 
 
 class _Proposer:
@@ -94,9 +101,11 @@ class _Proposer:
         surfaces = [self._palette.surface(group) for group in self._joined(groups)]
         for surface in surfaces:
             self._surface_of.update(dict.fromkeys(surface.tokens, surface))
-        page = max(surfaces, key=lambda s: s.weight if not s.is_button else s.weight * 0.1)
+        page = max(surfaces, key=_as_page)
         self._page = page
-        self._add(page, "background", "Behind most of the text.", "main")
+        heaviest = max(surfaces, key=lambda s: s.weight)
+        reason = "Behind most of the text." if page is heaviest else "Behind the page, where no section has its own."
+        self._add(page, "background", reason, "main")
         others = [surface for surface in surfaces if surface is not page]
         self._accent = self._choose_accent(others)
         if self._accent is not None:
