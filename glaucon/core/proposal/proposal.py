@@ -7,9 +7,12 @@ the same texts have at rest.
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable
 
+from glaucon.core.colour.contrast import contrast_ratio
+from glaucon.core.colour.value import Colour
+from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.covering import COVERED
 from glaucon.core.proposal.entries import Entry, Proposal
 from glaucon.core.proposal.grouping import Group, Palette, Surface
@@ -31,6 +34,7 @@ _JOINS = 0.075  # what little is left joins what is near
 _LITTLE = 0.004  # of all that is painted
 _A_SECTION, _A_FILL = 0.004, 0.015  # of all that is painted: the least a coat of a section, or of another fill, has
 _SHOWN: tuple[StateName, ...] = ("hover", "focus", "active", "visited")
+_SEEN = 1.5  # contrast under which nobody would see a text
 _OF_PAGE = 5.0  # how much more a background counts as the page's that the page itself paints
 _YIELDING = ("panel", "quiet", "heading", "accent-text")  # make room for what is painted more
 _MOST_ROLES = 120
@@ -231,6 +235,10 @@ class _Proposer:
 
     def _text_on(self, coat: Surface | None, tokens: list[int]) -> None:
         """Tell text, headings, links and quiet text apart among the text on the page, or on a coat."""
+        every = tokens
+        if coat is None and (shown := [n for n in tokens if self._shows_on_the_page(n)]):
+            # white text over a photograph is not what the page's links, or its quiet text, look like
+            tokens = shown
         links = [n for n in tokens if self._uses[n].links > 0.5 * self._uses[n].text > 0]
         headings = [n for n in tokens if n not in links and self._uses[n].headings > 0.5 * self._uses[n].text > 0]
         plain = [n for n in tokens if n not in links and n not in headings]
@@ -247,7 +255,13 @@ class _Proposer:
             self._put_or_add(heading, "heading", f"Headings{where}.", coat)
         if (link := self._main_link(links, coat)) is not None:
             self._put_or_add(link, "link", f"Most links{where}.", coat)
-        self._rest_of_text(coat, [n for n in tokens if n not in self._entry_of])
+        self._rest_of_text(coat, [n for n in every if n not in self._entry_of])
+
+    def _shows_on_the_page(self, number: int) -> bool:
+        """Return whether a text's colour would be seen on the page's background, or on its panels."""
+        grounds = [surface.tokens[0] for surface in (self._page, self._panel) if surface is not None]
+        own, *others = (Colour(*self._uses[n].painted[:3]) for n in (number, *grounds))
+        return not others or any(contrast_ratio(own, other) >= _SEEN for other in others)
 
     def _headings(self, tokens: Iterable[int]) -> float:
         return sum(self._uses[n].headings for n in tokens)
@@ -319,7 +333,23 @@ class _Proposer:
             uses = [self._uses[n] for n in group.tokens]
             total = sum(use.text for use in uses)
             kind: Kind = "link" if sum(use.links for use in uses) > 0.5 * total > 0 else "text"
-            self._add(group, kind, "Other text.", coat=coat)
+            entry = self._add(group, kind, "Other text.", coat=coat)
+            if coat is None and not any(self._shows_on_the_page(n) for n in group.tokens):
+                entry.label = self._place_label(group, kind)
+
+    def _place_label(self, group: Group, kind: Kind) -> str:
+        """Return what text is called that stands on a picture or fill, not on the page: by the section it is in."""
+        survey = self._survey
+        inside: Counter[str] = Counter()
+        for run in {run for n in group.tokens for run in self._uses[n].runs}:
+            sections = (survey.regions[number] for number in survey.chains[survey.runs[run].chain])
+            name = next((one.label for one in sections if one.is_section), "")
+            inside[name] += survey.runs[run].characters
+        name, characters = inside.most_common(1)[0] if inside else ("", 0)
+        if not name or characters < 0.5 * inside.total():
+            word = word_of(self._palette.hex(group.tokens[0]))
+            return f"{word[:1].upper()}{word[1:]} {kind}"
+        return f"{name} {kind}"
 
     # lines and the rest
 
