@@ -34,6 +34,7 @@ _JOINS = 0.075  # what little is left joins what is near
 _LITTLE = 0.004  # of all that is painted
 _A_SECTION, _A_FILL = 0.004, 0.015  # of all that is painted: the least a coat of a section, or of another fill, has
 _SHOWN: tuple[StateName, ...] = ("hover", "focus", "active", "visited")
+_NEARLY, _MUCH = 0.6, 0.25  # opacity of a background that hides most below it; of all backgrounds
 _SEEN = 1.5  # contrast under which nobody would see a text
 _OF_PAGE = 5.0  # how much more a background counts as the page's that the page itself paints
 _YIELDING = ("panel", "quiet", "heading", "accent-text")  # make room for what is painted more
@@ -46,11 +47,12 @@ def propose(survey: Survey, uses: list[TokenUse], within: float = 1.0) -> Propos
     `within` scales how far apart colours may lie that come under one role: 0 joins only equal ones, 1 those that
     people take for one, 3 those that are plainly different.
     """
-    proposal = _Proposer(survey, uses, within).run()
-    while len(proposal.roles) > _MOST_ROLES and within < 8:
+    proposal = _Proposer(survey, uses, within, within).run()
+    coarse = within
+    while len(proposal.roles) > _MOST_ROLES and coarse < 8:
         # a framework's stylesheet holds hundreds of colours that no person would keep apart
-        within = max(1.0, within) * 1.6
-        proposal = _Proposer(survey, uses, within).run()
+        coarse = max(1.0, coarse) * 1.6
+        proposal = _Proposer(survey, uses, coarse, within).run()
     return proposal
 
 
@@ -61,8 +63,9 @@ def _as_page(surface: Surface) -> float:
 
 
 class _Proposer:
-    def __init__(self, survey: Survey, uses: list[TokenUse], within: float) -> None:
-        self._survey, self._uses = survey, uses
+    def __init__(self, survey: Survey, uses: list[TokenUse], within: float, asked: float) -> None:
+        """`asked` is what was asked for where `within` had to be more: what is widely painted goes by that."""
+        self._survey, self._uses, self._asked = survey, uses, asked
         self._palette = Palette(survey, uses, within)
         self._entries: list[Entry] = []
         self._entry_of: dict[int, Entry] = {}
@@ -96,7 +99,7 @@ class _Proposer:
     # backgrounds
 
     def _backgrounds(self, tokens: list[int]) -> None:
-        solid = [n for n in tokens if self._palette.alpha(n) == 1 and self._uses[n].background > 0]
+        solid = [n for n in tokens if self._is_solid(n) and self._uses[n].background > 0]
         solid = solid or [n for n in tokens if self._palette.alpha(n) == 1] or tokens[:1]
         if not solid:
             return
@@ -128,14 +131,17 @@ class _Proposer:
         for group in self._palette.cluster([n for n in left if n not in self._entry_of], _JOINS):
             self._add(self._palette.surface(group), "background", "A fill with no text on it.")
 
+    def _is_solid(self, number: int) -> bool:
+        """Return whether a background is one by itself: opaque, or nearly so and behind much of the site."""
+        alpha = self._palette.alpha(number)
+        return alpha == 1 or (alpha >= _NEARLY and self._uses[number].background > _MUCH * self._total)
+
     def _joined(self, groups: list[Group]) -> list[Group]:
         """Return groups of backgrounds, small ones joined to the nearest that is heavier."""
         kept: list[Group] = []
         for group in sorted(groups, key=lambda g: -g.weight):
-            near = [
-                k for k in kept if self._palette.distance(k.tokens[0], group.tokens[0]) <= ALIKE * self._palette.within
-            ]
-            if near and (group.weight < 0.02 * self._total or self._palette.within > 1):
+            near = [k for k in kept if self._palette.distance(k.tokens[0], group.tokens[0]) <= ALIKE * self._asked]
+            if near and (group.weight < 0.02 * self._total or self._asked > 1):
                 near[0].tokens.extend(group.tokens)
                 near[0].weight += group.weight
             else:
@@ -418,12 +424,16 @@ class _Proposer:
         return True
 
     def _is_held(self, entry: Entry) -> bool:
-        """Return whether the site's short palette has a text of this colour already, under another name."""
+        """Return whether the site's short palette has a text of this colour already that is painted as much."""
         own = entry.group.tokens[0]
         return any(
             self._palette.distance(e.group.tokens[0], own) <= COVERED
             for e in self._entries
-            if e is not entry and e.tier == "main" and e.coat is None and e.kind in TEXT_KINDS
+            if e is not entry
+            and e.tier == "main"
+            and e.coat is None
+            and e.kind in TEXT_KINDS
+            and (e.kind != "accent-text" or e.group.weight >= entry.group.weight)
         )
 
     # states
