@@ -295,3 +295,47 @@ def test_proposals_are_what_a_person_says_of_the_pictures(names: str) -> None:
     misses = [row for row in found if not row[-1]]
     assert len(misses) <= len(found) / 10, misses
     assert len(found) > 30
+
+
+LOCKS = "<p>Forty quiet miles of water, two locks to the basin, and a kettle on the stove for whoever comes by.</p>"
+# a page, its stylesheet; roles of the short palette by label, with their colours
+SHORT: dict[str, tuple[str, str, dict[str, str]]] = {
+    "wide bands hold most text, and the page is the page": (
+        f"<section class=band><h2>Boats</h2>{LOCKS * 6}</section><h2>Prices</h2>{LOCKS * 2}",
+        "body { background: #ffffff; color: #222222 } .band { background: #1abc9c; color: #0a2a20 }",
+        {"Background": "#ffffff", "Boats": "#1abc9c", "Text": "#222222"},
+    ),
+    "white words over a photograph are called by their section": (
+        f"<nav><ul><li><a href=#>Boats</a></li><li><a href=#>Moorings and prices</a></li></ul></nav>{LOCKS * 4}"
+        "<p><a href=#>Ask at the office</a></p>",
+        "body { background: #ffffff; color: #222222 } a { color: #0b5c7a } nav { background-image: url(a.png) }"
+        " nav a { color: #ffffff; font-size: 30px }",
+        {"Link": "#0b5c7a", "Navigation link": "#ffffff"},
+    ),
+    "a dark cast over all of it is the background": (
+        f"<div class=cast>{LOCKS * 5}</div><form><input value=name></form>",
+        "body { background: #ffffff; color: #222222 } .cast { background: rgba(0, 0, 0, 0.85); color: #ffffff }",
+        {"Background": "#000000"},
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", SHORT)
+def test_the_short_palette_is_what_a_person_would_name(name: str) -> None:
+    body, css, wanted = SHORT[name]
+    study = KnownSite(known_site({"index.html": HEAD + body, "a.css": css}).survey).first_study("First")
+    shown = {role.label: role.value for role in study.roles if role.tier == "main" and role.state == "rest"}
+    assert {label: shown.get(label) for label in wanted} == wanted, shown
+
+
+def test_too_many_colours_do_not_join_a_pale_panel_to_the_page(monkeypatch: pytest.MonkeyPatch) -> None:
+    body = f"<main>{LOCKS * 5}<i class=a>a</i> <i class=b>b</i> <i class=c>c</i></main><footer>{LOCKS * 2}</footer>"
+    css = (
+        "body { background: #ffffff; color: #222222 } footer { background: #f4f5f7 } .a { color: #c8452b }"
+        " .b { color: #0b5c7a } .c { color: #d05038 }"
+    )
+    known = known_site({"index.html": HEAD + body, "a.css": css})
+    monkeypatch.setattr("glaucon.core.proposal.proposal._MOST_ROLES", 6)
+    roles = known.first_study("First").roles
+    assert {"#ffffff", "#f4f5f7"} <= {role.value for role in roles if role.is_background and role.tier == "main"}
+    assert len([role for role in roles if role.is_text]) <= 3, "what is small is one"
