@@ -335,7 +335,7 @@ def test_too_many_colours_do_not_join_a_pale_panel_to_the_page(monkeypatch: pyte
         " .b { color: #0b5c7a } .c { color: #d05038 }"
     )
     known = known_site({"index.html": HEAD + body, "a.css": css})
-    monkeypatch.setattr("glaucon.core.proposal.proposal._MOST_ROLES", 6)
+    monkeypatch.setattr("glaucon.core.proposal.proposal._MOST_ROLES", 4)
     roles = known.first_study("First").roles
     assert {"#ffffff", "#f4f5f7"} <= {role.value for role in roles if role.is_background and role.tier == "main"}
     assert len([role for role in roles if role.is_text]) <= 3, "what is small is one"
