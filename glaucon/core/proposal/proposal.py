@@ -104,7 +104,8 @@ class _Proposer:
         if not solid:
             return
         # large fills that are barely apart (a white page, a pale grey band) were set apart on purpose
-        groups = self._palette.cluster(solid, ALIKE / 2, self._background_weight)
+        narrow = ALIKE / 2 * self._asked / self._palette.within if self._palette.within else ALIKE / 2
+        groups = self._palette.cluster(solid, narrow, self._background_weight)
         surfaces = [self._palette.surface(group) for group in self._joined(groups)]
         for surface in surfaces:
             self._surface_of.update(dict.fromkeys(surface.tokens, surface))
@@ -140,8 +141,10 @@ class _Proposer:
         """Return groups of backgrounds, small ones joined to the nearest that is heavier."""
         kept: list[Group] = []
         for group in sorted(groups, key=lambda g: -g.weight):
-            near = [k for k in kept if self._palette.distance(k.tokens[0], group.tokens[0]) <= ALIKE * self._asked]
-            if near and (group.weight < 0.02 * self._total or self._asked > 1):
+            is_small = group.weight < 0.02 * self._total
+            reach = ALIKE * (self._palette.within if is_small else self._asked)
+            near = [k for k in kept if self._palette.distance(k.tokens[0], group.tokens[0]) <= reach]
+            if near and (is_small or self._asked > 1):
                 near[0].tokens.extend(group.tokens)
                 near[0].weight += group.weight
             else:
