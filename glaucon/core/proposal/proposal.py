@@ -452,7 +452,9 @@ class _Proposer:
                 own = base.group.tokens[0]
                 self._put(base, [n for n in some if self._palette.distance(n, own) < _SAME])
             equal = base is None or base.tier != "main" or use in ("line", "other")
-            self._put_equal([n for n in some if n not in self._entry_of] if equal else [])
+            # white words are not made of what the page is: what gives them another colour must leave the page as it is
+            alike = [e for e in self._entries if self._is_of_use(e, use)] if use in ("text", "background") else None
+            self._put_equal([n for n in some if n not in self._entry_of] if equal else [], alike)
             left = [n for n in some if n not in self._entry_of]
             for group in self._palette.cluster(
                 left, ALIKE, lambda n: self._uses[n].text + self._uses[n].background + 1
