@@ -73,7 +73,12 @@ def _found(
     known: KnownSite, study: Study, reading: SiteReading, locks: Collection[str],
     given_up: set[tuple[str | None, Where]], until: float,
 ) -> Iterator[PlaceChange]:  # fmt: skip
-    findings = (one for one in reading.findings if one.verdict == "fail")
+    fades = reading.readings.fades
+    findings = (
+        one for one in reading.findings
+        # what the page fades asks for less fading first
+        if one.verdict == "fail" and any(reading.index.fading(p, fades) == 1 for p in one.pairings)
+    )  # fmt: skip
     for finding in sorted(findings, key=lambda one: -one.places):
         if finding.text.role is None or finding.text.role in locks:
             continue

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -61,10 +63,12 @@ class SeenRows:
         involved, compiled, order = self._involving(tokens)
         if not len(involved):
             return involved, np.zeros((len(colours), 0))
-        black = self._at_level(values, own, alphas, 0.0, compiled, order)
         share = self._shares.get(tokens)
+        black, *white = self._at_levels(
+            values, own, alphas, (0.0,) if share is not None else (0.0, 1.0), compiled, order
+        )
         if share is None:
-            share = self._shares[tokens] = self._at_level(values, own, alphas, 1.0, compiled, order) - black
+            share = self._shares[tokens] = white[0] - black
         seen = np.clip(black[None] + share[None] * colours[:, None, None, :], 0, 1)
         ratios = np.nan_to_num(contrast_ratios(seen[:, 0], seen[:, 1]), nan=np.inf)
         owner = compiled.owner[order]
@@ -72,14 +76,15 @@ class SeenRows:
         return involved[owner[starts]], np.minimum.reduceat(ratios, starts, axis=1)
 
     @staticmethod
-    def _at_level(
-        values: Floats, own: list[int], alphas: Floats, level: float, compiled: CompiledPairings, order: Numbers
-    ) -> Floats:
-        """Return words and ground of each row, shape (2, rows, 3), with some tokens in a grey."""
-        changed = values.copy()
-        changed[own, :3], changed[own, 3] = level, alphas
-        _, words, ground = compiled.rows(changed)
-        return np.stack([words[order], ground[order]])
+    def _at_levels(
+        values: Floats, own: list[int], alphas: Floats, levels: Sequence[float], compiled: CompiledPairings,
+        order: Numbers,
+    ) -> list[Floats]:  # fmt: skip
+        """Return words and ground of each row, shape (2, rows, 3), with some tokens in each of some greys."""
+        changed = [values.copy() for _ in levels]
+        for one, level in zip(changed, levels, strict=True):
+            one[own, :3], one[own, 3] = level, alphas
+        return [np.stack([words[order], ground[order]]) for words, ground in compiled.rows_of_each(changed)]
 
     def _involving(self, tokens: frozenset[int]) -> tuple[Numbers, CompiledPairings, Numbers]:
         """Return the pairings that count with some tokens in them, made ready for reading, and their rows in order."""
