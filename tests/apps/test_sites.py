@@ -7,8 +7,10 @@ from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from glaucon.apps.bringing import bring_in, jobs, sources
+from glaucon.apps.errors import Refused
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.models import Job, Site, SiteFile
+from glaucon.apps.sites.surveys import files_of
 from tests.apps.conftest import Api, zipped
 
 PAGE = b"<!doctype html><title>Moorings</title><link rel=stylesheet href=a.css><p>By the week"
@@ -109,3 +111,10 @@ def test_more_pages_than_the_limit_are_kept_but_not_read(wren: Api) -> None:
     assert Site.objects.get().files.count() == 8
     upload = SimpleUploadedFile("yard.zip", zipped(pages), content_type="application/zip")
     assert wren.client.post("/api/bring/zip", {"archive": upload, "most_pages": "0"}).status_code == 422
+
+
+def test_what_is_kept_by_contents_is_not_made_of_a_site_that_was_deleted(wren: Api, yard: str) -> None:
+    site = Site.objects.get(slug=yard)
+    site.files.all().delete()
+    with pytest.raises(Refused, match="not there any more"):
+        files_of(site)

@@ -85,7 +85,7 @@ def test_a_menu_over_a_picture_is_judged_once_it_is_measured(desk: Page, archive
     expect(beside).to_contain_text(re.compile(r"Looking closely: \d of 2 pages"))
     settled(desk)
     # white words on the pale sky are hard to read; on the dark water, and dark ones on the sky, are not
-    expect(beside).to_contain_text("Link on a picture")
+    expect(beside).to_contain_text("Welcome area text on a picture")
     expect(beside.locator(".FindingCard")).to_have_count(1)
     expect(beside).not_to_contain_text("cannot judge yet")
     crop = beside.locator(".WorstSpot iframe").content_frame
@@ -95,7 +95,7 @@ def test_a_menu_over_a_picture_is_judged_once_it_is_measured(desk: Page, archive
 
     # what is measured is measured: not again on another visit
     desk.reload()
-    expect(beside).to_contain_text("Link on a picture")
+    expect(beside).to_contain_text("Welcome area text on a picture")
     desk.wait_for_timeout(2500)
     assert len(sent) == 6
 

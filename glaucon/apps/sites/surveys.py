@@ -12,6 +12,7 @@ from threading import Lock
 
 from django.conf import settings
 
+from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.layouts import Wanted, digest_of, kept_layouts, read_kept
@@ -110,8 +111,14 @@ def layouts_of(site: Site) -> Layouts:
 
 
 def files_of(site: Site) -> SiteFiles:
-    """Return a site's files as brought in."""
-    return SiteFiles({file.path: get_blob(file.blob) for file in site.files.all()}, [], site.origin, site.most_pages)
+    """Return a site's files as brought in.
+
+    Raises: Refused: 404 where the site was deleted meanwhile: what is kept by its contents serves others too.
+    """
+    files = {file.path: get_blob(file.blob) for file in site.files.all()}
+    if not files:
+        raise Refused(404, "not-found", "This site is not there any more. Go back to your sites.")
+    return SiteFiles(files, [], site.origin, site.most_pages)
 
 
 def known_of(site: Site) -> KnownSite:

@@ -43,7 +43,6 @@ class Candidates:
 
 
 @lru_cache(maxsize=512)
-@lru_cache(maxsize=256)
 def candidates_of(rgb: tuple[float, float, float]) -> Candidates:
     """Return the candidates of a colour (sRGB in [0, 1]): itself, and for each luminance its nearest of the same hue.
 
