@@ -7,7 +7,7 @@ import re
 import time
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -28,6 +28,8 @@ from glaucon.core.survey.model import Group
 # how much room fixing gives: the ratios for text of normal and large size
 ROOMS: Mapping[str, tuple[float, float]] = {"must": LEVELS["AA"], "more": (5.5, 3.7), "strict": LEVELS["AAA"]}
 _FREED = 0.3  # that backgrounds may move where the owner lets them
+_MUCH_LEFT = 0.05  # of what was hard to read
+_MAY_BREAK = 0.05  # of what becomes readable, by characters and size
 _ALIKE = 0.02  # ΔE OK under which two parts of a role are one
 
 
@@ -95,24 +97,62 @@ def fix_all(
     """
     locked = {study.role(name).id for name in locks} | {role.id for role in study.roles if role.locked}
     needed = tuple(max(pair) for pair in zip(ROOMS[room], LEVELS[study.aim], strict=True))
-    hard = hard_to_read(known, study)
-    before, until = len(hard_texts(known, study)), time.monotonic() + seconds
-    manner = Manner((_FREED, _FREED)) if backgrounds else None
-    found = fix(known, study, locked, (needed[0], needed[1]), until, manner)
-    changes = changes_of(known, study, found, hard)
-    fixed = with_changes(study, changes)
-    left = hard_to_read(known, fixed)
-    fewer = changes_of(known, study, _merged(study, found), hard)
-    if len(fewer) < len(changes) and hard_to_read(known, merged := with_changes(study, fewer)) <= left:
-        changes, fixed = fewer, merged
-    if len(_texts(known, left)) > before:  # nothing that was asked for
-        fixed, changes, left = study, [], hard
-    fixed, places = fix_by_place(known, fixed, locked, until)
-    still = hard_texts(known, fixed)
+    was, until = hard_texts(known, study), time.monotonic() + seconds
+    manner = Manner((_FREED, _FREED)) if backgrounds else Manner()
+    asked = _Asked(known, study, locked, (needed[0], needed[1]), until)
+    found = asked.attempt(manner)
+    if asked.shared_at_rest(found) > _MUCH_LEFT * len(was) and time.monotonic() < until:
+        # one text in the way of many: those that get hard to read for it may be fixed by place
+        other = asked.attempt(replace(manner, may_break=_MAY_BREAK))
+        if other.still <= was and len(other.still) < len(found.still):
+            found = other
     return Fixed(
-        fixed, changes, before, len(still), _reasons(known, fixed, left, locked, still), _fades(known, fixed, left),
-        places,
+        found.study, found.changes, len(was), len(found.still),
+        _reasons(known, found.study, found.left, locked, found.still), _fades(known, found.study, found.left),
+        found.places,
     )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class _Attempt:
+    """What came of one search: `left` are pairings as the site itself wears them, `still` texts as they are dressed."""
+
+    study: Study
+    changes: list[Change]
+    places: list[PlaceChange]
+    left: set[int]
+    still: set[int]
+
+
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    known: KnownSite
+    study: Study
+    locked: set[str]
+    needed: tuple[float, float]
+    until: float
+
+    def attempt(self, manner: Manner) -> _Attempt:
+        """Return what one manner of searching comes to, with what is fixed by place after it."""
+        known, study = self.known, self.study
+        hard = hard_to_read(known, study)
+        found = fix(known, study, self.locked, self.needed, self.until, manner)
+        changes = changes_of(known, study, found, hard)
+        fixed = with_changes(study, changes)
+        left = hard_to_read(known, fixed)
+        fewer = changes_of(known, study, _merged(study, found), hard)
+        if len(fewer) < len(changes) and hard_to_read(known, merged := with_changes(study, fewer)) <= left:
+            changes, fixed = fewer, merged
+        if len(_texts(known, left)) > len(_texts(known, hard)):  # nothing that was asked for
+            fixed, changes, left = study, [], hard
+        fixed, places = fix_by_place(known, fixed, self.locked, self.until)
+        return _Attempt(fixed, changes, places, left, hard_texts(known, fixed))
+
+    def shared_at_rest(self, found: _Attempt) -> int:
+        """Return how many texts stay hard to read at rest only because others wear their colours too."""
+        reasons = _reasons(self.known, found.study, found.left, self.locked, found.still)
+        shared = [pairing for one in reasons if one.why == "shared" for pairing in one.pairings]
+        return len(_texts(self.known, [p for p in shared if self.known.index.at_rest[p]]) & found.still)
 
 
 def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str], still: set[int]) -> list[Left]:

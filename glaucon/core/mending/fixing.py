@@ -77,10 +77,12 @@ class _Option:
 @dataclass(frozen=True, slots=True)
 class Manner:
     """How to search: how far backgrounds may move, of buttons and of wide ones; whether what is locked may be parted,
-    its colour staying elsewhere; chromas that roles do not fall under."""
+    its colour staying elsewhere; what share of the text that a colour makes readable may get hard to read by it, to be
+    fixed by place; chromas that roles do not fall under."""
 
     farthest: tuple[float, float] = (FARTHEST, FARTHEST_WIDE)
     parts_locked: bool = False
+    may_break: float = 0.0
     floors: Mapping[str, float] = field(default_factory=dict)
 
 
@@ -328,7 +330,7 @@ class Search:
         left = (~reads & self.on_picture[touched]).any(axis=1)
         harder = left & (choices.delta_e_ok > FARTHEST)
         # what is broken would only be passed on to the next pair
-        ruled_out = (broken > 0) | (cleared <= 0) | harder
+        ruled_out = (broken > self._manner.may_break * fixed) | (cleared <= 0) | harder
         if is_text and self._worth is not _WORTHS[-1]:
             ruled_out |= self._out_of_order(touched, ratios)
         gain = np.where(ruled_out, -np.inf, worth * fixed - harm)
