@@ -178,7 +178,8 @@ def ratios_of(true: TrueRun) -> np.ndarray:
 
 
 def _seen(true: TrueRun, ground: np.ndarray) -> np.ndarray:
-    if true.seen is not None and true.is_uniform:
+    # a faded box is mixed with what is behind it as a whole: its words do not mix with its own background
+    if true.seen is not None and (true.is_uniform or true.opacity < 1):
         return np.broadcast_to(true.seen, ground.shape)
     alpha = true.colour[3] * true.opacity
     return np.array(true.colour[:3]) * alpha + ground * (1 - alpha)
