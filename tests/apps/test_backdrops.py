@@ -204,3 +204,22 @@ def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: A
     for wrong in ({"section": "nowhere"}, {"role": "nobody"}, {"colour": "url(x)"}, {"opacity": 2}):
         refused = wren.post(f"{site}/mend/take", {"base": undone["number"], "veils": [{**taken["veils"][0], **wrong}]})
         assert refused.status_code == 422 and refused.json()["message"], wrong
+
+
+def test_a_finding_on_a_picture_names_the_section_whose_picture_it_is(wren: Api) -> None:
+    out = io.BytesIO()
+    Image.linear_gradient("L").point(lambda v: 0x98 + v // 5).convert("RGB").save(out, "PNG")
+    page = (
+        "<!doctype html><title>Quay</title><link rel=stylesheet href=a.css><nav><a href=#>Boats and moorings</a></nav>"
+        f"<header><h1>Quay</h1><p>White words over a pale morning</p></header><p>{'Dark words on white. ' * 9}</p>"
+    )
+    css = (
+        "body { background: #fff; color: #222 } header { color: #fff; background: url(a.png) 0 0 / 100% 100% }"
+        " nav { color: #222 }"
+    )
+    job = wren.bring(zipped({"index.html": page.encode(), "a.css": css.encode(), "a.png": out.getvalue()})).json()
+    site = f"/sites/{job['site']}"
+    study = wren.get(f"{site}/study").json()
+    finding = next(one for one in study["reading"]["findings"] if one["on"] == "picture" and one["verdict"] == "fail")
+    (told,) = wren.post(f"{site}/offers", {"revision": study["number"], "keys": [finding["key"]]}).json()
+    assert told["veil"] == {"section": "header", "label": "Header", "page": "index.html"} and told["reason"] == ""

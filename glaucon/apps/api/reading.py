@@ -24,6 +24,7 @@ from glaucon.apps.api.schemas.study import (
     SideOut,
     ThereOut,
     VeilOut,
+    VeilPlaceOut,
     WhereIn,
 )
 from glaucon.apps.errors import Refused
@@ -41,7 +42,7 @@ from glaucon.core.places.behind import sections_behind
 from glaucon.core.proposal.here_only import HereOnly, here_only
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
-from glaucon.core.reading.findings import Finding, Side
+from glaucon.core.reading.findings import Finding, Side, SiteReading
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.fading import with_fade
 from glaucon.core.study.scopes import Where
@@ -261,16 +262,23 @@ def offers_out(site: Site, study: Study, keys: Iterable[str]) -> list[OffersOut]
         # the text comes first; the background only where it fixes more of the finding
         found.sort(key=lambda offer: offer.left)
         fadings = mender.fadings(finding)[:_MOST_FADINGS]
+        veil = _veil_place(known, reading, finding) if finding.on == "picture" else None
         answers.append(
             OffersOut(
                 key=finding.key,
                 offers=[_offer_out(finding, offer, labels) for offer in found],
                 here=_here_out(here) if here is not None else None,
                 fadings=[FadingOut(selector=f.selector, opacity=f.opacity, fixes=f.fixes) for f in fadings],
-                reason="" if found or fadings or here else why_no_offer(study, finding),
+                veil=veil,
+                reason="" if found or fadings or here or veil else why_no_offer(study, finding),
             )
         )
     return answers
+
+
+def _veil_place(known: KnownSite, reading: SiteReading, finding: Finding) -> VeilPlaceOut | None:
+    behind = sections_behind(known.survey, reading.index.runs_of(list(finding.pairings)).tolist())
+    return next((VeilPlaceOut(section=one.key, label=one.label, page=page) for one, page in behind), None)
 
 
 def _here_out(here: HereOnly) -> HereOut:

@@ -54,7 +54,7 @@ export function useOffers(list: Ref<HTMLElement | null>) {
         );
         if (visit !== site.visit || revision !== study.revision?.number) continue;
         const next = new Map(found.value);
-        for (const key of keys) next.set(key, { key, offers: [], here: null, fadings: [], reason: "" });
+        for (const key of keys) next.set(key, { key, offers: [], here: null, fadings: [], veil: null, reason: "" });
         for (const answer of answers) next.set(answer.key, answer);
         found.value = next;
       }

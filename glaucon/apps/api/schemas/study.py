@@ -573,13 +573,25 @@ class HereOut(Schema):
     left: int
 
 
+class VeilPlaceOut(Schema):
+    """A section that has a picture behind it which a veil may be laid over, and a page that it is on."""
+
+    section: str
+    label: str
+    page: str
+
+
 class OffersOut(Schema):
-    """What would fix a finding, everywhere or in its place alone; where nothing would, why not."""
+    """What would fix a finding, everywhere or in its place alone; where nothing would, why not.
+
+    `veil` is the section whose picture lies behind it.
+    """
 
     key: str
     offers: list[OfferOut]
     here: HereOut | None
     fadings: list[FadingOut]
+    veil: VeilPlaceOut | None
     reason: str
 
 

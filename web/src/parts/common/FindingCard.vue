@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from "vue";
+import { RouterLink } from "vue-router";
 import type { Finding, Offers, Schemas } from "@/api/client";
 import WorstSpot from "@/parts/common/WorstSpot.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
@@ -127,6 +128,16 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
           {{ count(here.left, "place") }} {{ here.left === 1 ? "stays" : "stay" }} hard to read
         </p>
       </template>
+      <p v-if="found?.veil">
+        <router-link
+          class="act"
+          :to="{
+            name: 'backdrop',
+            query: { section: found.veil.section, on: found.veil.page, name: found.veil.label, veil: 'least' },
+          }"
+          >Lay a veil over “{{ found.veil.label }}”…</router-link
+        >
+      </p>
       <p v-if="found?.reason" class="soft">{{ found.reason }}</p>
       <p v-else-if="isAsked && !found" class="soft">Looking for a fix…</p>
       <p v-if="isEnoughIfLarge" class="soft">Or make it larger: 24 px, or bold from 19 px, is enough.</p>
