@@ -143,7 +143,7 @@ def backdrop(page: Page) -> None:
 
 def let_go(page: Page) -> None:
     page.get_by_role("button", name="Put back").click()
-    page.get_by_text("Nothing lies behind it yet.").wait_for()
+    page.get_by_text("You have laid nothing behind it yet.").wait_for()
 
 
 def sign_in(page: Page) -> None:

@@ -325,7 +325,7 @@ onBeforeUnmount(back.leave);
         {{
           layers.length
             ? `${count(layers.length, "layer")}${tried && tried.bytes >= 1000 ? `, ${kB(tried.bytes)}` : ""}`
-            : "Nothing lies behind it yet."
+            : "You have laid nothing behind it yet."
         }}
       </p>
       <template v-if="layers.length">
