@@ -21,7 +21,7 @@ from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
-from glaucon.core.mending.still_itself import FARTHEST, FARTHEST_WIDE, STANDS_OUT, choices_of, is_colourful
+from glaucon.core.mending.still_itself import FARTHEST, FARTHEST_WIDE, STANDS_OUT, Choices, choices_of, is_colourful
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
@@ -189,7 +189,7 @@ class Search:
         if token is None or role not in self._roles or role in self._locks:
             return False
         group = self._wholes(role, frozenset({token}))[0]
-        choices = choices_of(self._colour_of(group), farthest)
+        choices = self._choices(group, farthest)
         touched, ratios = self.rows.tried(
             self.values, group.tokens, self._alphas(self._roles[role], group), choices.colours
         )
@@ -227,7 +227,7 @@ class Search:
             was = float(delta_e_ok(np.array(role.colour.rgb), np.array(rest.colour.rgb)))
             if was < STANDS_OUT or float(delta_e_ok(now, there)) >= STANDS_OUT or not group.tokens:
                 continue
-            choices = choices_of(self._colour_of(group))
+            choices = self._choices(group)
             touched, ratios = self.rows.tried(self.values, group.tokens, self._alphas(role, group), choices.colours)
             were = self.rows.reads(self._ratios)[touched]
             reads = ((ratios >= self.rows.needed[touched] * (1 - 1e-9)) | ~were).all(axis=1)
@@ -305,10 +305,7 @@ class Search:
         area = 0.0 if is_text else sum(self._area[t] for t in group.tokens)
         # what only a state shows may go as far as it must
         farthest = np.inf if is_text or is_state else self._manner.farthest[area > _WIDE]
-        choices = choices_of(now, farthest)
-        if floor := self._manner.floors.get(group.role):
-            chroma = oklch_from_oklab(oklab_from_srgb(choices.colours))[:, 1]
-            choices = choices.only((chroma >= floor) | (choices.delta_e_ok == 0))
+        choices = self._choices(group, farthest)
         if not is_text:
             choices = choices.only(~choices.is_other)
         touched, ratios = self.rows.tried(self.values, group.tokens, self._alphas(role, group), choices.colours)
@@ -338,6 +335,14 @@ class Search:
         if gain[best] <= 0:
             return None
         return _Option(group, choices.colours[best], float(harm[best]) + 1e-9, float(fixed[best]), float(cleared[best]))
+
+    def _choices(self, group: Group, farthest: float = np.inf) -> Choices:
+        """Return what a group may become, no less colourful than its role has to stay."""
+        choices = choices_of(self._colour_of(group), farthest)
+        if floor := self._manner.floors.get(group.role):
+            chroma = oklch_from_oklab(oklab_from_srgb(choices.colours))[:, 1]
+            choices = choices.only((chroma >= floor) | (choices.delta_e_ok == 0))
+        return choices
 
     def _alphas(self, role: Role, group: Group) -> Floats:
         tokens = self._known.tokens.tokens
