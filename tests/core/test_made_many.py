@@ -80,8 +80,9 @@ def measured(count: int, sites: list[str]) -> str:
                 touched += any(values[role] != colour for role, colour in one.given.items())
                 main = [n for n in ("link", "accent") if n in values and n not in one.given]
                 chromas = [oklch_from_oklab(oklab_from_srgb(np.array(read_colour(values[n]).rgb)))[1] for n in main]
-                grey = oklch_from_oklab(oklab_from_srgb(np.array(seeds[0].rgb)))[1] < GREY
-                is_pale = not grey and any(chroma < COLOURFUL - 1e-3 for chroma in chromas)
+                own = oklch_from_oklab(oklab_from_srgb(np.array(seeds[0].rgb)))[1]
+                # nobody who gives a pale colour is surprised by links as pale as it
+                is_pale = own >= GREY and any(chroma < min(COLOURFUL, own) - 1e-3 for chroma in chromas)
                 pale += is_pale
                 if is_pale:
                     shown = {n: values[n] for n in main}
@@ -90,7 +91,7 @@ def measured(count: int, sites: list[str]) -> str:
                 assert all(average_difference(one.study, other.study) >= APART for other in made[:n])
     text = (
         f"{made_count} studies for {len(sites)} sites: {unreadable} with a text that is hard to read, {touched} touch a "
-        f"given colour, {pale} with a link or accent under a chroma of {COLOURFUL}; {fewest} directions at least"
+        f"given colour, {pale} with a link or accent under a chroma of {COLOURFUL} and paler than what was given; {fewest} directions at least"
     )
     print(text, *texts[:24], sep="\n")
     assert (unreadable, touched, pale) == (0, 0, 0) and fewest > 1, text

@@ -29,6 +29,7 @@ defineProps<{
 <style scoped>
 .RailSpecimen {
   contain: content;
+  container-type: inline-size;
   position: relative;
   display: flex;
   flex: 1 1 0;
@@ -56,6 +57,12 @@ defineProps<{
   padding: 5px 8px 7px;
   font-size: 12px;
   line-height: 1.36;
+}
+@container (max-width: 92px) {
+  .label {
+    padding-inline: 5px 3px;
+    letter-spacing: -0.02em;
+  }
 }
 .label > * {
   overflow: hidden;
