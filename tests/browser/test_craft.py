@@ -7,7 +7,9 @@ import re
 import zipfile
 from pathlib import Path
 
+import numpy as np
 import pytest
+from PIL import Image
 from playwright.sync_api import Browser, Page, expect
 from pytest_django.live_server_helper import LiveServer
 
@@ -18,8 +20,10 @@ from glaucon.core.making.making import counterpart
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
+from tests.apps.conftest import zipped
 from tests.browser.conftest import bring, choose
 from tests.core.test_colour_craft import HULL, painted, saved
+from tests.core.test_fixing import HEAD, SHARED_WHITE
 from tests.oracle.server import serve
 
 
@@ -206,6 +210,50 @@ def test_fix_all_with_a_lock_in_the_way(desk: Page, archive: Path) -> None:
     assert code(desk, "quiet") == "#8c8a78"
     desk.keyboard.press("Control+z")
     expect(desk.locator("header .tag")).to_have_text(str(hard))
+
+
+def test_fix_all_gives_one_place_its_own_and_veils_a_picture(desk: Page, tmp_path: Path) -> None:
+    slope = np.repeat(np.linspace(0x98, 0xD0, 64).astype(np.uint8)[None, :], 64, axis=0)
+    picture = io.BytesIO()
+    Image.fromarray(slope).convert("RGB").save(picture, "PNG")
+    page, css = SHARED_WHITE
+    welcome = (
+        f"<header id=top><h1>Quay</h1>{'<p class=pale>Pale words over a pale morning</p>' * 4}"
+        "<p class='pale tag'>Pale words on slate</p></header>"
+    )
+    files = {
+        "index.html": (HEAD + "<title>Quay</title>" + welcome + page.replace("header>", "section>")).encode(),
+        "a.css": (
+            css.replace("header", "section").replace("h1 {", "section h1 {")
+            + " #top { background: url(a.png) 0 0 / 100% 100% } .pale, #top h1 { color: #f4f4f4 }"
+            " .tag { background: #25323a }"
+        ).encode(),
+        "a.png": picture.getvalue(),
+    }
+    archive = tmp_path / "quay.zip"
+    archive.write_bytes(zipped(files))
+    bring(desk, archive)
+    shown = desk.locator(".PageMiniature iframe").first.content_frame
+    expect(shown.locator("section .w")).to_have_css("color", "rgb(255, 255, 255)")
+    fixing = desk.get_by_role("region", name="Fix all")
+    fixing.get_by_role("button", name="Fix all").click()
+    place = fixing.get_by_role("listitem").filter(has_text="gets its own colour")
+    expect(place).to_contain_text("1 text")
+    expect(shown.locator("section .w")).not_to_have_css("color", "rgb(255, 255, 255)")
+    expect(shown.locator("footer .w")).to_have_css("color", "rgb(255, 255, 255)")
+    # not taken, it is as it was; a veil is off unless taken
+    place.locator("label").click()
+    expect(shown.locator("section .w")).to_have_css("color", "rgb(255, 255, 255)")
+    place.locator("label").click()
+    expect(shown.locator("#top")).to_have_css("box-shadow", "none")
+    veil = fixing.get_by_role("listitem").filter(has_text="over Header, at")
+    veil.locator("label").click()
+    expect(shown.locator("#top")).to_have_css("box-shadow", re.compile("9999px inset"))
+    fixing.get_by_role("button", name="Apply").click()
+    expect(desk.locator(".HardToRead")).to_contain_text("Everything is readable.")
+    expect(shown.locator("#top")).to_have_css("box-shadow", re.compile("9999px inset"))
+    desk.get_by_role("button", name="Undo").click()
+    expect(shown.locator("#top")).to_have_css("box-shadow", "none")
 
 
 @pytest.mark.prove
