@@ -264,7 +264,7 @@ def test_a_spot_on_a_page_tells_its_role_and_the_rail_shows_places(desk: Page, a
     page = desk.locator(".PageMiniature").first
     page.click(position={"x": 4, "y": 200})
     panel = desk.get_by_role("status", name="What colour is this?")
-    expect(panel).to_contain_text(re.compile("Ground #[0-9A-F]{6}"))
+    expect(panel).to_contain_text(re.compile("Background #[0-9A-F]{6}"))
     panel.get_by_role("button").first.click()
     expect(desk.locator(".MixTray")).to_be_visible()
     frame = desk.locator(".PageMiniature iframe").first.content_frame
