@@ -174,21 +174,27 @@ def test_pictures_of_a_stranger_are_not_there(at_the_yard: Api, stranger: Api) -
     assert json.loads(stranger.get(f"{SITE}/backdrops").content)["code"] == "not-found"
 
 
-def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: Api) -> None:
-    slope = np.linspace(0x98, 0xD0, 64).astype(np.uint8)
+def under_a_pale_sky(wren: Api, body: str) -> str:
+    """Bring a page whose header has white text on a picture that is too pale for it all over; return its address."""
+    slope = np.repeat(np.linspace(0x98, 0xD0, 64).astype(np.uint8)[None, :], 64, axis=0)
     out = io.BytesIO()
-    Image.fromarray(np.repeat(slope[None, :], 64, axis=0)).convert("RGB").save(out, "PNG")
-    words = "<p>White words over a pale morning</p>" * 4
-    page = (
-        f"<!doctype html><title>Quay</title><link rel=stylesheet href=a.css><header><h1>Quay</h1>{words}"
-        f"<p class=tag>White words on slate</p></header><main><h2>Boats</h2>{'<p>Dark words on white.</p>' * 6}</main>"
-    )
+    Image.fromarray(slope).convert("RGB").save(out, "PNG")
+    page = f"<!doctype html><title>Quay</title><link rel=stylesheet href=a.css>{body}"
     css = (
         "body { background: #fff; color: #222 } header { color: #fff; background: url(a.png) 0 0 / 100% 100% }"
-        ".tag { background: #25323a }"
+        " .tag { background: #25323a }"
     )
     job = wren.bring(zipped({"index.html": page.encode(), "a.css": css.encode(), "a.png": out.getvalue()})).json()
-    site = f"/sites/{job['site']}"
+    return f"/sites/{job['site']}"
+
+
+def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: Api) -> None:
+    words = "<p>White words over a pale morning</p>" * 4
+    page = (
+        f"<header><h1>Quay</h1>{words}"
+        f"<p class=tag>White words on slate</p></header><main><h2>Boats</h2>{'<p>Dark words on white.</p>' * 6}</main>"
+    )
+    site = under_a_pale_sky(wren, page)
     before = wren.get(f"{site}/study").json()
     found = wren.post(f"{site}/mend").json()
     assert before["reading"]["hard_texts"] == 5 and found["changes"] == []
@@ -207,18 +213,11 @@ def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: A
 
 
 def test_a_finding_on_a_picture_names_the_section_whose_picture_it_is(wren: Api) -> None:
-    out = io.BytesIO()
-    Image.linear_gradient("L").point(lambda v: 0x98 + v // 5).convert("RGB").save(out, "PNG")
     page = (
-        "<!doctype html><title>Quay</title><link rel=stylesheet href=a.css><nav><a href=#>Boats and moorings</a></nav>"
+        "<nav><a href=#>Boats and moorings</a></nav>"
         f"<header><h1>Quay</h1><p>White words over a pale morning</p></header><p>{'Dark words on white. ' * 9}</p>"
     )
-    css = (
-        "body { background: #fff; color: #222 } header { color: #fff; background: url(a.png) 0 0 / 100% 100% }"
-        " nav { color: #222 }"
-    )
-    job = wren.bring(zipped({"index.html": page.encode(), "a.css": css.encode(), "a.png": out.getvalue()})).json()
-    site = f"/sites/{job['site']}"
+    site = under_a_pale_sky(wren, page)
     study = wren.get(f"{site}/study").json()
     finding = next(one for one in study["reading"]["findings"] if one["on"] == "picture" and one["verdict"] == "fail")
     (told,) = wren.post(f"{site}/offers", {"revision": study["number"], "keys": [finding["key"]]}).json()

@@ -338,11 +338,7 @@ def hard_to_read(known: KnownSite, study: Study) -> set[int]:
 
 def hard_texts(known: KnownSite, study: Study) -> set[int]:
     """Return the texts that are hard to read under a study in what they wear."""
-    if not study.worn:
-        return _texts(known, hard_to_read(known, study))
-    reading = known.read(study)
-    rows = np.nonzero((reading.readings.verdict == FAIL) & reading.index.is_used)[0]
-    return set(reading.index.runs_of([n for n in rows.tolist() if reading.index.counts(n)]).tolist())
+    return known.read(study).failing_texts() if study.worn else _texts(known, hard_to_read(known, study))
 
 
 def _texts(known: KnownSite, pairings: Iterable[int]) -> set[int]:

@@ -5,15 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-import numpy as np
-
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.rows import Rows
 from glaucon.core.reading.findings import Finding, SiteReading
 from glaucon.core.reading.nearest import nearest_readable
-from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.coats import wear
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Where
@@ -114,11 +111,6 @@ def _place_of(known: KnownSite, study: Study, reading: SiteReading, finding: Fin
 
 def _effect(known: KnownSite, before: SiteReading, study: Study, finding: Finding) -> tuple[int, int, int]:
     after = known.read(study)
-    was, now = _failing(before), _failing(after)
+    was, now = before.failing_texts(), after.failing_texts()
     own = set(before.index.runs_of(list(finding.pairings)).tolist())
     return len(was - now), len(now - was), len(own & now)
-
-
-def _failing(reading: SiteReading) -> set[int]:
-    rows = np.nonzero((reading.readings.verdict == FAIL) & reading.index.is_used)[0]
-    return set(reading.index.runs_of(rows).tolist())

@@ -93,6 +93,11 @@ class SiteReading:
     groups: _Groups
     index: SurveyIndex
 
+    def failing_texts(self) -> set[int]:
+        """Return the numbers of the texts that are hard to read in what they wear."""
+        rows = np.nonzero((self.readings.verdict == FAIL) & self.index.is_used)[0]
+        return set(self.index.runs_of(rows).tolist())
+
     def pairs_of(self, role: str) -> list[Finding]:
         """Return everything a role is read with, as text or as background, hardest first."""
         return self.index.pairs_of(self.readings, self.groups, role)
