@@ -15,7 +15,7 @@ import numpy as np
 
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.proposal.here_only import HereOnly, here_only, use_name, wearing_here
+from glaucon.core.proposal.here_only import HereOnly, here_only, wearing_here
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import Finding, SiteReading
 from glaucon.core.study.coats import wear
@@ -117,7 +117,7 @@ def _change(known: KnownSite, study: Study, reading: SiteReading, finding: Findi
     before = read_colour(finding.text.colour) if finding.text.colour else role.colour
     after = known.read(wear(study, [here.where], here.coat, here.values))
     texts = len(_changed(reading, after))
-    return PlaceChange(here.where, here.place, role.id, use_name(role), before, here.colour, texts, here.fixes)
+    return PlaceChange(here.where, here.place, role.id, role.use, before, here.colour, texts, here.fixes)
 
 
 def _changed(before: SiteReading, after: SiteReading) -> set[int]:

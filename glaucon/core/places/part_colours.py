@@ -104,7 +104,7 @@ def _row(of: Mapping[str, Role], name: str | None, group: _Group, is_text: bool)
         if colours:
             (most, gives), _ = colours.most_common(1)[0]
             giver = of.get(gives or "")
-            use = None if giver is None else f"{giver.kind}.{giver.state}" if giver.state != "rest" else str(giver.kind)
+            use = None if giver is None else giver.use
             row.states.append(InState(state, most, state != "rest" and most == rest, gives, use))
     if is_text and group.lowest is not None:
         row.lowest, row.verdict, row.worst = cut_ratio(group.lowest[0]), group.lowest[1], group.lowest[2]

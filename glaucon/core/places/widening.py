@@ -77,9 +77,7 @@ class TextCounts:
     @cached_property
     def _uses(self) -> list[str]:
         uses = dict.fromkeys(("text", "background"))
-        uses.update(
-            dict.fromkeys(f"{r.kind}.{r.state}" if r.state != "rest" else str(r.kind) for r in self._study.roles)
-        )
+        uses.update(dict.fromkeys(role.use for role in self._study.roles))
         return list(uses)[:80]
 
     def _changed(self, study: Study, where: Where | None) -> int:

@@ -47,7 +47,7 @@ def here_only(
         return None
     now = next((scope for scope in study.worn if scope.where == where), None)
     coat, own = (now.coat, dict(now.set)) if now is not None else (None, {})
-    use = use_name(role)
+    use = role.use
 
     def at_level(level: float) -> Study:
         grey = f"#{round(level * 255):02x}" + f"{round(level * 255):02x}" * 2
@@ -82,11 +82,6 @@ def _set(study: Study, where: Where, coat: str | None, values: Mapping[str, str]
 def _seen(finding: Finding, role: Role) -> Colour:
     """Return the colour to stay near to: the one that is seen there."""
     return read_colour(finding.text.colour) if finding.text.colour else role.colour
-
-
-def use_name(role: Role) -> str:
-    """Return what scopes call a role's use: "link", "link.hover"."""
-    return f"{role.kind}.{role.state}" if role.state != "rest" else str(role.kind)
 
 
 def wearing_here(known: KnownSite, study: Study, finding: Finding) -> Where | None:

@@ -71,6 +71,11 @@ class Role(BaseModel):
         return self.taken or self.value != self.found
 
     @property
+    def use(self) -> str:
+        """Return what scopes call its kind and state: "link", "link.hover"."""
+        return str(self.kind) if self.state == "rest" else f"{self.kind}.{self.state}"
+
+    @property
     def is_text(self) -> bool:
         """Return whether text wears the role."""
         return self.kind in TEXT_KINDS
