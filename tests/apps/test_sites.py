@@ -118,3 +118,10 @@ def test_what_is_kept_by_contents_is_not_made_of_a_site_that_was_deleted(wren: A
     site.files.all().delete()
     with pytest.raises(Refused, match="not there any more"):
         files_of(site)
+
+
+def test_what_is_kept_by_contents_is_not_made_of_a_site_brought_in_again_meanwhile(wren: Api, yard: str) -> None:
+    site = Site.objects.get(slug=yard)
+    Site.objects.filter(pk=site.pk).update(content="of other files")
+    with pytest.raises(Refused, match="brought in again just now"):
+        files_of(site)

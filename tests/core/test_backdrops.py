@@ -110,12 +110,45 @@ def test_a_veil_alone_lies_over_what_the_site_has_there() -> None:
     layers = [{"veil": {"colour": "#000000", "opacity": 0.6}}]
     study = on(known.first_study("x"), layers, **{"in": {"section": "header"}})
     behind = backdrops_of(study, known.survey.regions, source_of(site, {}))
-    assert behind.css("index.html") == (
-        ":root header { box-shadow: inset 0 0 0 9999px rgb(0 0 0 / 0.6) !important }"
-    ) and not behind.files()
+    assert (
+        behind.css("index.html") == (":root header { box-shadow: inset 0 0 0 9999px rgb(0 0 0 / 0.6) !important }")
+        and not behind.files()
+    )
     veiled = KnownSite(survey_with(site, behind, HERE, layouts)).read(study)
     lightest = veiled.readings.lightest[~np.isnan(veiled.readings.lightest).any(axis=1)].max(axis=0)
     assert lightest * 255 == pytest.approx([0.4 * 220] * 3, abs=1), "the picture is still there, under the veil"
+
+
+BOXES = (
+    b"<!doctype html><link rel=stylesheet href=a.css><main><h1>Quay</h1><section class=band><h2>Slots</h2>"
+    b"<div class=box>one</div><div class='box low'>two</div><div class=bare>three</div><p class=b2>four</p>"
+    b"<button class=box>five</button></section><p>words</p></main>"
+)
+BOXES_CSS = b""".band { background: #112233; color: #fff } .box { background: white; color: #333 }
+.low { background: rgb(1 2 3 / .5) } :root { --ink: 4, 5, 6 } .b2 { background: rgba(var(--ink), .4) }
+.bare { color: red }"""
+
+
+@pytest.mark.parametrize(
+    ("place", "wanted", "red"),  # how red what lies behind “one” is
+    [
+        ({"section": "slots"}, {"div.box", "div.box.low", "p.b2"}, (255 + 128) / 2),
+        (None, {"", "div.box", "div.box.low", "p.b2"}, (255 + (17 + 128) / 2) / 2),
+        ({"page": "index.html", "part": "band", "at": "html>body>main>section:nth-child(2)"}, set(), 255),
+    ],
+)
+def test_the_boxes_on_a_backdrop_let_it_through_and_nothing_else(
+    place: dict[str, str] | None, wanted: set[str], red: float
+) -> None:
+    site = SiteFiles({"index.html": BOXES, "a.css": BOXES_CSS})
+    known = KnownSite(survey_site(site, HERE))
+    where = {"in": place} if place is not None else {}
+    study = on(known.first_study("x"), [{"colour": "#808080"}], panels=0.5, **where)
+    behind = backdrops_of(study, known.survey.regions, source_of(site, {}))
+    rules = [line for line in behind.css("index.html").splitlines() if "color-mix" in line]
+    assert {line.partition(":is(")[2].partition(")")[0] for line in rules} == wanted
+    seen = KnownSite(survey_with(site, behind, HERE)).read(study).readings
+    assert min(abs(ground[0] * 255 - red) for ground in seen.lightest) < 1
 
 
 @pytest.mark.parametrize("name", LAYERS)

@@ -114,7 +114,8 @@ def random_backdrop(known: KnownSite, study: Study, dice: random.Random) -> Back
     kinds = dice.sample(LAYERS, dice.randint(1, 3))
     layers += [random_layer(one, study, dice) for one in sorted(kinds, key=LAYERS.index)]
     phone = {"picture": dice.choice([None, {"at": [0.2, 0.8]}])} if dice.random() < 0.3 else None
-    return Backdrop.model_validate({"in": where, "layers": layers, "phone": phone})
+    panels = round(dice.random(), 2) if dice.random() < 0.4 else 1
+    return Backdrop.model_validate({"in": where, "layers": layers, "phone": phone, "panels": panels})
 
 
 def prove(browser: Browser, folder: Path, count: int, seed: int, widths: Iterable[int] = (1280, 390)) -> Outcome:

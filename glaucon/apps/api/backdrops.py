@@ -31,6 +31,7 @@ from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.backdrops import library
+from glaucon.core.backdrops.panels import firmest_needed, panels_on
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
 from glaucon.core.backdrops.trying import at_focus, best_focus, text_turned, texts_on
@@ -54,7 +55,7 @@ class BackdropIn(Schema):
 
     place: WhereIn | None = None
     layers: list[dict[str, Any]] = Field(max_length=12)
-    panels: float = 1
+    panels: float = Field(1, ge=0, le=1)
     phone: dict[str, Any] | None = None
 
 
@@ -65,6 +66,7 @@ class BackdropOut(Schema):
     name: str
     pages: int
     layers: list[dict[str, Any]]
+    panels: float
     phone: dict[str, Any] | None
 
 
@@ -148,7 +150,8 @@ class TurnedOut(Schema):
 class TriedOut(Schema):
     """How the texts of a page read on a backdrop; `plain` counts those hard to read where its pictures fail.
 
-    `bytes` is what its pictures weigh on this screen. Unless `is_measured`, nobody knows yet where the texts lie on it.
+    `bytes` is what its pictures weigh on this screen, `panels` how many kinds of boxes lie on it. Unless `is_measured`,
+    nobody knows yet where the texts lie on it.
     """
 
     texts: int
@@ -157,6 +160,7 @@ class TriedOut(Schema):
     lowest: float | None
     plain: int
     bytes: int
+    panels: int
     is_measured: bool
     turned: TurnedOut | None
     worst: list[OnItOut]
@@ -175,6 +179,13 @@ class LeastOut(Schema):
     opacity: float
     hard: list[HardOut]
     layers: list[dict[str, Any]]
+
+
+class FirmestOut(Schema):
+    """The least strength of the boxes that suffices, and how many texts stay hard to read whatever it is."""
+
+    panels: float
+    hard: int
 
 
 class FocusOut(Schema):
@@ -211,7 +222,7 @@ def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
             BackdropOut(
                 place=WhereIn(**one.where.model_dump()) if one.where is not None else None,
                 name=place_name(survey, one.where) if one.where is not None else "The whole site",
-                pages=len(behind.pages_of(one, survey.pages)), layers=_layers(one),
+                pages=len(behind.pages_of(one, survey.pages)), layers=_layers(one), panels=one.panels,
                 phone=one.phone.model_dump(mode="json") if one.phone is not None else None,
             )
             for one in study.backdrops
@@ -308,7 +319,7 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
         texts=len(found), hard=len(hard), unsure=sum(VERDICTS[one.verdict] == "unsure" for one in found),
         lowest=cut_ratio(min(ratios)) if ratios else None,
         plain=sum(VERDICTS[one.verdict] == "fail" for one in plain) if list(backdrop.pictures) else 0,
-        bytes=behind.weight(backdrop, asked.width <= PHONE_PX),
+        bytes=behind.weight(backdrop, asked.width <= PHONE_PX), panels=panels_on(backdrop, behind.regions),
         is_measured=(asked.page, asked.width) in kept_layouts(site),
         turned=TurnedOut(way=turned[0], colour=_shown(study, turned[1])) if turned is not None else None,
         worst=[
@@ -333,6 +344,18 @@ def find_least_veil(request: HttpRequest, slug: str, asked: BackdropIn) -> Least
     veiled = with_veil(study, backdrop, least.opacity, least.colour)
     hard = [HardOut(page=page, path=path) for page, path in least.hard]
     return LeastOut(opacity=least.opacity, hard=hard, layers=_layers(veiled))
+
+
+@router.post("/sites/{slug}/backdrops/panels", response=FirmestOut, operation_id="findPanels")
+@heavy
+def find_panels(request: HttpRequest, slug: str, asked: BackdropIn) -> FirmestOut:
+    """Return how solid the boxes on a backdrop have to be for the texts on them."""
+    site = own_site(request, slug)
+    backdrop = _backdrop(site, asked)
+    study = current(site).read()
+    seen = seen_with(site, study, backdrop, VEILED, MOST_PAGES)
+    panels, hard = firmest_needed(seen, study, backdrop, before_backdrop(site, study, backdrop))
+    return FirmestOut(panels=panels, hard=hard)
 
 
 @router.post("/sites/{slug}/backdrops/focus", response=FocusOut, operation_id="findFocus")

@@ -11,6 +11,7 @@ from pathlib import Path
 from threading import Lock
 
 from django.conf import settings
+from django.db import transaction
 
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import backdrops_for
@@ -113,12 +114,17 @@ def layouts_of(site: Site) -> Layouts:
 def files_of(site: Site) -> SiteFiles:
     """Return a site's files as brought in.
 
-    Raises: Refused: 404 where the site was deleted meanwhile: what is kept by its contents serves others too.
+    Raises: Refused: 404 where the site was deleted meanwhile, 409 where it was brought in again: what is made of the
+        files is kept by the site's contents and serves others too, so they have to be those.
     """
-    files = {file.path: get_blob(file.blob) for file in site.files.all()}
+    with transaction.atomic():  # one view of both
+        content = Site.objects.filter(pk=site.pk).values_list("content", flat=True).first()
+        files = list(site.files.all())
     if not files:
         raise Refused(404, "not-found", "This site is not there any more. Go back to your sites.")
-    return SiteFiles(files, [], site.origin, site.most_pages)
+    if content != site.content:
+        raise Refused(409, "brought-again", "The site was brought in again just now. Load the page again.")
+    return SiteFiles({file.path: get_blob(file.blob) for file in files}, [], site.origin, site.most_pages)
 
 
 def known_of(site: Site) -> KnownSite:

@@ -10,6 +10,7 @@ from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from glaucon.core.backdrops.css import Recipe, Size, rules, written
+from glaucon.core.backdrops.panels import panel_rules
 from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
 from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.errors import ColourError, StudyError
@@ -39,11 +40,14 @@ class Backdrops:
 
     def css(self, page: str, marker: str = ":root") -> str:
         """Return the rules for one page, "" where nothing of the study's lies behind anything there."""
-        return "\n".join(
-            self._rules(backdrop, marker if selector == "" else f"{marker} {_inside(selector)}", selector == "")
-            for backdrop in in_order(self.study.backdrops)
-            if (selector := self.selector(backdrop, page)) is not None
-        )
+        parts: list[str] = []
+        for backdrop in in_order(self.study.backdrops):
+            selector = self.selector(backdrop, page)
+            if selector is not None:
+                at = marker if selector == "" else f"{marker} {_inside(selector)}"
+                parts.append(self._rules(backdrop, at, selector == ""))
+                parts += panel_rules(backdrop, self.study, self.regions, [page], lambda names, inside: marker)
+        return "\n".join(parts)
 
     def for_previews(self, pages: Collection[str], attribute: str) -> str:
         """Return the rules for all pages at once, each page told by an attribute of its root element."""
@@ -64,6 +68,7 @@ class Backdrops:
                 )
                 continue
             parts.append(self._rules(backdrop, f"{root} {_inside(selector)}" if selector else root, not selector))
+            parts += panel_rules(backdrop, self.study, self.regions, names, root_of)
         return "\n".join(parts)
 
     def pages_of(self, backdrop: Backdrop, pages: Iterable[str]) -> set[str]:

@@ -152,12 +152,25 @@ class HandedDown:
 
 
 @dataclass(frozen=True, slots=True)
+class Panel:
+    """Boxes in a region that paint a background: found by `selector` inside it, by "" the region's own element.
+
+    They show a token (None: a colour that no file writes) at an opacity.
+    """
+
+    selector: str
+    token: ColourToken | None
+    colour: Colour
+    opacity: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
 class Region:
     """A section of a page, or a part in one: what it is, and the selector that finds exactly its elements.
 
     `pages` are where it is; on others the selector may find something else. `within` is the key of the section that a
     part mostly lies in, "" for sections. `handed_down` are the custom properties made of found colours that stand at
-    all its elements.
+    all its elements; `panels` are the boxes in it that paint a background.
     """
 
     key: str
@@ -168,6 +181,7 @@ class Region:
     is_section: bool
     within: str = ""
     handed_down: tuple[HandedDown, ...] = ()
+    panels: tuple[Panel, ...] = ()
 
     @property
     def is_drawn(self) -> bool:

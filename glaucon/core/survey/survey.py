@@ -21,6 +21,7 @@ from glaucon.core.survey.laid_out import Cell, LaidOut, Probed
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
 from glaucon.core.survey.painters import note_painters, painted_by
+from glaucon.core.survey.panels import PanelsFound
 from glaucon.core.survey.pictures import PictureShelf
 from glaucon.core.survey.reach import Reach
 from glaucon.core.survey.regions import FoundRegions, RegionsOfPage, find_regions
@@ -29,7 +30,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 19
+ENGINE = 20
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -127,6 +128,7 @@ class Surveyor:
         self._thresholds: set[float] = set()
         self._reach = Reach()
         self._handed_down = HandedDownProperties(self.table)
+        self._panels = PanelsFound(self.table.tokens)
 
     def survey(
         self,
@@ -157,7 +159,8 @@ class Surveyor:
             survey.elements += len(document.elements)
             self._page(page, document, linked, keys, collector, regions[page])
         survey.regions = [
-            replace(region, handed_down=self._handed_down.of(number)) for number, region in enumerate(survey.regions)
+            replace(region, handed_down=self._handed_down.of(number), panels=self._panels.of(number))
+            for number, region in enumerate(survey.regions)
         ]
         self._conclude(survey)
         progress("reading pages", len(documents), len(documents))
@@ -196,6 +199,7 @@ class Surveyor:
         if rest:
             widest = max(rest, key=lambda viewport: viewport.width)
             note_painters(collector.survey, page, rest[widest].painted)
+            self._panels.note(document, regions, rest[widest].painted)
             begun: dict[int, Style] = {}
             for viewport in sorted(rest, key=lambda viewport: viewport.width):
                 begun.update(rest[viewport].begun)  # as the widest screen that shows it has it

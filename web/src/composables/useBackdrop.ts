@@ -17,6 +17,8 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   const all = shallowRef<Schemas["BackdropsOut"] | null>(null);
   const layers = shallowRef<Layer[]>([]);
   const phone = shallowRef<Record<string, unknown> | null>(null);
+  /** How solid the boxes that lie on it are, 0 to 1. */
+  const panels = ref(1);
   const tried = shallowRef<Schemas["TriedOut"] | null>(null);
   const trouble = ref("");
   const busy = ref("");
@@ -26,10 +28,10 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   const body = (): Schemas["BackdropIn"] => ({
     place: place.value,
     layers: layers.value as unknown as Record<string, unknown>[],
-    panels: 1,
+    panels: panels.value,
     phone: phone.value,
   });
-  const said = () => JSON.stringify([layers.value, phone.value]);
+  const said = () => JSON.stringify([layers.value, phone.value, panels.value]);
   const isChanged = computed(() => said() !== saved);
 
   async function load(): Promise<void> {
@@ -38,6 +40,7 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
       const mine = all.value.backdrops.find((one) => JSON.stringify(one.place) === JSON.stringify(place.value));
       layers.value = (mine?.layers ?? []) as Layer[];
       phone.value = (mine?.phone as Record<string, unknown>) ?? null;
+      panels.value = mine?.panels ?? 1;
       saved = said();
       trouble.value = "";
       study.showBackdrop(null);
@@ -134,6 +137,13 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
       change(found.layers as Layer[]);
       return found;
     });
+  const firmPanels = () =>
+    during("Trying how solid the boxes on it have to be…", async () => {
+      const found = await ask(client.POST("/api/sites/{slug}/backdrops/panels", { ...on(), body: body() }));
+      panels.value = found.panels;
+      change(layers.value);
+      return found;
+    });
   const bestFocus = () =>
     during("Trying what the picture may show…", async () => {
       const wanted = { ...body(), page: page.value, width: width.value };
@@ -182,5 +192,5 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     study.showBackdrop(null);
   }
 
-  return { all, layers, phone, tried, trouble, busy, isChanged, load, change, read, leastVeil, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, leave }; // prettier-ignore
+  return { all, layers, phone, panels, tried, trouble, busy, isChanged, load, change, read, leastVeil, firmPanels, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, leave }; // prettier-ignore
 }

@@ -9,6 +9,7 @@ import { count, pageNames } from "@/logic/words";
 import FocusPoint from "@/parts/backdrop/FocusPoint.vue";
 import LayerEditor from "@/parts/backdrop/LayerEditor.vue";
 import LayerList from "@/parts/backdrop/LayerList.vue";
+import ShareSlider from "@/parts/backdrop/ShareSlider.vue";
 import PictureShelf from "@/parts/backdrop/PictureShelf.vue";
 import CloseUpPage from "@/parts/closeup/CloseUpPage.vue";
 import { useSite } from "@/stores/site";
@@ -44,7 +45,7 @@ const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
 const width = computed(() => screen.value.width);
 const back = useBackdrop(place, path, width);
-const { all, layers, phone, tried, trouble, busy, isChanged } = back;
+const { all, layers, phone, panels, tried, trouble, busy, isChanged } = back;
 const chosen = ref(0);
 const showsWorst = ref(true);
 const least = ref<number | null>(null);
@@ -217,6 +218,11 @@ const phoneAt = computed({
     back.change(layers.value, false);
   },
 });
+/** Lets what lies behind show through the boxes on it. */
+function setPanels(share: number): void {
+  panels.value = share;
+  back.change(layers.value, false);
+}
 function setPhone(way: "same" | "none" | "other"): void {
   phone.value = way === "same" ? null : { picture: way === "none" ? null : { at: [0.5, 0.5] } };
   back.change(layers.value);
@@ -304,6 +310,7 @@ onBeforeUnmount(back.leave);
           <el-button v-if="layers.some((layer) => layer.picture && !layer.off)" size="small" @click="back.bestFocus">
             Move the picture
           </el-button>
+          <el-button v-if="panels < 1" size="small" @click="back.firmPanels">Make the boxes more solid</el-button>
           <el-button v-if="tried?.turned && place" size="small" @click="turnText">
             Turn its text {{ tried.turned.way }}
           </el-button>
@@ -359,6 +366,15 @@ onBeforeUnmount(back.leave);
         @change="change"
         @focus="back.bestFocus"
       />
+      <template v-if="layers.length && (tried?.panels || panels < 1)">
+        <h3>Boxes on it</h3>
+        <share-slider
+          label="How solid"
+          :model-value="panels"
+          @update:model-value="setPanels"
+          @done="back.change(layers)"
+        />
+      </template>
       <template v-if="colours && at?.picture">
         <h3>Its colours</h3>
         <p class="colours">
