@@ -19,6 +19,7 @@ from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with, with_least_veils
 from glaucon.core.layout.document import Layouts, read_page_layout
+from glaucon.core.making.picture import main_colours
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop, Picture
 from glaucon.core.study.study import Study, read_study
@@ -220,6 +221,14 @@ def test_the_library_is_searched_by_word_and_colour() -> None:
     orange = library.search(colours=[read_colour("#f2b48a")])
     assert orange and orange[0] == "dawn" and "slate" not in orange
     assert library.draw("slate") is library.draw("slate")
+
+
+@pytest.mark.parametrize(
+    "name", [pytest.param(n, marks=[] if n == "mist" else pytest.mark.prove) for n in library.LIBRARY]
+)
+def test_the_colours_of_a_library_picture_are_those_it_is_drawn_in(name: str) -> None:
+    drawn_in = main_colours(library.draw(name), 6)
+    assert [one.hex() for one in library.colours_in(name)] == [one.colour.hex() for one in drawn_in]
 
 
 def test_the_picture_is_moved_to_where_the_text_reads_best(known: KnownSite, layouts: Layouts) -> None:

@@ -13,9 +13,8 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from glaucon.core.colour.oklab import oklab_from_srgb
-from glaucon.core.colour.value import Colour
+from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.errors import StudyError
-from glaucon.core.making.picture import main_colours
 
 Pixels = NDArray[np.float64]
 WIDTH, HEIGHT = 1600, 1000
@@ -24,10 +23,14 @@ _NEAR = 0.12  # ΔE OK within which a picture's colour goes with a colour
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """A picture of the library: its name for people, words it is found by, and how it is drawn."""
+    """A picture of the library: its name for people, words it is found by, its main colours, and how it is drawn.
+
+    The colours are what `main_colours` finds in it: drawing all of them for one search would take seconds.
+    """
 
     label: str
     words: str
+    colours: str
     draw: Callable[[np.random.Generator], Pixels]
 
 
@@ -151,21 +154,21 @@ def _rain(dice: np.random.Generator) -> Pixels:
 
 
 LIBRARY: dict[str, Drawn] = {
-    "still-water": Drawn("Still water", "canal river calm bank green water", _still_water),
-    "night-mooring": Drawn("Night mooring", "dark lamps evening harbour water", _night),
-    "mist": Drawn("Mist on the cut", "fog grey quiet morning pale", _mist),
-    "dawn": Drawn("Dawn", "sunrise orange warm water sky", _dawn),
-    "meadow": Drawn("Meadow", "grass green field summer sky", _meadow),
-    "slate": Drawn("Slate", "stone grey dark rough", _slate),
-    "brick-wall": Drawn("Brick wall", "red wall masonry warehouse", _bricks),
-    "planks": Drawn("Planks", "wood brown deck boards", lambda dice: _boards(dice, "#a67c4e", "#6b4a2a", 14)),
+    "still-water": Drawn("Still water", "canal river calm bank green water", "#244850 #bcd3d3 #467260", _still_water),
+    "night-mooring": Drawn("Night mooring", "dark lamps evening harbour water", "#121f2d", _night),
+    "mist": Drawn("Mist on the cut", "fog grey quiet morning pale", "#cdd5d1", _mist),
+    "dawn": Drawn("Dawn", "sunrise orange warm water sky", "#f4c49a #895954", _dawn),
+    "meadow": Drawn("Meadow", "grass green field summer sky", "#6b914b #d8e7eb", _meadow),
+    "slate": Drawn("Slate", "stone grey dark rough", "#4d5259", _slate),
+    "brick-wall": Drawn("Brick wall", "red wall masonry warehouse", "#884b36 #c4b4a2", _bricks),
+    "planks": Drawn("Planks", "wood brown deck", "#8c663e", lambda dice: _boards(dice, "#a67c4e", "#6b4a2a", 14)),
     "painted-boards": Drawn(
-        "Painted boards", "wood blue paint shed", lambda dice: _boards(dice, "#5d8aa0", "#33566a", 9)
+        "Painted boards", "wood blue paint shed", "#487085", lambda dice: _boards(dice, "#5d8aa0", "#33566a", 9)
     ),
-    "sailcloth": Drawn("Sailcloth", "canvas cloth cream pale linen", _sailcloth),
-    "rust": Drawn("Old paint", "rust metal teal flaking", _rust),
-    "autumn-bank": Drawn("Autumn bank", "leaves orange trees river", _autumn),
-    "rain": Drawn("Rain on water", "rings grey drops weather", _rain),
+    "sailcloth": Drawn("Sailcloth", "canvas cloth cream pale linen", "#e9dfca", _sailcloth),
+    "rust": Drawn("Old paint", "rust metal teal flaking", "#355658", _rust),
+    "autumn-bank": Drawn("Autumn bank", "leaves orange trees river", "#5c5136 #ecdec3 #cc9348 #b76930", _autumn),
+    "rain": Drawn("Rain on water", "rings grey drops weather", "#4e6068", _rain),
 }  # fmt: skip
 
 
@@ -180,10 +183,9 @@ def draw(name: str) -> bytes:
     return out.getvalue()
 
 
-@lru_cache(maxsize=len(LIBRARY))
 def colours_in(name: str) -> tuple[Colour, ...]:
     """Return the main colours of a picture of the library, the largest share first."""
-    return tuple(one.colour for one in main_colours(draw(name), 6))
+    return tuple(read_colour(one) for one in LIBRARY[name].colours.split())
 
 
 def search(words: str = "", colours: Iterable[Colour] = ()) -> list[str]:
