@@ -271,6 +271,26 @@ def test_given_colours_go_where_a_person_would_put_them(
     assert 0.17 <= lch(page.hex())[0] <= 0.27 and 9 <= contrast_ratio(text, page) <= 16.1
 
 
+def test_a_text_that_serves_a_light_and_a_dark_section_gets_another_colour_in_one() -> None:
+    css = b""".dark { background: #102a24 } .bright { background: #b5461d } h2, .on { color: #fff }
+    body { background: #fff; color: #222 }"""
+    words = "words that stand on it " * 8
+    page = f"""<!doctype html><link rel=stylesheet href=a.css><p>{words}</p>
+    <section class=dark id=d><h2>Night</h2><p class=on>{words}</p></section>
+    <section class=bright id=b><h2>Day</h2><p class=on>{words}</p></section>"""
+    known = KnownSite(survey_site(SiteFiles({"index.html": page.encode(), "a.css": css})))
+    study = known.first_study("x")
+    dark = next(r.id for r in study.roles if r.found == "#102a24")
+    bright = next(r.id for r in study.roles if r.found == "#b5461d")
+    wished = {dark: read_colour("#0d1f2b"), bright: read_colour("#ffd9a0")}
+    made = make_study(known, study, list(wished.values()), 0, wished=wished)
+    assert made.places and made.failing == 0, made.left
+    assert {role.id: role.value for role in made.study.roles if role.id in wished} == {
+        dark: "#0d1f2b", bright: "#ffd9a0",
+    }  # fmt: skip
+    assert known.read(made.study).failing_texts() == set()
+
+
 def test_starting_studies_and_the_other_side_read(yard: tuple[KnownSite, Study]) -> None:
     known, study = yard
     assert len(STARTING) >= 14 and len({one.name for one in STARTING}) == len(STARTING)

@@ -22,6 +22,7 @@ from glaucon.apps.api.schemas.study import (
     ReadingOut,
     RoleReadingOut,
     SideOut,
+    ThereIn,
     ThereOut,
     VeilOut,
     VeilPlaceOut,
@@ -135,7 +136,7 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
         before=fixed.before,
         after=fixed.after,
         changes=[fix_out(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties]
-        + [_place_out(known, fixed.study, one) for one in fixed.places],
+        + [place_out(known, fixed.study, one) for one in fixed.places],
         fades=[FadingOut(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
         veils=_veils_out(site, known, fixed, until),
         left=[
@@ -194,7 +195,7 @@ def fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
     )  # fmt: skip
 
 
-def _place_out(known: KnownSite, study: Study, one: PlaceChange) -> FixOut:
+def place_out(known: KnownSite, study: Study, one: PlaceChange) -> FixOut:
     values = {one.use: one.after.hex()}
     alone = study.model_copy(update={"worn": tuple(s for s in study.worn if s.where == one.where)})
     rules = dressing_of(with_place(alone, one.where, values), known.survey.regions, known.survey.tokens)
@@ -220,6 +221,15 @@ def parts_of(study: Study, parts: Iterable[PartIn]) -> list[Change]:
     ]
 
 
+def with_worn(known: KnownSite, study: Study, places: Iterable[ThereIn]) -> Study:
+    """Return a study with what some places wear alone. Raises: Refused: 422: a place that the site does not have."""
+    for one in places:
+        where = place_of(one.place)
+        hold_to_the_site(known, where)
+        study = with_place(study, where, one.values)
+    return study
+
+
 def with_taken(site: Site, study: Study, asked: FixesIn) -> Study:
     """Return a study with the changes that were taken.
 
@@ -228,10 +238,7 @@ def with_taken(site: Site, study: Study, asked: FixesIn) -> Study:
     known = known_of(site)
     changes = [Change(role, study.role(role).colour, read_colour(text), 0, 0) for role, text in asked.values.items()]
     taken = with_changes(study, [*changes, *parts_of(study, asked.parts)])
-    for one in asked.places:
-        where = place_of(one.place)
-        hold_to_the_site(known, where)
-        taken = with_place(taken, where, one.values)
+    taken = with_worn(known, taken, asked.places)
     for selector, opacity in asked.fades.items():
         if selector not in known.index.faded_by:
             raise Refused(422, "no-fading", f"“{selector[:80]}” fades no text on this site. Look at the pages again.")

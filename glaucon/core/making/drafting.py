@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -88,7 +88,12 @@ class Parts:
         self.like_page = self._like_page()
 
     def _like_page(self) -> set[str]:
-        """Return the grounds that are light or dark as the page is: words that stand on it stand on them too."""
+        """Return the grounds that are light or dark as the page is: words that stand on it stand on them too.
+
+        A wide section that is dark where the page is light, or light where it is dark, stays so: it has words of its
+        own.
+        """
+        page_side = {lch_of(self.roles[one].colour)[0] < MIDDLING for one in self.page}
         of_page = {
             name for name, grounds in self.grounds.items()
             if sum(grounds.get(one, 0.0) for one in self.page) > 0.2 * sum(grounds.values())
@@ -101,6 +106,7 @@ class Parts:
         return set(self.page) | {
             ground for ground, share in carried.items()
             if share[True] > 0.04 * (share[True] + share[False]) and self.uses[ground].kind == "background"
+            and (self.roles[ground].coat is None or (lch_of(self.roles[ground].colour)[0] < MIDDLING) in page_side)
         }  # fmt: skip
 
 
@@ -108,23 +114,56 @@ def values_of(site: Parts, direction: Direction, given: list[Colour], places: Ma
     """Return what every role wears before mending."""
     names = [role.id for role in site.study.roles]
     lch: dict[str, tuple[float, float, float]] = {}
+
+    def place(some: Iterable[str]) -> None:
+        for name in some:
+            rest = site.study.rest_of(site.roles[name])
+            is_background = site.roles[name].is_background
+            if name in places:
+                lch[name] = lch_of(places[name])
+            elif rest is not None and rest.id in lch and (is_background or _is_alike(site, name, rest)):
+                lch[name] = _in_state(lch[rest.id], is_background)
+            else:
+                lch[name] = _placed(site, direction, given, name, lch)
+
+    # what a state shows comes from what is there at rest, what text wears from what it stands on
     grounds = [name for name in names if name in site.uses and site.uses[name].kind == "background"]
-    in_order = [*grounds, *[n for n in names if n not in grounds]]
-    # what a state shows comes from what is there at rest
-    for name in sorted(in_order, key=lambda one: site.roles[one].state != "rest"):
-        rest = site.study.rest_of(site.roles[name])
-        if name in places:
-            lch[name] = lch_of(places[name])
-        elif rest is not None and rest.id in lch and (site.roles[name].is_background or _is_alike(site, name, rest)):
-            lch[name] = _in_state(lch[rest.id], site.roles[name].is_background)
-        else:
-            lch[name] = _placed(site, direction, given, name, lch)
+    place(name for name in grounds if site.roles[name].state == "rest")
+    _turn_to_one_side(site, lch, places)
+    others = [*(n for n in grounds if n not in lch), *(n for n in names if n not in grounds)]
+    place(sorted(others, key=lambda one: site.roles[one].state != "rest"))
     srgb = into_srgb(np.array([lch[name] for name in names], dtype=float))
     values = {}
     for name, rgb in zip(names, srgb, strict=True):
         colour = places.get(name) or Colour(float(rgb[0]), float(rgb[1]), float(rgb[2]))
         values[name] = css_text(colour.with_alpha(site.study.role(name).colour.alpha))
     return values
+
+
+def _turn_to_one_side(
+    site: Parts, lch: dict[str, tuple[float, float, float]], places: Mapping[str, Colour]
+) -> None:
+    """Turn small backgrounds light or dark as the wide one that a text of theirs mostly stands on.
+
+    One colour of text cannot be read on both sides. What stands on the small one alone follows it.
+    """
+    for grounds in site.grounds.values():
+        drafted = {name: weight for name, weight in grounds.items() if name in lch}
+        if len(drafted) < 2:
+            continue
+        most = max(drafted, key=lambda name: drafted[name])
+        for name in drafted:
+            if name == most or name in places or name in site.page or _is_wide(site, name):
+                continue
+            lightness, chroma, hue = lch[name]
+            if (lightness < MIDDLING) != (lch[most][0] < MIDDLING):
+                lch[name] = lch[most][0], min(chroma, max(lch[most][1], GREY)), hue
+
+
+def _is_wide(site: Parts, name: str) -> bool:
+    """Return whether a background is that of a coat of the short palette, or the site's buttons."""
+    role = site.roles[name]
+    return role.tier == "main" and (role.kind == "accent" or role.coat is not None)
 
 
 def _is_alike(site: Parts, name: str, rest: Role) -> bool:

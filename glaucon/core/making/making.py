@@ -19,6 +19,7 @@ from glaucon.core.errors import StudyError
 from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, MIDDLING, Direction, Parts, keeps_colour, lch_of
 from glaucon.core.making.placing import Placed, begun, placed
 from glaucon.core.making.settling import settled
+from glaucon.core.mending.by_place import PlaceChange, with_places
 from glaucon.core.mending.fixed import Change, with_changes
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.known import KnownSite
@@ -48,6 +49,7 @@ class Made:
     given: dict[str, str]
     failing: int
     parts: tuple[Change, ...] = ()  # of roles, in colours of their own
+    places: tuple[PlaceChange, ...] = ()  # with text colours of their own
     left: list[str] = field(default_factory=list)
     is_blocked: bool = False  # no given colour has a place
 
@@ -110,10 +112,10 @@ def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mappin
     for colour in found.without:
         base, name = _with_own(base, css_text(colour))
         stand[name] = colour.hex()
-    study = with_changes(base, found.settled.parts)
-    failing = len(site.known.index.runs_of(sorted(found.settled.left)))
+    ready = found.settled
+    study, failing = with_places(with_changes(base, ready.parts), ready.places), len(ready.still)
     left = texts_left(site.known, study) if failing else []
-    return Made(study, base, about, stand, failing, found.settled.parts, left, is_blocked=not found.places)
+    return Made(study, base, about, stand, failing, ready.parts, ready.places, left, is_blocked=not found.places)
 
 
 def _with_own(study: Study, value: str) -> tuple[Study, str]:
@@ -211,9 +213,8 @@ def counterpart(known: KnownSite, study: Study) -> Made:
         f"The same hues on a {'light' if is_dark(study) else 'dark'} page. "
         "Buttons keep their colour where it is readable."
     )
-    failing = len(known.index.runs_of(sorted(found.left)))
-    left = texts_left(known, found.study) if failing else []
-    return Made(found.study, found.base, about, {}, failing, found.parts, left)
+    left = texts_left(known, found.study) if found.still else []
+    return Made(found.study, found.base, about, {}, len(found.still), found.parts, found.places, left)
 
 
 def _turned_over(lch: Floats, kinds: Iterable[str], roles: Iterable[Role]) -> Floats:

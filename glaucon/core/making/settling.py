@@ -6,7 +6,8 @@ import time
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
-from glaucon.core.mending.fixed import Change, changes_of, hard_to_read, with_changes
+from glaucon.core.mending.by_place import PlaceChange, fix_by_place
+from glaucon.core.mending.fixed import Change, changes_of, hard_texts, hard_to_read, with_changes
 from glaucon.core.mending.fixing import Manner, fix, on_pictures
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
@@ -16,7 +17,7 @@ from glaucon.core.study.study import Study
 # comfort, not the limit: what moves at all moves to 5.5, and only what cannot to the aim
 _COMFORT = (5.5, 3.7)
 _FARTHEST = (0.3, 0.03)  # that a draft's backgrounds may move, of buttons and of wide ones
-_FREED = (0.3, 0.3)  # once nothing else has made all of it readable
+_FREED = (0.7, 0.3)  # once nothing else has made all of it readable
 _SECONDS = 1.5  # for each of the tries
 
 
@@ -24,13 +25,16 @@ _SECONDS = 1.5  # for each of the tries
 class Settled:
     """A draft made readable: `study` has all of it, `base` the roles of the draft alone, `parts` what is apart.
 
-    `left` are the pairings that stay hard to read.
+    `places` wear text colours of their own on top of both. `left` are the pairings that stay hard to read but for
+    these, `still` the texts that do with them.
     """
 
     study: Study
     base: Study
     parts: tuple[Change, ...]
     left: frozenset[int]
+    places: tuple[PlaceChange, ...] = ()
+    still: frozenset[int] = frozenset()
 
 
 def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mapping[str, float]) -> Settled:
@@ -56,7 +60,15 @@ def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mappin
         if not _could_read(known, best) or not (floors or needed == _COMFORT):
             break
     assert best is not None
-    return best
+    return _by_place(known, best)
+
+
+def _by_place(known: KnownSite, found: Settled) -> Settled:
+    """Return what was found with the texts that one colour cannot serve given one of their own in their places."""
+    study, places = found.study, list[PlaceChange]()
+    if _could_read(known, found):
+        study, places = fix_by_place(known, found.study, (), time.monotonic() + _SECONDS)
+    return replace(found, study=study, places=tuple(places), still=frozenset(hard_texts(known, study)))
 
 
 def _could_read(known: KnownSite, found: Settled) -> bool:

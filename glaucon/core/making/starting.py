@@ -12,6 +12,7 @@ from glaucon.core.errors import StudyError
 from glaucon.core.making.drafting import Direction, hue_of
 from glaucon.core.making.making import DIRECTIONS, Made, make_study
 from glaucon.core.making.settling import settled
+from glaucon.core.mending.by_place import with_places
 from glaucon.core.mending.fixed import with_changes
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
@@ -82,9 +83,9 @@ def starting_study(known: KnownSite, study: Study, name: str) -> Made:
     ours = {role.id for role in study.roles}
     if made.failing:  # nobody asked for its colours to stay where they are
         free = settled(known, made.base, (), {})
-        made.base, made.parts, made.failing = free.base, free.parts, len(known.index.runs_of(sorted(free.left)))
+        made.base, made.parts, made.places, made.failing = free.base, free.parts, free.places, len(free.still)
     roles = tuple(role for role in made.base.roles if role.id in ours)
     made.base = made.base.model_copy(update={"name": name, "roles": roles})
-    made.study = with_changes(made.base, made.parts)
+    made.study = with_places(with_changes(made.base, made.parts), made.places)
     made.given = {}  # nobody asked for these to stay
     return made

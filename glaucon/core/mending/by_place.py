@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import time
 from collections import Counter
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -67,6 +67,13 @@ def with_place(study: Study, where: Where, values: Mapping[str, str]) -> Study:
     """Return a study with some values for a place beside those that it wears."""
     now = next((scope for scope in study.worn if scope.where == where), None)
     return wear(study, [where], now.coat if now else None, {**(now.set if now else {}), **values})
+
+
+def with_places(study: Study, changes: Iterable[PlaceChange]) -> Study:
+    """Return a study with some changes by place made."""
+    for one in changes:
+        study = with_place(study, one.where, {one.use: one.after.hex()})
+    return study
 
 
 def _found(

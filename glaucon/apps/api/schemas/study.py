@@ -341,6 +341,7 @@ class NewStudyIn(Schema):
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
     given: dict[RoleId, ColourText] = Field({}, max_length=5)
     parts: list[PartIn] = Field([], max_length=400)
+    places: list[ThereIn] = Field([], max_length=100)
     is_opened: bool = False
 
 
@@ -390,12 +391,16 @@ class MakeIn(Schema):
 
 
 class MadeOut(Schema):
-    """A made palette: values for all roles, what it does in words, where the given colours stand, what fails."""
+    """A made palette: values for all roles, what it does in words, where the given colours stand, what fails.
+
+    `parts` of roles and `places` have colours of their own on top of the values.
+    """
 
     name: str
     about: str
     values: dict[str, str]
     parts: list[FixOut]
+    places: list[FixOut]
     given: dict[str, str]
     hard_texts: int
     samples: list[str]

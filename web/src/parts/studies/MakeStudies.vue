@@ -95,6 +95,9 @@ const worn = computed(() => {
       wear[property.name] = value ? asProperty(value, property) : null;
     }
   for (const part of tried.value?.parts ?? []) Object.assign(wear, part.wear);
+  const rules = (tried.value?.places ?? []).map((place) => place.there?.css);
+  const added = [study.revision?.extra_css, ...rules].filter(Boolean).join("\n");
+  if (added) wear.css = added;
   return wear;
 });
 provide(PAINTER, usePainter(worn, ref("rest")));
@@ -103,7 +106,8 @@ const shown = computed(() => (isShort.value ? site.pages.slice(0, 4) : site.page
 async function keep(): Promise<void> {
   const made = tried.value!;
   const parts = made.parts.map(({ role, where, after, tokens }) => ({ role, where, colour: after, tokens }));
-  const body = { name: made.name, values: made.values, given: made.given, parts, is_opened: true };
+  const places = made.places.flatMap(({ there }) => (there ? [{ place: there.place, values: there.values }] : []));
+  const body = { name: made.name, values: made.values, given: made.given, parts, places, is_opened: true };
   try {
     await ask(client.POST("/api/sites/{slug}/studies", { params: { path: { slug: site.slug } }, body }));
     tried.value = null;
