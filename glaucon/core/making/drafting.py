@@ -18,6 +18,8 @@ from glaucon.core.study.study import Study
 COLOURFUL = 0.06  # OKLCH chroma that links and accents keep
 GREY = 0.03  # OKLCH chroma under which a given colour has no hue to speak of
 MIDDLING = 0.62  # OKLCH lightness
+_DEEP = 0.45  # OKLCH lightness
+_MIDDLE = (0.5, 0.8)
 _WHITE = 0.985  # of what the site has white, beside its page
 _ALIKE = 0.04  # ΔE OK under which a state hardly differs from rest
 
@@ -93,7 +95,7 @@ class Parts:
         A wide section that is dark where the page is light, or light where it is dark, stays so: it has words of its
         own.
         """
-        page_side = {lch_of(self.roles[one].colour)[0] < MIDDLING for one in self.page}
+        page_side = {self.is_dark(one) for one in self.page}
         of_page = {
             name for name, grounds in self.grounds.items()
             if sum(grounds.get(one, 0.0) for one in self.page) > 0.2 * sum(grounds.values())
@@ -106,8 +108,19 @@ class Parts:
         return set(self.page) | {
             ground for ground, share in carried.items()
             if share[True] > 0.04 * (share[True] + share[False]) and self.uses[ground].kind == "background"
-            and (self.roles[ground].coat is None or (lch_of(self.roles[ground].colour)[0] < MIDDLING) in page_side)
+            and (self.roles[ground].coat is None or self.is_dark(ground) in page_side)
         }  # fmt: skip
+
+    def is_dark(self, ground: str) -> bool:
+        """Return whether a background is dark: of a middling one, whether most text on it is lighter."""
+        lightness = lch_of(self.roles[ground].colour)[0]
+        if not _MIDDLE[0] < lightness < _MIDDLE[1]:
+            return lightness < MIDDLING
+        lighter = 0.0
+        for name, grounds in self.grounds.items():
+            sign = 1 if lch_of(self.roles[name].colour)[0] > lightness else -1
+            lighter += sign * grounds.get(ground, 0.0)
+        return lighter > 0 if lighter else lightness < MIDDLING
 
 
 def values_of(site: Parts, direction: Direction, given: list[Colour], places: Mapping[str, Colour]) -> dict[str, str]:
@@ -183,15 +196,17 @@ def _placed(
 ) -> tuple[float, float, float]:
     use = site.uses.get(name, RoleUse("other", None))
     hue = hue_of(given[0])
-    grey = chroma_of(given[0]) < GREY
-    tint = 0.0 if grey else 1.0
+    tint = 0.0 if chroma_of(given[0]) < GREY else 1.0
     role = site.roles[name]
     own = lch_of(role.colour)
     if use.kind == "background":
-        lightness, chroma, turn = _ground(direction, role, own, name in site.like_page)
-        if name not in site.like_page and (role.kind == "accent" or (own[1] > 0.09 and own[0] < MIDDLING)):
+        is_dark = site.is_dark(name)
+        lightness, chroma, turn = _ground(direction, role, own, is_dark and name not in site.like_page)
+        if name not in site.like_page and (role.kind == "accent" or (own[1] > 0.09 and is_dark)):
             lightness, chroma = direction.accent
             turn = 0.0
+        elif lightness < MIDDLING:
+            hue = hue_of(_deep(given))
         if role.state != "rest":
             lightness += -0.06 if lightness < MIDDLING else 0.02
         return lightness, chroma * tint, hue + turn
@@ -214,12 +229,18 @@ def _words(
         if role.state != "rest":
             lightness += -0.06 if is_on_light else 0.05
         return _held(lightness, chroma * tint, link + (45 if role.state == "visited" else 0))
+    hue = hue_of(_deep(given)) if is_on_light else hue
     lightness, chroma, turn = direction.heading if part == "heading" else direction.words
     if not is_at_home:
         lightness, chroma = (0.25, 0.05) if is_on_light else (0.97, min(chroma, 0.03))
     if part == "quiet":
         return lightness + (0.2 if is_on_light else -0.14), min(chroma, 0.03) * tint, hue + turn
     return lightness, chroma * tint, hue + turn
+
+
+def _deep(given: list[Colour]) -> Colour:
+    """Return the given colour whose hue the dark parts take: the first deep one with a hue, else the first."""
+    return next((one for one in given if lch_of(one)[0] < _DEEP and chroma_of(one) >= GREY), given[0])
 
 
 def _held(lightness: float, chroma: float, hue: float) -> tuple[float, float, float]:
@@ -231,7 +252,7 @@ def _held(lightness: float, chroma: float, hue: float) -> tuple[float, float, fl
 
 
 def _ground(
-    direction: Direction, role: Role, own: tuple[float, float, float], is_like_page: bool
+    direction: Direction, role: Role, own: tuple[float, float, float], is_dark: bool
 ) -> tuple[float, float, float]:
     lightness, chroma = direction.page
     if role.kind == "background" and role.coat is None and role.tier == "main":
@@ -240,7 +261,7 @@ def _ground(
         return lightness + direction.panel, chroma, direction.ground_turn
     if own[0] > _WHITE and direction.is_light:
         return 0.99, min(chroma, 0.008), direction.ground_turn  # white cards and fields stay the lightest there is
-    if own[0] < MIDDLING and not is_like_page:
+    if is_dark:
         return direction.dark[0], direction.dark[1], direction.section_turn
     # light sections keep a little of how they differed from each other
     shift = max(-0.02, min(0.03, (own[0] - 0.92) * 0.4))

@@ -116,7 +116,7 @@ def _sections(parts: Parts, is_dark: bool) -> list[str]:
         role = parts.study.first("background", coat.id)
         if role is not None and role.id in parts.uses and role.id not in parts.like_page:
             found.append(role)
-    found.sort(key=lambda role: (lch_of(role.colour)[0] < MIDDLING) != is_dark)
+    found.sort(key=lambda role: parts.is_dark(role.id) != is_dark)
     return [role.id for role in found]
 
 
