@@ -17,7 +17,7 @@ def word_of(hex_: str) -> str:
 
 
 _HUES = (
-    (15, "pink"), (50, "red"), (75, "orange"), (110, "yellow"), (130, "lime"), (160, "green"), (200, "teal"),
+    (15, "pink"), (35.5, "red"), (75, "orange"), (110, "yellow"), (130, "lime"), (160, "green"), (200, "teal"),
     (265, "blue"), (300, "violet"), (340, "purple"), (361, "pink"),
 )  # fmt: skip
 
@@ -26,7 +26,8 @@ def _hue_word(hue: float, lightness: float, chroma: float) -> str:
     word = next(name for limit, name in _HUES if hue < limit)
     if word in ("orange", "yellow") and chroma < 0.09:
         return "sand" if lightness > 0.7 else "brown"
-    return "brown" if word == "orange" and lightness < 0.5 else word
+    is_brown = lightness < 0.5 or (lightness < 0.56 and chroma < 0.13)
+    return "brown" if word == "orange" and is_brown else word
 
 
 def _shade(lightness: float) -> str:
