@@ -28,8 +28,8 @@ from glaucon.core.survey.model import Group
 # how much room fixing gives: the ratios for text of normal and large size
 ROOMS: Mapping[str, tuple[float, float]] = {"must": LEVELS["AA"], "more": (5.5, 3.7), "strict": LEVELS["AAA"]}
 _FREED = 0.3  # that backgrounds may move where the owner lets them
-_MUCH_LEFT = 0.05  # of what was hard to read
-_MAY_BREAK = 0.05  # of what becomes readable, by characters and size
+_MUCH_LEFT = 0.01  # of what was hard to read
+_MAY_BREAK = 0.15  # of what becomes readable, by characters and size
 _ALIKE = 0.02  # ΔE OK under which two parts of a role are one
 
 
@@ -151,7 +151,7 @@ class _Asked:
     def shared_at_rest(self, found: _Attempt) -> int:
         """Return how many texts stay hard to read at rest only because others wear their colours too."""
         reasons = _reasons(self.known, found.study, found.left, self.locked, found.still)
-        shared = [pairing for one in reasons if one.why == "shared" for pairing in one.pairings]
+        shared = [pairing for one in reasons if one.why in ("shared", "gradient") for pairing in one.pairings]
         return len(_texts(self.known, [p for p in shared if self.known.index.at_rest[p]]) & found.still)
 
 

@@ -103,6 +103,7 @@ class Search:
         self._locks = set(locks)
         self.rows = SeenRows(known, study, needed)
         self.values = known.tokens.values(study)
+        self._start = self.values.copy()
         self._roles = {role.id: role for role in study.roles}
         self._role_of = known.tokens.roles(study)
         self._tokens_of = {role: frozenset(some) for role, some in known.tokens.tokens_of(study).items()}
@@ -234,6 +235,65 @@ class Search:
             fits = reads & (delta_e_ok(choices.colours, there[None]) >= STANDS_OUT) & ~choices.is_other
             if fits.any():
                 self._wear(group, choices.colours[int(np.argmin(np.where(fits, choices.delta_e_ok, np.inf)))])
+
+    def let_go(self) -> None:
+        """Take back what is not needed: without it as much is readable, in order, and states differ from rest."""
+        origins = {role.tie.to for role in self._study.roles if role.tie is not None}
+        for name in sorted(self.found.roles, key=self._fixed_by):
+            if name not in origins and self._stays_without(self._tokens_of[name] - self._parted.get(name, set()), None):
+                del self.found.roles[name]
+        for group, rgb in sorted(self.found.parts, key=lambda one: self._weight_of(one[0].tokens)):
+            role = self._study.role(group.role)
+            whole = self.found.roles.get(group.role)
+            own, there, apart = (np.array(one) for one in (role.colour.rgb, whole or role.colour.rgb, rgb))
+            is_near = float(delta_e_ok(own, there)) <= float(delta_e_ok(own, apart)) + _NUDGE
+            if is_near and self._stays_without(group.tokens, whole):
+                self.found.parts = [one for one in self.found.parts if one[0] != group]
+                self._parts = [one for one in self._parts if one != group]
+                self._parted[group.role] -= group.tokens
+
+    def _fixed_by(self, name: str) -> float:
+        """Return the weight of what a role's tokens made readable."""
+        return self._weight_of(self._tokens_of[name] - self._parted.get(name, set()))
+
+    def _weight_of(self, tokens: frozenset[int] | set[int]) -> float:
+        touched = np.array(sorted(self._known.index.involving(set(tokens))), dtype=np.int64)
+        reads = self.rows.reads(self._ratios)[touched] & ~self.rows.reads(self._first)[touched]
+        return float(self._weight[touched[reads]].sum())
+
+    def _stays_without(self, tokens: frozenset[int] | set[int], rgb: tuple[float, float, float] | None) -> bool:
+        """Return whether all stays as good with some tokens as they were, or in a colour; then they are so."""
+        if self.is_late or not tokens:
+            return False
+        values, own = self.values.copy(), sorted(tokens)
+        if rgb is None:
+            values[own] = self._start[own]
+        else:
+            values[own, :3] = rgb
+        ratios = self.rows.ratios(values)
+        hard = ~self.rows.reads(ratios) & self.rows.reads(self._ratios) & self.rows.counts
+        if hard.any() or self._unordered(ratios) > self._unordered(self._ratios):
+            return False
+        if self._states_lost(values) > self._states_lost(self.values):
+            return False
+        self.values, self._ratios = values, ratios
+        return True
+
+    def _unordered(self, ratios: Floats) -> int:
+        """Return how many pairs of texts on one background are no longer in order."""
+        return sum(int((ratios[louder] < _HARDLY * ratios[pairing]).sum()) for pairing, louder in self._louder.items())
+
+    def _states_lost(self, values: Floats) -> int:
+        """Return how many states hardly differ from rest any more where they did."""
+        lost = 0
+        for role in self._study.roles:
+            rest = self._study.rest_of(role)
+            if rest is None or not (mine := self._tokens_of.get(role.id)) or not (its := self._tokens_of.get(rest.id)):
+                continue
+            one, other = min(mine), min(its)
+            was = float(delta_e_ok(self._start[one, :3], self._start[other, :3]))
+            lost += was >= STANDS_OUT > float(delta_e_ok(values[one, :3], values[other, :3]))
+        return lost
 
     def _put(self, group: Group, rgb: Floats) -> None:
         own = list(group.tokens)
@@ -408,6 +468,7 @@ def fix(
     search.follow_ties()
     search.settle(search.rows.counts & ~at_rest, search.shown_at_rest)
     search.keep_states_seen()
+    search.let_go()
     return search.found
 
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.reading import CompiledPairings
+from glaucon.core.reading.reading import UNSURE, CompiledPairings
 from glaucon.core.study.study import Study
 
 Numbers = NDArray[np.int64]
@@ -30,6 +30,8 @@ class SeenRows:
         self._shares: dict[frozenset[int], Floats] = {}  # how much of each row some tokens give
         size = self.compiled.size
         self.counts = np.array([known.index.counts(n) for n in range(size)], dtype=bool)
+        # what only a browser's layout could tell asks for nothing
+        self.counts &= self.compiled.read(known.tokens.values(study), study.aim).verdict != UNSURE
         self.at_rest = known.index.at_rest & self.counts
         self.needed = self.compiled.needed(*needed)
         # rows of one pairing together, so that its worst is found by one reduction
