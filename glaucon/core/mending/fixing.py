@@ -40,6 +40,7 @@ _GROUND = 3.0  # how much more a background's area counts than text on it
 # what few need, for a part of a role sooner than for all that wears it
 _WORTHS = ((4.0, 4.0), (150.0, 25.0), (150.0, 60.0))
 _BROKEN = 3.0  # how much worse it is to make a text hard to read
+_MOST_CLEARED = 0.45  # of what the best way for a pair clears: that one which harms less may go first
 _HARDLY = 0.99  # of a contrast: less of a difference nobody sees
 _PLAIN = 1.6  # contrast within a picture up to which it is as good as one colour
 _LOUDER = 1.25  # contrast by which one text is louder than another on the same background
@@ -331,7 +332,7 @@ class Search:
         if not options:
             return None
         most = max(option.cleared for option in options)
-        able = [option for option in options if option.cleared >= 0.7 * most]
+        able = [option for option in options if option.cleared >= _MOST_CLEARED * most]
         return min(able, key=lambda option: option.harm / option.fixed)
 
     def _groups(self, pairings: Numbers, hold: frozenset[int]) -> Iterator[tuple[Group, bool]]:

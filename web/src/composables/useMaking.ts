@@ -12,6 +12,7 @@ export interface Given {
 }
 
 const APART = 0.08;
+const POINTED = 250; // ms that something is pointed at before it counts
 const CHOICE = 3; // directions that are choice enough
 
 /** Makes palettes one direction after the other, so that progress is seen and it can be stopped at any of them. */
@@ -61,7 +62,41 @@ export function useMaking() {
     total.value = done.value;
   }
 
-  return { made, done, total, trouble, isBusy, run, stop };
+  /** A ready start that is pointed at, on this site, shown until it is left; each is made once. */
+  const peeked = shallowRef<Made | null>(null);
+  const known = new Map<string, Made>();
+  let pointed = "";
+  let waiting: ReturnType<typeof setTimeout> | undefined;
+  let looking = new AbortController();
+
+  function peek(name: string): void {
+    leave();
+    pointed = name;
+    waiting = setTimeout(() => void look(name), POINTED);
+  }
+  async function look(name: string): Promise<void> {
+    const body = { starting: name, colours: [], places: {}, direction: 0 };
+    const path = { slug: site.slug };
+    const key = `${site.slug} ${name}`;
+    looking = new AbortController();
+    try {
+      const found =
+        known.get(key) ??
+        (await ask(client.POST("/api/sites/{slug}/made", { params: { path }, body }), looking.signal));
+      known.set(key, found);
+      if (pointed === name) peeked.value = found;
+    } catch {
+      // it was left before it was made, or cannot be: a click says why
+    }
+  }
+  function leave(): void {
+    clearTimeout(waiting);
+    looking.abort();
+    pointed = "";
+    peeked.value = null;
+  }
+
+  return { made, done, total, trouble, isBusy, run, stop, peeked, peek, leave };
 }
 
 /** Whether two palettes differ enough to be a choice: ΔE OK on average over the roles. */

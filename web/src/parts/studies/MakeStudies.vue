@@ -78,7 +78,12 @@ const make = () => {
   const places = Object.fromEntries(given.value.filter((one) => one.role).map((one) => [one.role, one.hex]));
   return making.run(directions.value.map((_, direction) => ({ colours, places, direction })));
 };
-const start = (name: string) => making.run([{ starting: name, colours: [], places: {}, direction: 0 }]);
+const start = (name: string) => {
+  making.leave();
+  return making.run([{ starting: name, colours: [], places: {}, direction: 0 }]);
+};
+/** What the pages show: a start that is pointed at, else what is tried. */
+const onPages = computed(() => making.peeked.value ?? tried.value);
 
 watch(
   () => making.made.value,
@@ -91,17 +96,19 @@ const worn = computed(() => {
   const wear: Record<string, string | null> = {};
   for (const role of study.roles)
     for (const property of role.properties) {
-      const value = tried.value?.values[role.id];
+      const value = onPages.value?.values[role.id];
       wear[property.name] = value ? asProperty(value, property) : null;
     }
-  for (const part of tried.value?.parts ?? []) Object.assign(wear, part.wear);
-  const rules = (tried.value?.places ?? []).map((place) => place.there?.css);
+  for (const part of onPages.value?.parts ?? []) Object.assign(wear, part.wear);
+  const rules = (onPages.value?.places ?? []).map((place) => place.there?.css);
   const added = [study.revision?.extra_css, ...rules].filter(Boolean).join("\n");
   if (added) wear.css = added;
   return wear;
 });
 provide(PAINTER, usePainter(worn, ref("rest")));
-const shown = computed(() => (isShort.value ? site.pages.slice(0, 4) : site.pages));
+const shown = computed(() =>
+  making.peeked.value ? site.pages.slice(0, 1) : isShort.value ? site.pages.slice(0, 4) : site.pages,
+);
 
 async function keep(): Promise<void> {
   const made = tried.value!;
@@ -183,7 +190,15 @@ const SOURCES = {
       <h2>Or start from one of these</h2>
       <ul class="starting">
         <li v-for="one in starting" :key="one.name">
-          <button type="button" :disabled="making.isBusy.value" @click="start(one.name)">
+          <button
+            type="button"
+            :disabled="making.isBusy.value"
+            @click="start(one.name)"
+            @pointerenter="making.peek(one.name)"
+            @pointerleave="making.leave()"
+            @focus="making.peek(one.name)"
+            @blur="making.leave()"
+          >
             <starting-page :start="one" />
             {{ one.name }}<span class="unseen">{{ one.is_dark ? ", dark" : ", light" }}</span>
           </button>
@@ -216,8 +231,11 @@ const SOURCES = {
           </button>
         </li>
       </ul>
-      <template v-if="tried">
-        <p class="acts">
+      <template v-if="onPages">
+        <p v-if="making.peeked.value" class="acts soft">
+          “{{ onPages.name }}” on your first page. Click it to try it on all.
+        </p>
+        <p v-else-if="tried" class="acts">
           <el-button type="primary" @click="keep">Keep “{{ tried.name }}” as a study</el-button>
           <button type="button" class="act" @click="isShort = !isShort">
             {{ isShort ? "Show all pages" : "Show fewer pages" }}
