@@ -297,7 +297,7 @@ class Search:
         return lost
 
     def _put(self, group: Group, rgb: Floats) -> None:
-        own = list(group.tokens)
+        own = sorted(group.tokens)
         self.values[own, :3], self.values[own, 3] = rgb, self._alphas(self._roles[group.role], group)
 
     def _wear(self, group: Group, rgb: Floats) -> None:
@@ -407,7 +407,7 @@ class Search:
 
     def _alphas(self, role: Role, group: Group) -> Floats:
         tokens = self._known.tokens.tokens
-        return np.array([role.colour.alpha * share_of_opacity(role, tokens[t]) for t in group.tokens])
+        return np.array([role.colour.alpha * share_of_opacity(role, tokens[t]) for t in sorted(group.tokens)])
 
     def _colour_of(self, group: Group) -> tuple[float, float, float]:
         part = next((rgb for one, rgb in self.found.parts if one == group), None)
@@ -420,7 +420,7 @@ class Search:
         """Wear an option's colour; False, and nothing changed, where the site is no more readable by it."""
         group, rgb = option.group, tuple(float(v) for v in option.colour)
         values = self.values.copy()
-        own = list(group.tokens)
+        own = sorted(group.tokens)
         values[own, :3], values[own, 3] = rgb, self._alphas(self._roles[group.role], group)
         ratios = self.rows.ratios(values)
         before = float(self._weight[self.unread(among)].sum())

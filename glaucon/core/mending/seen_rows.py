@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,10 +12,24 @@ from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import UNSURE, CompiledPairings
+from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
 
 Numbers = NDArray[np.int64]
 _SLACK = 1 - 1e-9
+
+
+_MOST_KEPT = 600
+_LARGE = 100_000  # ratios
+
+
+@dataclass(slots=True)
+class _Kept:
+    """What is worked out of a site's pairings once for all searches: searching asks the same again and again."""
+
+    cuts: dict[frozenset[int], tuple[Numbers, CompiledPairings, Numbers, Numbers]] = field(default_factory=dict)
+    shares: dict[frozenset[int], Floats] = field(default_factory=dict)  # how much of each row some tokens give
+    tried: dict[tuple[frozenset[int], bytes], tuple[Numbers, Floats]] = field(default_factory=dict)
 
 
 class SeenRows:
@@ -26,8 +41,8 @@ class SeenRows:
     def __init__(self, known: KnownSite, study: Study, needed: tuple[float, float]) -> None:
         self.compiled = known.compiled(study)
         self._index = known.index
-        self._cuts: dict[frozenset[int], tuple[Numbers, CompiledPairings, Numbers]] = {}
-        self._shares: dict[frozenset[int], Floats] = {}  # how much of each row some tokens give
+        fades = ("seen rows", *sorted(fades_of(study).items()))
+        self._kept: _Kept = known.remembered.setdefault(fades, _Kept())
         size = self.compiled.size
         self.counts = np.array([known.index.counts(n) for n in range(size)], dtype=bool)
         # what only a browser's layout could tell asks for nothing
@@ -61,16 +76,28 @@ class SeenRows:
         is linear in every colour, so black and white tell all others, but for mixtures in other spaces and blend modes:
         what is found of those has to be read again.
         """
-        own = list(tokens)
-        involved, compiled, order = self._involving(tokens)
+        involved, _, _, beside = self._involving(tokens)
         if not len(involved):
             return involved, np.zeros((len(colours), 0))
-        share = self._shares.get(tokens)
+        key = (tokens, b"".join((values[beside].tobytes(), alphas.tobytes(), colours.tobytes())))
+        if key not in self._kept.tried:
+            found = self._try(values, tokens, alphas, colours)
+            if found[1].size > _LARGE:
+                return found
+            if len(self._kept.tried) > _MOST_KEPT:
+                self._kept.tried.clear()
+            self._kept.tried[key] = found
+        return self._kept.tried[key]
+
+    def _try(self, values: Floats, tokens: frozenset[int], alphas: Floats, colours: Floats) -> tuple[Numbers, Floats]:
+        own = sorted(tokens)
+        involved, compiled, order, _ = self._involving(tokens)
+        share = self._kept.shares.get(tokens)
         black, *white = self._at_levels(
             values, own, alphas, (0.0,) if share is not None else (0.0, 1.0), compiled, order
         )
         if share is None:
-            share = self._shares[tokens] = white[0] - black
+            share = self._kept.shares[tokens] = white[0] - black
         seen = np.clip(black[None] + share[None] * colours[:, None, None, :], 0, 1)
         ratios = np.nan_to_num(contrast_ratios(seen[:, 0], seen[:, 1]), nan=np.inf)
         owner = compiled.owner[order]
@@ -88,11 +115,17 @@ class SeenRows:
             one[own, :3], one[own, 3] = level, alphas
         return [np.stack([words[order], ground[order]]) for words, ground in compiled.rows_of_each(changed)]
 
-    def _involving(self, tokens: frozenset[int]) -> tuple[Numbers, CompiledPairings, Numbers]:
-        """Return the pairings that count with some tokens in them, made ready for reading, and their rows in order."""
-        known = self._cuts.get(tokens)
+    def _involving(self, tokens: frozenset[int]) -> tuple[Numbers, CompiledPairings, Numbers, Numbers]:
+        """Return the pairings that count with some tokens in them, made ready for reading, their rows in order.
+
+        The last are all other tokens in these pairings.
+        """
+        known = self._kept.cuts.get(tokens)
         if known is None:
             involved = np.array(self._index.involving(set(tokens)), dtype=np.int64)
             compiled = self.compiled.only(involved)
-            known = self._cuts[tokens] = (involved, compiled, np.argsort(compiled.owner, kind="stable"))
+            beside = set[int]().union(*(self._index.tokens_of(p) for p in involved.tolist())) - tokens
+            known = self._kept.cuts[tokens] = (
+                involved, compiled, np.argsort(compiled.owner, kind="stable"), np.array(sorted(beside), dtype=np.int64)
+            )  # fmt: skip
         return known
