@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 from typing import Any
 from xml.etree import ElementTree
 
@@ -16,9 +17,10 @@ from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import edge_colour, is_seamless, made, size_of, take_in
 from glaucon.core.backdrops.trying import Before, at_focus, best_focus, texts_on
 from glaucon.core.colour.value import read_colour
-from glaucon.core.errors import StudyError
+from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with, with_least_veils
 from glaucon.core.layout.document import Layouts, read_page_layout
+from glaucon.core.making.drawing import cleaned
 from glaucon.core.making.picture import main_colours
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop, Picture
@@ -213,6 +215,41 @@ def test_seams_are_told() -> None:
     even = io.BytesIO()
     Image.fromarray(np.add.outer(wave // 2, wave // 2).astype(np.uint8)).convert("RGB").save(even, "PNG")
     assert not is_seamless(slope.getvalue()) and is_seamless(even.getvalue())
+
+
+SVG = "http://www.w3.org/2000/svg"
+DRAWINGS = {  # what it holds, and how many things are left out of it
+    "plain": ("", 0),
+    "a script": ("<script>alert(1)</script>", 1),
+    "what listens": ("<g onclick='alert(1)'/>", 1),
+    "a page in it": ("<foreignObject><p xmlns='http://www.w3.org/1999/xhtml'>x</p></foreignObject>", 1),
+    "a picture elsewhere": ("<image href='file:///etc/hosts'/><image href='//x.test/a.png'/>", 2),
+    "a fill from elsewhere": ("<rect fill='url(https://x.test/a#b)'/><style>@import 'https://x.test'</style>", 2),
+    "links inside": ("<defs><g id='a'/></defs><use href='#a'/><a href='https://x.test'/>", 0),
+}
+
+
+@pytest.mark.parametrize("name", DRAWINGS)
+def test_a_drawing_is_cleaned_and_painted(name: str) -> None:
+    inside, left_out = DRAWINGS[name]
+    start = f"<svg xmlns='{SVG}' viewBox='0 0 30 20'><rect width='30' height='20' fill='#123456'/>"
+    data = f"{start}{inside}</svg>".encode()
+    clean, count = cleaned(data)
+    assert count == left_out and not re.search(rb"alert|x\.test/|etc|@import", clean)
+    taken = take_in(data, "Mooring.svg")
+    assert (taken.width, taken.height) == size_of(data) == (1600, 1067) and taken.name == "backdrops/mooring.webp"
+    assert Image.open(io.BytesIO(taken.data)).convert("RGB").getpixel((800, 500)) == pytest.approx((18, 52, 86), abs=3)
+
+
+@pytest.mark.parametrize(
+    "data",
+    [b"<svg", f"<svg xmlns='{SVG}'><rect></svg>".encode(),
+     f"<!DOCTYPE svg [<!ENTITY a 'x'>]><svg xmlns='{SVG}'/>".encode(),
+     f"<svg xmlns='{SVG}'>{'<g/>' * 20_001}</svg>".encode(), f"<svg xmlns='{SVG}'/>{' ' * 2_000_001}".encode()],
+)  # fmt: skip
+def test_what_is_no_drawing_is_refused_in_a_sentence(data: bytes) -> None:
+    with pytest.raises(ColourError, match=r"^[A-Z][^.]+\. [^.]+\.$"):
+        take_in(data, "a.svg")
 
 
 def test_the_library_is_searched_by_word_and_colour() -> None:

@@ -38,6 +38,7 @@ from glaucon.core.backdrops.trying import at_focus, best_focus, text_turned, tex
 from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.value import Colour, read_colour
+from glaucon.core.making.drawing import cleaned, is_drawing
 from glaucon.core.making.picture import main_colours
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.reading.reading import VERDICTS
@@ -47,7 +48,7 @@ from glaucon.core.survey.model import ContextKey
 
 router = Router(tags=["backdrops"])
 _MOST_TEXTS = 40
-_SITE_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif")
+_SITE_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif", ".svg")
 
 
 class BackdropIn(Schema):
@@ -81,6 +82,7 @@ class OwnPictureOut(Schema):
     bytes: int
     is_seamless: bool
     is_own: bool
+    note: str = ""
 
 
 class LibraryOut(Schema):
@@ -381,7 +383,11 @@ def find_focus(request: HttpRequest, slug: str, asked: TryIn) -> FocusOut:
 def send_picture(request: HttpRequest, slug: str, picture: File[UploadedFile]) -> OwnPictureOut:
     """Take a picture of the owner's in."""
     site = own_site(request, slug)
-    return _picture_out(site, add_picture(site, picture.read(), picture.name or "picture"))
+    data = picture.read()
+    taken = _picture_out(site, add_picture(site, data, picture.name or "picture"))
+    if is_drawing(data) and cleaned(data)[1]:
+        taken.note = "Scripts and links to elsewhere in the drawing were left out."
+    return taken
 
 
 @router.post("/sites/{slug}/backdrops/library", response=OwnPictureOut, operation_id="takeLibraryPicture")

@@ -12,6 +12,7 @@ import numpy as np
 from PIL import Image
 
 from glaucon.core.errors import ColourError
+from glaucon.core.making.drawing import cleaned, is_drawing, size_of_drawing
 from glaucon.core.making.picture import LONGEST_PX, open_whole_picture
 from glaucon.core.study.backdrops import Picture
 from glaucon.core.survey.pictures import FORMATS, MAX_PIXELS
@@ -88,6 +89,8 @@ def size_of(data: bytes) -> tuple[int, int]:
 
     Raises: ColourError: it is none, or has more pixels than are taken.
     """
+    if is_drawing(data):
+        return size_of_drawing(data)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -157,6 +160,9 @@ def _webp(picture: Image.Image, quality: int) -> bytes:
 
 def refuse_unfit(data: bytes) -> None:
     """Raise ColourError where a picture moves, or has colours that no screen shows as they are."""
+    if is_drawing(data):
+        cleaned(data)
+        return
     with io.BytesIO(data) as handle:
         try:
             picture = Image.open(handle)

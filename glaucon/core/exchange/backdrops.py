@@ -13,7 +13,7 @@ from glaucon.core.backdrops.css import Recipe, Size, rules, written
 from glaucon.core.backdrops.panels import panel_rules
 from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
 from glaucon.core.backdrops.veils import least_veil, with_veil
-from glaucon.core.errors import ColourError, StudyError
+from glaucon.core.errors import StudyError
 from glaucon.core.exchange.dressing import root_marker, selector_of
 from glaucon.core.layout.document import Layouts
 from glaucon.core.proposal.known import KnownSite
@@ -211,8 +211,6 @@ def _picture(source: Source, path: str) -> bytes:
     if data is None:
         shown = path.removeprefix(FOLDER)[:80]
         raise StudyError(f"The picture “{shown}” is not there any more. Choose another one for the backdrop.")
-    if path.lower().endswith(".svg"):
-        raise ColourError("A drawing (SVG) cannot be made into a backdrop yet. Choose a PNG, JPEG, WebP or AVIF.")
     return data
 
 

@@ -12,6 +12,7 @@ from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb, srgb_from_oklab
 from glaucon.core.colour.value import Colour
 from glaucon.core.errors import ColourError
+from glaucon.core.making.drawing import is_drawing, painted
 from glaucon.core.survey.pictures import FORMATS
 
 MOST_PIXELS = 40_000_000
@@ -53,6 +54,8 @@ def _opened(data: bytes, side: int | None) -> Image.Image:
     """Return a picture as sRGB with alpha; with a side a JPEG is read at a part of its size, no smaller than that."""
     if len(data) > MOST_BYTES:
         raise ColourError("That picture is larger than 25 MB. Save it smaller and choose it again.")
+    if is_drawing(data):
+        data = painted(data)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")

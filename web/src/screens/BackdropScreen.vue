@@ -163,6 +163,7 @@ watch(
 async function send(file: File): Promise<void> {
   const picture = await back.sendPicture(file);
   if (picture) await choosePicture(picture.path);
+  said.value = picture?.note ?? "";
 }
 async function take(wanted: string): Promise<void> {
   const picture = await back.takeFromLibrary(wanted);
