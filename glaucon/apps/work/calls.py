@@ -44,8 +44,8 @@ def _unpacked(view: Any, given: dict[str, Any]) -> dict[str, Any]:
     unpacked: dict[str, Any] = {}
     for name, value in given.items():
         kind = parameters[name].annotation
-        if isinstance(value, dict) and set(value) == {"file"}:
-            unpacked[name] = File(BytesIO(Path(value["file"]).read_bytes()))
+        if _is_file(value):
+            unpacked[name] = File(BytesIO(Path(value["file"]).read_bytes()), value["name"])
         elif isinstance(kind, type) and issubclass(kind, BaseModel):
             unpacked[name] = kind.model_validate(value)
         else:
@@ -55,4 +55,8 @@ def _unpacked(view: Any, given: dict[str, Any]) -> dict[str, Any]:
 
 def files_of(work: Work) -> list[Path]:
     """Return the files that were laid down for a piece of work."""
-    return [Path(one["file"]) for one in work.given.values() if isinstance(one, dict) and set(one) == {"file"}]
+    return [Path(one["file"]) for one in work.given.values() if _is_file(one)]
+
+
+def _is_file(value: Any) -> bool:
+    return isinstance(value, dict) and set(value) == {"file", "name"}

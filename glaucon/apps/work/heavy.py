@@ -89,7 +89,7 @@ def _packed(given: dict[str, Any]) -> dict[str, Any]:
             with path.open("wb") as file:
                 for chunk in value.chunks():
                     file.write(chunk)
-            packed[name] = {"file": str(path)}
+            packed[name] = {"file": str(path), "name": (value.name or "")[:120]}
         else:
             packed[name] = value.model_dump(mode="json") if isinstance(value, BaseModel) else value
     return packed
