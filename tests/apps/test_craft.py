@@ -116,7 +116,7 @@ def test_a_made_palette_changes_nothing_until_it_is_kept(wren: Api, yard: str) -
     ]
     places = [{"place": one["there"]["place"], "values": one["there"]["values"]} for one in made["places"]]
     body = {"name": made["name"], "values": made["values"], "given": given, "parts": parts, "is_opened": True}
-    body |= {"places": places}
+    body |= {"places": places, "fades": made["fades"]}
     assert wren.post(f"/sites/{yard}/studies", body).json()["hard_texts"] == made["hard_texts"]
     worn = wren.get(f"/sites/{yard}/study").json()
     assert {**made["values"], "yours": "#123456"}.items() <= values_of(worn).items()  # parts are roles besides

@@ -84,7 +84,7 @@ def make(request: HttpRequest, slug: str, wanted: MakeIn) -> MadeOut:
     return MadeOut(
         name=made.study.name, about=made.about, values={role.id: role.value for role in made.base.roles},
         parts=[fix_out(known, made.base, one) for one in made.parts],
-        places=[place_out(known, made.study, one) for one in made.places],
+        places=[place_out(known, made.study, one) for one in made.places], fades=made.fades,
         given=made.given, hard_texts=made.failing, samples=made.left, colours=strip(known, made.study),
         is_dark=is_dark(made.study), is_blocked=made.is_blocked,
     )  # fmt: skip

@@ -45,7 +45,7 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
 from glaucon.core.reading.findings import Finding, Side, SiteReading
 from glaucon.core.study.backdrops import Backdrop
-from glaucon.core.study.fading import with_fade
+from glaucon.core.study.fading import with_fades
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.wording import percent
@@ -230,6 +230,14 @@ def with_worn(known: KnownSite, study: Study, places: Iterable[ThereIn]) -> Stud
     return study
 
 
+def with_less_fading(known: KnownSite, study: Study, fades: Mapping[str, float]) -> Study:
+    """Return a study with what the page fades at other opacities. Raises: Refused: 422: a selector fades nothing."""
+    wrong = next((selector for selector in fades if selector not in known.index.faded_by), None)
+    if wrong is not None:
+        raise Refused(422, "no-fading", f"“{wrong[:80]}” fades no text on this site. Look at the pages again.")
+    return with_fades(study, fades)
+
+
 def with_taken(site: Site, study: Study, asked: FixesIn) -> Study:
     """Return a study with the changes that were taken.
 
@@ -239,10 +247,7 @@ def with_taken(site: Site, study: Study, asked: FixesIn) -> Study:
     changes = [Change(role, study.role(role).colour, read_colour(text), 0, 0) for role, text in asked.values.items()]
     taken = with_changes(study, [*changes, *parts_of(study, asked.parts)])
     taken = with_worn(known, taken, asked.places)
-    for selector, opacity in asked.fades.items():
-        if selector not in known.index.faded_by:
-            raise Refused(422, "no-fading", f"“{selector[:80]}” fades no text on this site. Look at the pages again.")
-        taken = with_fade(taken, selector, opacity)
+    taken = with_less_fading(known, taken, asked.fades)
     for veil in asked.veils:
         where = Where(section=veil.section)
         hold_to_the_site(known, where)

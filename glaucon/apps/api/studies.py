@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glaucon.apps.api.answers import own_study, shown
-from glaucon.apps.api.reading import parts_of, with_worn
+from glaucon.apps.api.reading import parts_of, with_less_fading, with_worn
 from glaucon.apps.api.schemas.study import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.apps.api.strips import strip
 from glaucon.apps.sites.access import own_site
@@ -51,6 +51,7 @@ def add_study(request: HttpRequest, slug: str, wanted: NewStudyIn) -> StudyOut:
     if wanted.values:
         document = with_given(document, wanted.values, wanted.given, parts_of(document, wanted.parts))
         document = with_worn(known_of(site), document, wanted.places)
+        document = with_less_fading(known_of(site), document, wanted.fades)
     document = core.read_study(document.model_copy(update={"name": name}).model_dump(mode="json"))
     study = services.add_study(site, document, "Made" if wanted.values else f"Copied from {origin.name}"[:160])
     if wanted.is_opened:

@@ -153,9 +153,7 @@ def values_of(site: Parts, direction: Direction, given: list[Colour], places: Ma
     return values
 
 
-def _turn_to_one_side(
-    site: Parts, lch: dict[str, tuple[float, float, float]], places: Mapping[str, Colour]
-) -> None:
+def _turn_to_one_side(site: Parts, lch: dict[str, tuple[float, float, float]], places: Mapping[str, Colour]) -> None:
     """Turn small backgrounds light or dark as the wide one that a text of theirs mostly stands on.
 
     One colour of text cannot be read on both sides. What stands on the small one alone follows it.

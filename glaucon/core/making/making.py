@@ -8,7 +8,7 @@ where they may stay (`placing`).
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -20,11 +20,12 @@ from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, MIDDLING, 
 from glaucon.core.making.placing import Placed, begun, placed
 from glaucon.core.making.settling import settled
 from glaucon.core.mending.by_place import PlaceChange, with_places
-from glaucon.core.mending.fixed import Change, with_changes
+from glaucon.core.mending.fixed import Change, hard_texts, hard_to_read, least_fading, with_changes
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.usage import RoleUse
 from glaucon.core.study.editing import add_role
+from glaucon.core.study.fading import with_fades
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.wording import listed
@@ -40,6 +41,8 @@ APART = 0.08  # ΔE OK, on average over the roles, between any two directions
 class Made:
     """A made study, what it does in words, where the given colours stand, and texts that stay hard to read.
 
+    `study` has the `parts`, `places` and `fades` on top of `base`.
+
     Given colours that find no place among the site's roles are roles of their own that nothing wears yet.
     """
 
@@ -50,6 +53,7 @@ class Made:
     failing: int
     parts: tuple[Change, ...] = ()  # of roles, in colours of their own
     places: tuple[PlaceChange, ...] = ()  # with text colours of their own
+    fades: dict[str, float] = field(default_factory=dict)  # what the page fades, by selector, and how much less
     left: list[str] = field(default_factory=list)
     is_blocked: bool = False  # no given colour has a place
 
@@ -112,10 +116,22 @@ def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mappin
     for colour in found.without:
         base, name = _with_own(base, css_text(colour))
         stand[name] = colour.hex()
-    ready = found.settled
-    study, failing = with_places(with_changes(base, ready.parts), ready.places), len(ready.still)
-    left = texts_left(site.known, study) if failing else []
-    return Made(study, base, about, stand, failing, ready.parts, ready.places, left, is_blocked=not found.places)
+    made = finished(site.known, base, found.settled.parts, found.settled.places, about)
+    return replace(made, given=stand, is_blocked=not found.places)
+
+
+def finished(
+    known: KnownSite, base: Study, parts: tuple[Change, ...], places: tuple[PlaceChange, ...], about: str
+) -> Made:
+    """Return a study as made: with what it has apart, and what the page fades faded less."""
+    study, fades = with_places(with_changes(base, parts), places), dict[str, float]()
+    failing = len(hard_texts(known, study))
+    if failing:
+        fades = {name: opacity for name, opacity, _ in least_fading(known, study, hard_to_read(known, study))}
+        study = with_fades(study, fades)
+        failing = len(hard_texts(known, study)) if fades else failing
+    left = texts_left(known, study) if failing else []
+    return Made(study, base, about, {}, failing, parts, places, fades, left)
 
 
 def _with_own(study: Study, value: str) -> tuple[Study, str]:
@@ -213,8 +229,7 @@ def counterpart(known: KnownSite, study: Study) -> Made:
         f"The same hues on a {'light' if is_dark(study) else 'dark'} page. "
         "Buttons keep their colour where it is readable."
     )
-    left = texts_left(known, found.study) if found.still else []
-    return Made(found.study, found.base, about, {}, len(found.still), found.parts, found.places, left)
+    return finished(known, found.base, found.parts, found.places, about)
 
 
 def _turned_over(lch: Floats, kinds: Iterable[str], roles: Iterable[Role]) -> Floats:

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from glaucon.core.mending.by_place import PlaceChange, fix_by_place
-from glaucon.core.mending.fixed import Change, changes_of, hard_texts, hard_to_read, with_changes
+from glaucon.core.mending.fixed import Change, changes_of, hard_to_read, with_changes
 from glaucon.core.mending.fixing import Manner, fix, on_pictures
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
@@ -25,8 +25,7 @@ _SECONDS = 1.5  # for each of the tries
 class Settled:
     """A draft made readable: `study` has all of it, `base` the roles of the draft alone, `parts` what is apart.
 
-    `places` wear text colours of their own on top of both. `left` are the pairings that stay hard to read but for
-    these, `still` the texts that do with them.
+    `places` wear text colours of their own on top of both. `left` are the pairings that stay hard to read without.
     """
 
     study: Study
@@ -34,7 +33,6 @@ class Settled:
     parts: tuple[Change, ...]
     left: frozenset[int]
     places: tuple[PlaceChange, ...] = ()
-    still: frozenset[int] = frozenset()
 
 
 def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mapping[str, float]) -> Settled:
@@ -65,10 +63,10 @@ def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mappin
 
 def _by_place(known: KnownSite, found: Settled) -> Settled:
     """Return what was found with the texts that one colour cannot serve given one of their own in their places."""
-    study, places = found.study, list[PlaceChange]()
-    if _could_read(known, found):
-        study, places = fix_by_place(known, found.study, (), time.monotonic() + _SECONDS)
-    return replace(found, study=study, places=tuple(places), still=frozenset(hard_texts(known, study)))
+    if not _could_read(known, found):
+        return found
+    study, places = fix_by_place(known, found.study, (), time.monotonic() + _SECONDS)
+    return replace(found, study=study, places=tuple(places))
 
 
 def _could_read(known: KnownSite, found: Settled) -> bool:

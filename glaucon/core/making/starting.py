@@ -10,10 +10,8 @@ from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.making.drafting import Direction, hue_of
-from glaucon.core.making.making import DIRECTIONS, Made, make_study
+from glaucon.core.making.making import DIRECTIONS, Made, finished, make_study
 from glaucon.core.making.settling import settled
-from glaucon.core.mending.by_place import with_places
-from glaucon.core.mending.fixed import with_changes
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
 
@@ -81,11 +79,10 @@ def starting_study(known: KnownSite, study: Study, name: str) -> Made:
     direction = DIRECTIONS.index(found.way)
     made = make_study(known, study, found.given, direction, whose="its")
     ours = {role.id for role in study.roles}
+    base, parts, places = made.base, made.parts, made.places
     if made.failing:  # nobody asked for its colours to stay where they are
         free = settled(known, made.base, (), {})
-        made.base, made.parts, made.places, made.failing = free.base, free.parts, free.places, len(free.still)
-    roles = tuple(role for role in made.base.roles if role.id in ours)
-    made.base = made.base.model_copy(update={"name": name, "roles": roles})
-    made.study = with_places(with_changes(made.base, made.parts), made.places)
-    made.given = {}  # nobody asked for these to stay
-    return made
+        base, parts, places = free.base, free.parts, free.places
+    roles = tuple(role for role in base.roles if role.id in ours)
+    # nobody asked for the colours it is made from to stay: none is given
+    return finished(known, base.model_copy(update={"name": name, "roles": roles}), parts, places, made.about)

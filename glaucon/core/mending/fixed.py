@@ -108,7 +108,7 @@ def fix_all(
             found = other
     return Fixed(
         found.study, found.changes, len(was), len(found.still),
-        _reasons(known, found.study, found.left, locked, found.still), _fades(known, found.study, found.left),
+        _reasons(known, found.study, found.left, locked, found.still), least_fading(known, found.study, found.left),
         found.places,
     )  # fmt: skip
 
@@ -174,7 +174,7 @@ def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str], s
     return sorted(found, key=lambda one: -len(one.texts))
 
 
-def _fades(known: KnownSite, study: Study, left: set[int]) -> list[tuple[str, float, int]]:
+def least_fading(known: KnownSite, study: Study, left: set[int]) -> list[tuple[str, float, int]]:
     """Return, for each rule of the page that fades what is left, the least opacity that is readable, if any is."""
     faded: dict[str, set[int]] = {}
     for pairing in left:

@@ -44,6 +44,13 @@ def with_fade(study: Study, selector: str, opacity: float | None) -> Study:
     return study.model_copy(update={"extra_css": "\n".join([*([rest] if rest else []), *_rules(fades)])})
 
 
+def with_fades(study: Study, fades: Mapping[str, float]) -> Study:
+    """Return the study with what some selectors fade at other opacities."""
+    for selector, opacity in fades.items():
+        study = with_fade(study, selector, opacity)
+    return study
+
+
 _FADING = re.compile(r"\{ opacity: [0-9.]+ !important \}$")
 
 

@@ -50,7 +50,7 @@ const copy = (number: number) =>
     await ask(
       client.POST("/api/sites/{slug}/studies", {
         params: { path: path.value },
-        body: { copy_of: number, name: "", values: {}, given: {}, parts: [], places: [], is_opened: false },
+        body: { copy_of: number, name: "", values: {}, given: {}, parts: [], places: [], fades: {}, is_opened: false },
       }),
     );
     await fetchAll();

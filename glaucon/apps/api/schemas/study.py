@@ -342,6 +342,7 @@ class NewStudyIn(Schema):
     given: dict[RoleId, ColourText] = Field({}, max_length=5)
     parts: list[PartIn] = Field([], max_length=400)
     places: list[ThereIn] = Field([], max_length=100)
+    fades: dict[Selector, Opacity] = Field({}, max_length=100)
     is_opened: bool = False
 
 
@@ -393,7 +394,8 @@ class MakeIn(Schema):
 class MadeOut(Schema):
     """A made palette: values for all roles, what it does in words, where the given colours stand, what fails.
 
-    `parts` of roles and `places` have colours of their own on top of the values.
+    `parts` of roles and `places` have colours of their own on top of the values; `fades` are what the page fades, by
+    selector, and the opacity it is to have.
     """
 
     name: str
@@ -401,6 +403,7 @@ class MadeOut(Schema):
     values: dict[str, str]
     parts: list[FixOut]
     places: list[FixOut]
+    fades: dict[str, float]
     given: dict[str, str]
     hard_texts: int
     samples: list[str]

@@ -101,7 +101,9 @@ const worn = computed(() => {
     }
   for (const part of onPages.value?.parts ?? []) Object.assign(wear, part.wear);
   const rules = (onPages.value?.places ?? []).map((place) => place.there?.css);
-  const added = [study.revision?.extra_css, ...rules].filter(Boolean).join("\n");
+  const fades = Object.entries(onPages.value?.fades ?? {});
+  const lessFaded = fades.map(([selector, opacity]) => `${selector} { opacity: ${opacity} !important }`);
+  const added = [study.revision?.extra_css, ...rules, ...lessFaded].filter(Boolean).join("\n");
   if (added) wear.css = added;
   return wear;
 });
@@ -114,7 +116,15 @@ async function keep(): Promise<void> {
   const made = tried.value!;
   const parts = made.parts.map(({ role, where, after, tokens }) => ({ role, where, colour: after, tokens }));
   const places = made.places.flatMap(({ there }) => (there ? [{ place: there.place, values: there.values }] : []));
-  const body = { name: made.name, values: made.values, given: made.given, parts, places, is_opened: true };
+  const body = {
+    name: made.name,
+    values: made.values,
+    given: made.given,
+    parts,
+    places,
+    fades: made.fades,
+    is_opened: true,
+  };
   try {
     await ask(client.POST("/api/sites/{slug}/studies", { params: { path: { slug: site.slug } }, body }));
     tried.value = null;
@@ -223,11 +233,13 @@ const SOURCES = {
             /></span>
             <b>{{ one.name }}</b>
             <span>{{ one.about }}</span>
-            <span class="soft">{{
-              one.hard_texts
-                ? `${count(one.hard_texts, "text")} ${one.hard_texts === 1 ? "stays" : "stay"} hard to read`
-                : "everything is readable"
-            }}</span>
+            <span class="soft"
+              >{{
+                one.hard_texts
+                  ? `${count(one.hard_texts, "text")} ${one.hard_texts === 1 ? "stays" : "stay"} hard to read`
+                  : "everything is readable"
+              }}{{ Object.keys(one.fades).length ? "; what your pages fade is faded less" : "" }}</span
+            >
           </button>
         </li>
       </ul>
