@@ -42,6 +42,8 @@ _WORTHS = ((4.0, 4.0), (150.0, 25.0), (150.0, 60.0))
 _BROKEN = 3.0  # how much worse it is to make a text hard to read
 _MOST_CLEARED = 0.45  # of what the best way for a pair clears: that one which harms less may go first
 _HARDLY = 0.99  # of a contrast: less of a difference nobody sees
+_HARDLY_SEEN = 2.0  # contrast up to which a text on a picture is as good as lost already
+_TURNED = 0.3  # ΔE OK
 _PLAIN = 1.6  # contrast within a picture up to which it is as good as one colour
 _LOUDER = 1.25  # contrast by which one text is louder than another on the same background
 
@@ -385,8 +387,10 @@ class Search:
             harm = harm + (choices.delta_e_ok > FARTHEST) * _OTHER_COSTS
         worth = self._worth[0 if group.is_part or not was.any() else 1]
         # on a picture nothing is made readable later, so what is not by this stays about as it is, over all of it
-        left = (~reads & self.on_picture[touched]).any(axis=1)
-        harder = left & (choices.delta_e_ok > FARTHEST)
+        seen_there = self.on_picture[touched] & (self._ratios[touched] >= _HARDLY_SEEN)
+        harder = (~reads & seen_there).any(axis=1) & (choices.delta_e_ok > FARTHEST)
+        # a menu over a photograph does not turn from white to black: a veil is offered for it
+        harder |= (choices.delta_e_ok > _TURNED) & seen_there.any()
         # what is broken would only be passed on to the next pair
         ruled_out = (broken > self._manner.may_break * fixed) | (cleared <= 0) | harder
         if is_text and self._worth is not _WORTHS[-1]:
