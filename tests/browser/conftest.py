@@ -51,6 +51,8 @@ def archive(tmp_path: Path, otterlock: Path) -> Path:
 
 
 def choose_zip(page: Page, archive: Path) -> None:
+    # once what is told of the site is there: until then the button moves down under the pointer
+    page.wait_for_load_state("networkidle")
     with page.expect_file_chooser() as chooser:
         page.get_by_role("button", name="Choose a .zip…").click()
     chooser.value.set_files(archive)

@@ -144,7 +144,7 @@ def test_print_less_movement_and_pictures_that_fail(browser: Browser, otterlock:
 
 
 def test_backdrops_are_read_as_chromium_paints_them(browser: Browser) -> None:
-    hold(browser, [corpus.OWN / "gradients"], 2, 5)
+    hold(browser, [corpus.OWN / "gradients"], 1, 5)
 
 
 SITES = {
