@@ -12,7 +12,7 @@ export interface Given {
 }
 
 const APART = 0.08;
-const POINTED = 250; // ms that something is pointed at before it counts
+const HOVERED_MS = 250; // ms of hovering before it counts
 const CHOICE = 3; // directions that are choice enough
 
 /** Makes palettes one direction after the other, so that progress is seen and it can be stopped at any of them. */
@@ -62,17 +62,17 @@ export function useMaking() {
     total.value = done.value;
   }
 
-  /** A ready start that is pointed at, on this site, shown until it is left; each is made once. */
+  /** A ready start that is hovered, on this site, shown until it is left; each is made once. */
   const peeked = shallowRef<Made | null>(null);
   const known = new Map<string, Made>();
-  let pointed = "";
+  let hovered = "";
   let waiting: ReturnType<typeof setTimeout> | undefined;
   let looking = new AbortController();
 
   function peek(name: string): void {
     leave();
-    pointed = name;
-    waiting = setTimeout(() => void look(name), POINTED);
+    hovered = name;
+    waiting = setTimeout(() => void look(name), HOVERED_MS);
   }
   async function look(name: string): Promise<void> {
     const body = { starting: name, colours: [], places: {}, direction: 0 };
@@ -84,7 +84,7 @@ export function useMaking() {
         known.get(key) ??
         (await ask(client.POST("/api/sites/{slug}/made", { params: { path }, body }), looking.signal));
       known.set(key, found);
-      if (pointed === name) peeked.value = found;
+      if (hovered === name) peeked.value = found;
     } catch {
       // it was left before it was made, or cannot be: a click says why
     }
@@ -92,7 +92,7 @@ export function useMaking() {
   function leave(): void {
     clearTimeout(waiting);
     looking.abort();
-    pointed = "";
+    hovered = "";
     peeked.value = null;
   }
 

@@ -82,7 +82,7 @@ const start = (name: string) => {
   making.leave();
   return making.run([{ starting: name, colours: [], places: {}, direction: 0 }]);
 };
-/** What the pages show: a start that is pointed at, else what is tried. */
+/** What the pages show: a start that is hovered, else what is tried. */
 const onPages = computed(() => making.peeked.value ?? tried.value);
 
 watch(
