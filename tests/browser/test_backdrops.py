@@ -36,9 +36,9 @@ def behind(page: Page, selector: str) -> Locator:
     return page.locator(".CloseUpPage iframe").content_frame.locator(selector)
 
 
-def test_a_picture_behind_the_welcome_is_made_readable_kept_and_taken_back(desk: Page, archive: Path) -> None:
+def test_a_picture_behind_the_welcome_is_made_readable_kept_and_taken_back(desk: Page, few: Path) -> None:
     desk.unroute(LAYOUT)
-    bring(desk, archive)
+    bring(desk, few)
     open_backdrop(desk, "index.html welcome-area")
     side = desk.get_by_label("Backdrop of Welcome area")
     desk.locator(".PictureShelf li", has_text="Still water").get_by_role("button").click()
@@ -73,8 +73,8 @@ def test_a_picture_behind_the_welcome_is_made_readable_kept_and_taken_back(desk:
     expect(shown).not_to_have_css("background-image", re.compile("still-water"))
 
 
-def test_a_weave_behind_the_whole_site_under_panels_of_its_own(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_a_weave_behind_the_whole_site_under_panels_of_its_own(desk: Page, few: Path) -> None:
+    bring(desk, few)
     desk.get_by_role("link", name="Sections").click()
     desk.get_by_role("button", name="Backdrop of the whole site…").click()
     side = desk.get_by_label("Backdrop of the whole site")

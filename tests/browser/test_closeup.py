@@ -72,8 +72,8 @@ def test_a_part_is_changed_as_far_as_chosen(desk: Page, archive: Path) -> None:
     expect(shown(desk, "Prices").locator("[aria-current]")).to_have_css("color", "rgb(140, 138, 120)")
 
 
-def test_own_css_shows_as_it_is_typed_and_wins(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_own_css_shows_as_it_is_typed_and_wins(desk: Page, few: Path) -> None:
+    bring(desk, few)
     frame = close_up(desk, "Otterlock Boats")
     desk.get_by_role("button", name="Own CSS…").click()
     editor = desk.locator(".cm-content")

@@ -38,8 +38,8 @@ def set_colour(page: Page, role: str, label: str, value: str) -> None:
     entry.press("Enter")
 
 
-def test_faded_text_is_faded_less_by_a_rule_that_goes_out(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_faded_text_is_faded_less_by_a_rule_that_goes_out(desk: Page, few: Path) -> None:
+    bring(desk, few)
     card = desk.locator(".FindingCard", has_text="Winter painting begins")
     card.scroll_into_view_if_needed()
     card.get_by_role("button", name="Fade .ended to 81 % only").click()
@@ -52,7 +52,7 @@ def test_faded_text_is_faded_less_by_a_rule_that_goes_out(desk: Page, archive: P
     desk.get_by_role("button", name="Release to the live site").click()
     expect(desk.get_by_text("It is live.")).to_be_visible()
     address = desk.locator(".live a").get_attribute("href")
-    desk.goto(f"{desk.url.split('/sites/')[0]}{address}notices/index.html")
+    desk.goto(f"{address}notices/index.html")
     expect(desk.locator(".ended").first).to_have_css("opacity", "0.81")
 
 
@@ -104,8 +104,8 @@ def test_picture_to_palette_to_released_site(
     expect(visitor.locator("body")).to_have_css("background-color", f"rgb({levels})")
 
 
-def test_a_tie_shows_on_the_rail_and_follows(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_a_tie_shows_on_the_rail_and_follows(desk: Page, few: Path) -> None:
+    bring(desk, few)
     desk.locator('[data-tile="heading"]').click()
     desk.get_by_role("button", name="Follow…").click()
     dialog = desk.get_by_role("dialog", name="Let Heading follow another colour")
@@ -131,8 +131,8 @@ def test_a_tie_shows_on_the_rail_and_follows(desk: Page, archive: Path) -> None:
     expect(dialog.get_by_role("alert")).to_contain_text("in a circle")
 
 
-def test_a_swap_shows_its_places_first_and_is_one_undo(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_a_swap_shows_its_places_first_and_is_one_undo(desk: Page, few: Path) -> None:
+    bring(desk, few)
     desk.locator('[data-tile="heading"]').click()
     desk.get_by_role("button", name="Swap…").click()
     dialog = desk.get_by_role("dialog", name="Swap a colour everywhere")
@@ -153,8 +153,8 @@ def test_a_swap_shows_its_places_first_and_is_one_undo(desk: Page, archive: Path
 
 
 @pytest.mark.prove
-def test_two_studies_are_compared_on_all_pages(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_two_studies_are_compared_on_all_pages(desk: Page, few: Path) -> None:
+    bring(desk, few)
     desk.get_by_role("link", name="Studies").click()
     card = desk.locator(".StudyCard")
     card.first.get_by_role("button", name="Copy").click()
@@ -181,8 +181,8 @@ def test_two_studies_are_compared_on_all_pages(desk: Page, archive: Path) -> Non
     expect(card.nth(1).get_by_role("button", name="Work on this one")).to_be_visible()
 
 
-def test_fix_all_with_a_lock_in_the_way(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_fix_all_with_a_lock_in_the_way(desk: Page, few: Path) -> None:
+    bring(desk, few)
     hard = int(desk.locator("header .tag").inner_text())
     desk.locator('[data-tile="quiet"]').click()
     lock = desk.get_by_role("button", name="Lock", exact=True)
@@ -257,8 +257,8 @@ def test_fix_all_gives_one_place_its_own_and_veils_a_picture(desk: Page, tmp_pat
 
 
 @pytest.mark.prove
-def test_a_spot_on_a_page_tells_its_role_and_the_rail_shows_places(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_a_spot_on_a_page_tells_its_role_and_the_rail_shows_places(desk: Page, few: Path) -> None:
+    bring(desk, few)
     expect(desk.locator(".PageMiniature iframe").first.content_frame.locator("footer")).to_be_visible()
     desk.get_by_role("button", name="What colour is this?").click()
     page = desk.locator(".PageMiniature").first

@@ -28,8 +28,8 @@ def _draft(page: Page, slug: str, values: dict[str, str], role: str) -> Any:
 
 
 @pytest.mark.parametrize("points", [pytest.param(25, id="some"), pytest.param(500, id="all", marks=pytest.mark.prove)])
-def test_hatched_exactly_where_the_reading_fails(desk: Page, archive: Path, points: int) -> None:
-    bring(desk, archive)
+def test_hatched_exactly_where_the_reading_fails(desk: Page, few: Path, points: int) -> None:
+    bring(desk, few)
     chance = random.Random(5)
     asked: list[dict[str, Any]] = []
     answers: list[str] = []

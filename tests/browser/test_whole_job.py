@@ -23,24 +23,25 @@ def colours(page: Page, address: str) -> tuple[str, str]:
     return ground, words
 
 
-def test_the_whole_job(desk: Page, live_server: LiveServer, archive: Path) -> None:
-    bring(desk, archive)
-    hard_at_first = int(desk.locator("header .tag").inner_text())
+def test_the_whole_job(newcomer: Page, live_server: LiveServer, archive: Path) -> None:
+    bring(newcomer, archive)
+    hard_at_first = int(newcomer.locator("header .tag").inner_text())
 
-    card = desk.get_by_role("listitem").filter(has=desk.get_by_role("button", name="Heading on Background", exact=True))
+    apply = newcomer.get_by_role("button", name="Heading on Background", exact=True)
+    card = newcomer.get_by_role("listitem").filter(has=apply)
     expect(card).to_have_count(0)
 
     # a ground that is darker than the words can bear
-    desk.get_by_role("group", name="Site colours").get_by_role("button", name="Background").click()
-    entry = desk.get_by_label("Colour of Background")
+    newcomer.get_by_role("group", name="Site colours").get_by_role("button", name="Background").click()
+    entry = newcomer.get_by_label("Colour of Background")
     entry.fill("#3f5a52")
     entry.press("Enter")
     expect(card).to_be_visible()
-    expect(desk.locator("header .tag")).not_to_have_text(str(hard_at_first))
-    expect(desk.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
+    expect(newcomer.locator("header .tag")).not_to_have_text(str(hard_at_first))
+    expect(newcomer.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
 
     # every page shows it
-    frames = desk.locator(".PageMiniature iframe")
+    frames = newcomer.locator(".PageMiniature iframe")
     for place in range(6):
         body = frames.nth(place).content_frame.locator("body")
         expect(body).to_have_css("background-color", NEW_GROUND)
@@ -49,24 +50,24 @@ def test_the_whole_job(desk: Page, live_server: LiveServer, archive: Path) -> No
     card.scroll_into_view_if_needed()  # offers are worked out for the findings in sight
     card.get_by_role("button", name=re.compile("^Apply .* to Heading")).first.click()
     expect(card).to_have_count(0)
-    words = desk.locator('[data-tile="heading"] .code').inner_text().lower()
+    words = newcomer.locator('[data-tile="heading"] .code').inner_text().lower()
     assert words != "#14342b", "the offer was for the words"
 
     # live
-    desk.get_by_role("button", name="Release 2 changes…").click()
-    expect(desk.get_by_role("heading", name="2 changes, 9 pages")).to_be_visible()
-    desk.get_by_role("button", name="Release to the live site").click()
-    expect(desk.get_by_text("It is live.")).to_be_visible()
-    visitor = desk.context.new_page()
+    newcomer.get_by_role("button", name="Release 2 changes…").click()
+    expect(newcomer.get_by_role("heading", name="2 changes, 9 pages")).to_be_visible()
+    newcomer.get_by_role("button", name="Release to the live site").click()
+    expect(newcomer.get_by_text("It is live.")).to_be_visible()
+    visitor = newcomer.context.new_page()
     address = f"{live_server.url}/live/otterlock/"
     ground, seen = colours(visitor, address)
     assert (ground, seen) == (NEW_GROUND, _rgb(words))
 
     # and back
-    desk.get_by_role("listitem").filter(has_text="Original").get_by_role(
+    newcomer.get_by_role("listitem").filter(has_text="Original").get_by_role(
         "button", name="Go back to this release"
     ).click()
-    expect(desk.get_by_text("The original site is live.")).to_be_visible()
+    expect(newcomer.get_by_text("The original site is live.")).to_be_visible()
     assert colours(visitor, address) == (OLD_GROUND, "rgb(20, 52, 43)")
 
 
@@ -74,8 +75,8 @@ def _rgb(hex_: str) -> str:
     return "rgb({}, {}, {})".format(*(int(hex_[i : i + 2], 16) for i in (1, 3, 5)))
 
 
-def test_drag_repaints_the_pages_before_anything_is_saved(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_drag_repaints_the_pages_before_anything_is_saved(desk: Page, few: Path) -> None:
+    bring(desk, few)
     desk.locator('[data-tile="background"]').click()
     track = desk.get_by_role("slider", name="Lightness", exact=True)
     box = track.bounding_box()
@@ -93,16 +94,16 @@ def test_drag_repaints_the_pages_before_anything_is_saved(desk: Page, archive: P
     expect(body).to_have_css("background-color", OLD_GROUND)
 
 
-def test_states_show_on_the_bench(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_states_show_on_the_bench(desk: Page, few: Path) -> None:
+    bring(desk, few)
     link = desk.locator(".PageMiniature iframe").first.content_frame.get_by_role("link", name="See the boats")
     for state, colour in (("Hover", "rgb(200, 69, 43)"), ("At rest", "rgb(11, 92, 122)")):
         desk.get_by_text(state, exact=True).click()
         expect(link).to_have_css("color", colour)
 
 
-def test_two_windows_the_stale_one_is_told(desk: Page, archive: Path) -> None:
-    bring(desk, archive)
+def test_two_windows_the_stale_one_is_told(desk: Page, few: Path) -> None:
+    bring(desk, few)
     other = desk.context.new_page()
     other.goto(desk.url)
     for page, role, value in ((other, "Background", "#ffeedd"), (desk, "Line", "#ddeeff")):
@@ -121,6 +122,7 @@ def test_two_windows_the_stale_one_is_told(desk: Page, archive: Path) -> None:
 def test_what_is_refused_says_so_and_loses_nothing(desk: Page, archive: Path, tmp_path: Path) -> None:
     not_a_zip = tmp_path / "site.zip"
     not_a_zip.write_bytes(b"GIF89a")
+    desk.goto("/")
     choose_zip(desk, not_a_zip)
     expect(desk.get_by_role("alert")).to_have_text(re.compile("not a zip archive. Pack the website's folder"))
     desk.get_by_role("link", name="Back to your sites").click()

@@ -14,7 +14,7 @@ from PIL import Image
 from glaucon.core.backdrops import library
 from glaucon.core.backdrops.css import written
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
-from glaucon.core.backdrops.pictures import edge_colour, is_seamless, made, size_of, take_in
+from glaucon.core.backdrops.pictures import edge_colour, is_seamless, made, size_of, small, take_in
 from glaucon.core.backdrops.trying import Before, at_focus, best_focus, texts_on
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import ColourError, StudyError
@@ -263,9 +263,14 @@ def test_the_library_is_searched_by_word_and_colour() -> None:
 @pytest.mark.parametrize(
     "name", [pytest.param(n, marks=[] if n == "mist" else pytest.mark.prove) for n in library.LIBRARY]
 )
-def test_the_colours_of_a_library_picture_are_those_it_is_drawn_in(name: str) -> None:
+def test_what_ships_of_a_library_picture_is_as_it_is_drawn(name: str) -> None:
     drawn_in = main_colours(library.draw(name), 6)
     assert [one.hex() for one in library.colours_in(name)] == [one.colour.hex() for one in drawn_in]
+    shipped, made = (
+        np.asarray(Image.open(io.BytesIO(one)).convert("RGB"), dtype=int)
+        for one in (library.small_picture(name), small(library.draw(name)))
+    )
+    assert np.abs(shipped - made).max() <= 4
 
 
 def test_the_picture_is_moved_to_where_the_text_reads_best(known: KnownSite, layouts: Layouts) -> None:

@@ -18,7 +18,6 @@ from glaucon.apps.sites.backdrops import (
     add_from_library,
     add_picture,
     backdrops_for,
-    library_picture,
     made_files,
     note_recipes,
 )
@@ -242,7 +241,7 @@ def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
 @router.get("/library/{name}", operation_id="showLibraryPicture", include_in_schema=False)
 def show_library_picture(request: HttpRequest, name: str) -> HttpResponse:
     """Answer with a small picture of the library."""
-    response = HttpResponse(library_picture(name), content_type="image/webp")
+    response = HttpResponse(library.small_picture(name), content_type="image/webp")
     response["Cache-Control"] = "private, max-age=86400"
     return response
 

@@ -13,7 +13,7 @@ from glaucon.apps.sites.blobs import get_blob, put_blob, write_whole
 from glaucon.apps.sites.models import Site, SitePicture
 from glaucon.core.backdrops import library
 from glaucon.core.backdrops.css import Recipe
-from glaucon.core.backdrops.pictures import FOLDER, is_seamless, refuse_unfit, size_of, small, take_in
+from glaucon.core.backdrops.pictures import FOLDER, is_seamless, refuse_unfit, size_of, take_in
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.backdrops import Backdrops, Source, file_made
 from glaucon.core.study.backdrops import Picture
@@ -103,16 +103,6 @@ def made_files(site: Site, study: Study, regions: list[Region]) -> dict[str, byt
     recipes = backdrops_for(site, study, regions).recipes()
     note_recipes(site, recipes)
     return {path: data for path in recipes if (data := file_of(site, path)) is not None}
-
-
-def library_picture(name: str) -> bytes:
-    """Return a small picture of the library, drawn once. Raises: StudyError: there is none of that name."""
-    if name not in library.LIBRARY:
-        raise StudyError(f"The library has no picture “{name[:40]}”.")
-    path = Path(settings.DATA_DIR) / "library" / f"{name}.webp"
-    if not path.exists():
-        write_whole(path, small(library.draw(name)))
-    return path.read_bytes()
 
 
 def add_picture(site: Site, data: bytes, name: str, label: str = "") -> SitePicture:
