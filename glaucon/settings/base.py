@@ -69,6 +69,7 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIR
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
+        "CONN_MAX_AGE": None,
         "NAME": DATA_DIR / "glaucon.sqlite3",
         "OPTIONS": {
             "timeout": 20,
