@@ -25,8 +25,9 @@ function closeSpot(): void {
   view.isPicking = isAsking.value = false;
 }
 /** The pages are asked for before the palette above them and the list beside them are made. */
-const isAsked = ref(false);
-onMounted(() => setTimeout(() => (isAsked.value = true)));
+const isMounted = ref(false);
+onMounted(() => setTimeout(() => (isMounted.value = true)));
+const isAsked = computed(() => isMounted.value && study.revision !== null);
 const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
 </script>
@@ -64,7 +65,7 @@ const screen = computed(() => WIDTHS[view.width]);
               <span v-if="study.reading?.pages[page.path]" class="tag">
                 {{ study.reading.pages[page.path] }}<span class="unseen"> hard to read</span>
               </span>
-              <read-mark v-else verdict="pass" />
+              <read-mark v-else-if="study.reading" verdict="pass" />
             </p>
           </li>
         </ul>

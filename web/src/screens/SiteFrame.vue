@@ -48,6 +48,8 @@ watch(
   { immediate: true },
 );
 
+/** The bench frames the pages while their study is still on its way. */
+const isFraming = computed(() => route.name === "bench" && site.site !== null);
 const hard = computed(() => study.reading?.hard ?? 0);
 const waiting = computed(() => study.revision?.waiting ?? 0);
 
@@ -129,7 +131,9 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
       <p role="alert">{{ failure }}</p>
       <router-link :to="{ name: 'shelf' }">Back to your sites</router-link>
     </main>
-    <main v-else-if="!study.revision" class="failure" aria-busy="true"><p class="soft">Loading the site…</p></main>
+    <main v-else-if="!study.revision && !isFraming" class="failure" aria-busy="true">
+      <p class="soft">Loading the site…</p>
+    </main>
     <router-view v-else />
     <stale-dialog />
     <shortcuts-dialog v-model="isHelped" />

@@ -74,28 +74,38 @@ export const useStudy = defineStore("study", () => {
     return role ? (shownOf(role) ?? role.value) : "#000000";
   };
 
-  const fetchBoth = (name: string) =>
-    Promise.all([
-      site.fetchSite(name),
-      ask(client.GET("/api/sites/{slug}/study", { params: { path: { slug: name } } })),
-    ]);
-  let ahead: { name: string; both: ReturnType<typeof fetchBoth> } | null = null;
+  function fetchBoth(name: string) {
+    const asked = {
+      name,
+      site: site.fetchSite(name),
+      revision: ask(client.GET("/api/sites/{slug}/study", { params: { path: { slug: name } } })),
+    };
+    for (const one of [asked.site, asked.revision]) one.catch(() => {}); // whoever loads it is told
+    return asked;
+  }
+  let ahead: ReturnType<typeof fetchBoth> | null = null;
 
   /** Asks for a site while the screens for it are still being made. */
   function fetchAhead(name: string): void {
-    ahead = { name, both: fetchBoth(name) };
-    ahead.both.catch(() => {}); // whoever loads it is told
+    ahead = fetchBoth(name);
   }
 
+  /** Loads a site, then the study open on it: its pages can be framed in between. */
   async function load(name: string): Promise<void> {
     $reset();
     const mine = site.visit;
-    // asked too early, before somebody was signed in, it is asked again
-    const both = ahead?.name === name ? ahead.both.catch(() => fetchBoth(name)) : fetchBoth(name);
+    const early = ahead?.name === name ? ahead : fetchBoth(name);
     ahead = null;
-    const [gotSite, gotRevision] = await both;
+    // asked too early, before somebody was signed in, both are asked again
+    const both = await early.site.then(
+      () => early,
+      () => fetchBoth(name),
+    );
+    const gotSite = await both.site;
     if (mine !== site.visit) return;
     site.site = gotSite;
+    const gotRevision = await both.revision;
+    if (mine !== site.visit) return;
     line = { slug: gotSite.slug, base: gotRevision.number, last: Promise.resolve() };
     take(gotRevision);
   }
