@@ -29,6 +29,9 @@ from tests.oracle import corpus
 WORDS = "Forty quiet miles of water and two locks to the basin, and a kettle on the stove for whoever comes by. "
 
 
+REST = ContextKey(1280, "rest")
+
+
 @pytest.fixture(scope="module")
 def yard(otterlock: Path) -> KnownSite:
     return KnownSite(survey_site(read_site(otterlock), [ContextKey(1280, "rest"), ContextKey(1280, "hover")]))
@@ -149,6 +152,19 @@ def test_only_tokens_and_the_link_change(yard: KnownSite, otterlock: Path) -> No
     sheets = [path for path in out.files if path.startswith("glaucon-")]
     # the price page has a stylesheet of its own, all others share one
     assert len(sheets) == 3 and b":where(footer.foot)" in out.files[max(sheets, key=lambda s: len(out.files[s]))]
+
+
+def test_what_stands_in_an_attribute_follows_a_scope(yard: KnownSite, otterlock: Path) -> None:
+    study, _ = coats.add_coat(yard.first_study("x"), "Moss", "#6f7f4f")
+    place = Where(section="tunnel-shut-for-brickwork", page="notices/tunnel.html")
+    scoped = coats.wear(study, [place], "moss", {})
+    index = (reading := yard.read(scoped)).index.survey
+    (one,) = {s.pairing for s in index.sightings[REST] if index.runs[s.run].text == "(Updated twice.)"}
+    assert reading.readings.ratio[one] >= 4.5
+    out = recolour_site(read_site(otterlock), yard.survey.tokens, scoped, regions=yard.survey.regions)
+    assert b'<font color="#8a8a8a">' in out.files[place.page]
+    rule = b':where(font[color="#8a8a8a"], font[color="#8c8a78"]) { color: var(--gl-quiet, #8a8a8a) }'
+    assert sum(rule in data for data in out.files.values()) == 1
 
 
 # what a section takes over from around it, and what is said again in it

@@ -1,7 +1,7 @@
 """How far a choice reaches, held against Chromium: python -m tests.oracle.reach [NAME …] [--count N] [--seed N]
 
 For random texts of a site and each width of a choice there, what is said to be reached is counted in Chromium: the
-elements that the selector finds, and the texts that change when every kind of colour is set to one of its own there.
+elements that the selector finds, and the texts painted otherwise when every kind of colour is set to one of its own.
 """
 
 from __future__ import annotations
@@ -11,7 +11,8 @@ import random
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from playwright.sync_api import Browser, Page, Route, sync_playwright
+import numpy as np
+from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.places.widening import Reach, reaches_of
@@ -24,27 +25,11 @@ from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.core.survey.survey import survey_site
 from tests import chromium
 from tests.oracle import corpus
+from tests.oracle.chromium_truth import TrueRun, opened, true_runs
 from tests.oracle.fresh import FRESH
-from tests.oracle.server import serve
+from tests.oracle.handing_back import as_folder
 
 WIDTH = 1280
-# what each text shows: its colour, and the backgrounds behind it as far as boxes in boxes tell
-_LOOK = """(paths) => Object.fromEntries(paths.map((path) => {
-  const [plain, pseudo] = path.split("::");
-  const own = document.querySelector(plain.replaceAll(">", " > "));
-  if (!own) return [path, "gone"];
-  const style = getComputedStyle(own, pseudo && `::${pseudo}`);
-  const seen = [style.color, style.fill];
-  if (pseudo) seen.push(style.backgroundColor);
-  for (let one = own; one; one = one.parentElement) {
-    const style = getComputedStyle(one);
-    seen.push(style.backgroundColor);
-    if (!/^(transparent|rgba\\(.*, 0\\))$/.test(style.backgroundColor)) break;
-  }
-  return [path, seen.join("|")];
-}))"""
-
-
 @dataclass
 class Outcome:
     """How many reaches were counted, and how many counts of elements and of texts were exact."""
@@ -56,47 +41,42 @@ class Outcome:
     examples: list[str] = field(default_factory=list)
 
 
+# a colour of this step apart is another one: what is set here is never nearer to what a site has
+_APART = 3.0
+
+
 class _Shown:
-    """A site as Chromium shows it, some files replaced; what texts show is asked once for a page as it came."""
+    """A site as Chromium paints it, some files replaced; what texts show is asked once for a page as it came."""
 
-    def __init__(self, browser: Browser, address: str, paths: dict[str, list[str]]) -> None:
-        self._browser, self._address, self._paths = browser, address, paths
-        self._before: dict[str, dict[str, str]] = {}
+    def __init__(self, browser: Browser, folder: Path, paths: dict[str, list[str]]) -> None:
+        self._browser, self._folder, self._paths = browser, folder, paths
+        self._before: dict[str, dict[str, TrueRun]] = {}
 
-    def changed(self, page: str, new: dict[str, bytes]) -> int:
-        """Return how many texts of a page show something else."""
+    def changed(self, page: str, new: dict[str, bytes]) -> set[str]:
+        """Return the texts of a page, by path, whose words or whose background are painted otherwise."""
         if page not in self._before:
-            self._before[page] = self._look(page, {})
-        before, after = self._before[page], self._look(page, new)
-        return sum(after[path] != seen for path, seen in before.items())
+            self._before[page] = self._painted(page, {})
+        before, after = self._before[page], self._painted(page, new)
+        both = [path for path in self._paths[page] if path in before and path in after]
+        return {path for path in both if _differ(before[path], after[path])}
 
     def found(self, page: str, selector: str) -> int:
         """Return how many elements of a page a selector finds."""
-        with self._browser.new_context(viewport={"width": WIDTH, "height": 800}) as context:
-            opened = self._open(context.new_page(), page, {})
-            return int(opened.evaluate("selector => document.querySelectorAll(selector).length", selector))
+        with as_folder(self._folder, {}) as address, opened(self._browser, address + page, WIDTH) as shown:
+            return int(shown.evaluate("selector => document.querySelectorAll(selector).length", selector))
 
-    def _look(self, page: str, new: dict[str, bytes]) -> dict[str, str]:
-        with self._browser.new_context(viewport={"width": WIDTH, "height": 800}) as context:
-            seen: dict[str, str] = self._open(context.new_page(), page, new).evaluate(_LOOK, self._paths[page])
-            return seen
+    def _painted(self, page: str, new: dict[str, bytes]) -> dict[str, TrueRun]:
+        with as_folder(self._folder, new) as address:
+            return true_runs(self._browser, address + page, WIDTH, ["rest"])["rest"]
 
-    def _open(self, opened: Page, page: str, new: dict[str, bytes]) -> Page:
-        def answer(route: Route) -> None:
-            asked = route.request.url.split("?")[0]
-            file = asked.removeprefix(self._address)
-            if file in new:
-                kind = "text/css" if file.endswith(".css") else "text/html"
-                route.fulfill(body=new[file], content_type=f"{kind}; charset=utf-8")
-            elif asked.startswith(self._address):
-                route.continue_()
-            else:
-                route.abort()
 
-        opened.route("**/*", answer)
-        opened.goto(self._address + page, wait_until="load")
-        opened.add_style_tag(content="*, *::before, *::after { transition: none !important }")
-        return opened
+def _differ(one: TrueRun, other: TrueRun) -> bool:
+    if one.colour[3] and np.abs(np.subtract(one.colour[:3], other.colour[:3])).max() > _APART:
+        return True
+    if not len(one.ground) or not len(other.ground):
+        return False
+    behind = [(run.ground * run.counts[:, None]).sum(axis=0) / run.counts.sum() for run in (one, other)]
+    return bool(np.abs(behind[0] - behind[1]).max() > _APART)
 
 
 def prove(browser: Browser, folder: Path, count: int, seed: int, most_pages: int = 5) -> Outcome:
@@ -110,17 +90,14 @@ def prove(browser: Browser, folder: Path, count: int, seed: int, most_pages: int
     for sighting in _at_rest(known):
         run = known.survey.runs[sighting.run]
         paths[run.page].append(run.path)
-    with serve(folder) as address:
-        look = _Shown(browser, address, paths)
-        for _ in range(count):
-            page = dice.choice([one for one in site.pages if paths[one]])
-            element = tracer.element(page, dice.choice(paths[page]).split("::")[0])
-            assert element is not None
-            lineage = tracer.lineage(page, element, known.survey.regions)
-            reach = dice.choice(
-                [one for one in reaches_of(known, study, page, lineage, WIDTH) if one.where is not None]
-            )
-            _hold(look, site, known, study, reach, paths, outcome)
+    look = _Shown(browser, folder, paths)
+    for _ in range(count):
+        page = dice.choice([one for one in site.pages if paths[one]])
+        element = tracer.element(page, dice.choice(paths[page]).split("::")[0])
+        assert element is not None
+        lineage = tracer.lineage(page, element, known.survey.regions)
+        reach = dice.choice([one for one in reaches_of(known, study, page, lineage, WIDTH) if one.where is not None])
+        _hold(look, site, known, study, reach, paths, outcome)
     return outcome
 
 
@@ -140,8 +117,8 @@ def _hold(
     scope = Scope.model_validate({"in": reach.where, "set": vivid})
     scoped = study.model_copy(update={"worn": (scope,)})
     new = recolour_site(site, known.survey.tokens, scoped, regions=known.survey.regions).files
-    texts = sum(look.changed(page, new) for page in reach.pages if paths[page])
-    others = sum(look.changed(page, new) for page in site.pages if page not in reach.pages and paths[page])
+    texts = sum(len(look.changed(page, new)) for page in reach.pages if paths[page])
+    others = sum(len(look.changed(page, new)) for page in site.pages if page not in reach.pages and paths[page])
     outcome.elements_right += elements == reach.elements
     outcome.texts_right += texts == reach.texts and not others
     if elements != reach.elements or texts != reach.texts or others:

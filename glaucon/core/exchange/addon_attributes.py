@@ -8,6 +8,7 @@ from glaucon.core.cascade.stylesheet import Written
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Element
 from glaucon.core.exchange.addon_text import Place, overlap, places, quoted, rendered
+from glaucon.core.study.wearing import Worn
 
 HINTED = {"bgcolor": "background-color", "text": "color", "link": "color", "vlink": "color"}
 HINTED_BELOW = {"link": " a:any-link", "vlink": " a:visited"}
@@ -74,7 +75,32 @@ class AttributeRules:
 
 
 def _hint(token: ColourToken, value: str) -> tuple[str, str]:
+    return hint_selector(token, [token.text]), f"{HINTED.get(token.property, token.property)}: {value}"
+
+
+def hint_selector(token: ColourToken, texts: Iterable[str]) -> str:
+    """Return what finds the elements that show a presentational attribute's colour, written as one of some texts."""
     tag = token.selector.strip("<>")
     below = HINTED_BELOW.get(token.property, "")
-    selector = f":where({tag}[{token.property}={quoted(token.text)}]{below})"
-    return selector, f"{HINTED.get(token.property, token.property)}: {value}"
+    return f":where({', '.join(f'{tag}[{token.property}={quoted(text)}]{below}' for text in texts)})"
+
+
+def css_literal(token: ColourToken) -> str:
+    """Return a token's own colour as CSS can say it: an attribute may leave the # out."""
+    return token.colour.hex() if token.kind == "attribute" else token.text
+
+
+def hints_within(worn: Iterable[Worn]) -> list[str]:
+    """Return rules that let presentational attributes follow what is worn around them.
+
+    The attribute holds a literal, as it came or as its role has it now; the rule weighs as little as it does. Of those
+    that look alike the last one counts.
+    """
+    rules: dict[str, str] = {}
+    for one in worn:
+        now = one.role.colour.with_alpha(1.0).hex()
+        selector = hint_selector(one.token, dict.fromkeys((one.token.text, now)))
+        literal = now if one.role.is_changed else css_literal(one.token)
+        said = HINTED.get(one.token.property, one.token.property)
+        rules[selector] = f"{selector} {{ {said}: var({one.custom_property.name}, {literal}) }}"
+    return sorted(rules.values())

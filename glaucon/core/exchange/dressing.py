@@ -15,6 +15,7 @@ from tinycss2.serializer import serialize_identifier
 
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.exchange.addon_attributes import hints_within
 from glaucon.core.study.dress import values_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
@@ -33,6 +34,7 @@ class Dressing:
     regions: Mapping[str, Region]
     tokens: list[ColourToken]
     _worn: dict[int, Worn] | None = None
+    _in_attributes: list[Worn] | None = None
 
     @property
     def kinds(self) -> frozenset[Use]:
@@ -60,9 +62,20 @@ class Dressing:
             else:
                 inside = selector if marker == ":root" else f"{marker} {_without_root(selector)}"
                 rules.append(_rule(f":where({inside})", [*said, *grounds]))
-        inner = "\n".join(rule for rule in rules if rule)
+        hints = hints_within(self._hinted(page)) if rules else []
+        inner = "\n".join(rule for rule in (*hints, *rules) if rule)
         layered = f"@layer {_LAYER} {{\n{inner}\n}}" if inner else ""
         return "\n".join(part for part in (*roots, layered) if part)
+
+    def _hinted(self, page: str) -> list[Worn]:
+        """Return what pages say in presentational attributes of a kind that some scope sets, one page's own last.
+
+        All pages' together, so that pages on which the same is worn go on sharing a stylesheet.
+        """
+        if self._in_attributes is None:
+            some, kinds = [token for token in self.tokens if token.kind == "attribute"], self.kinds
+            self._in_attributes = [w for w in worn_by(self.study, some) if (w.role.kind, w.role.state) in kinds]
+        return sorted(self._in_attributes, key=lambda worn: worn.token.file == page)
 
     def for_previews(self, pages: Collection[str], attribute: str) -> str:
         """Return the rules for all pages at once, each page told by an attribute of its root element."""

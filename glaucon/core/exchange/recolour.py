@@ -124,11 +124,11 @@ def recolour_site(
     by_file: dict[str, dict[int, Edit]] = {}
     used: list[ColourToken] = []
     for worn in worn_by(study, tokens):
-        # an attribute holds a literal: only the role's own value reaches it
-        if worn.role.id not in ids and (worn.role.id not in worn_ids or worn.token.kind == "attribute"):
+        if worn.role.id not in ids and worn.role.id not in worn_ids:
             continue
         used.append(worn.token)
-        if worn.token.start >= 0:
+        # an attribute holds a literal: only the role's own value is written there, scopes have a rule for it
+        if worn.token.start >= 0 and (worn.role.id in ids or worn.token.kind != "attribute"):
             by_file.setdefault(worn.token.file, {})[worn.token.start] = token_edit(worn)
     laid = backdrops if backdrops is not None and study.backdrops else None
     if not used and not study.extra_css and laid is None:

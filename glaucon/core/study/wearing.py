@@ -138,8 +138,7 @@ class Wearing:
         of_role, found = self.tokens_of(study), {}
         for use in dict.fromkeys((role.kind, role.state) for role in study.roles):
             roles = [role for role in study.roles if (role.kind, role.state) == use]
-            # an attribute's colour is a literal in the page: no scope reaches it
-            worn = [(n, role) for role in roles for n in of_role.get(role.id, []) if self.tokens[n].kind != "attribute"]
+            worn = [(n, role) for role in roles for n in of_role.get(role.id, [])]
             if worn:
                 shares = [share_of_opacity(role, self.tokens[n]) for n, role in worn]
                 found[use] = (np.array([n for n, _ in worn], dtype=np.int64), np.array(shares))
