@@ -48,14 +48,28 @@ class PlaceChange:
 
 
 def fix_by_place(
-    known: KnownSite, study: Study, locks: Collection[str], until: float
+    known: KnownSite, study: Study, locks: Collection[str], until: float, less_faded: Study | None = None
 ) -> tuple[Study, list[PlaceChange]]:
-    """Return a study with what is hard to read in it fixed by place, as far as it can be until then."""
+    """Return a study with what is hard to read in it fixed by place, as far as it can be until then.
+
+    What the page fades waits for less fading, which is offered apart. `less_faded` is the study without any: what is
+    hard to read in that too needs another colour first.
+    """
+    study, changes = _fixed(known, study, locks, until, may_be_faded=False)
+    if less_faded is not None:
+        _, more = _fixed(known, with_places(less_faded, changes), locks, until, may_be_faded=True)
+        study, changes = with_places(study, more), [*changes, *more]
+    return study, changes
+
+
+def _fixed(
+    known: KnownSite, study: Study, locks: Collection[str], until: float, may_be_faded: bool
+) -> tuple[Study, list[PlaceChange]]:
     changes: list[PlaceChange] = []
     given_up: set[tuple[str | None, Where]] = set()
     while len(changes) < _MOST:
         reading = known.read(study)
-        change = next(_found(known, study, reading, locks, given_up, until), None)
+        change = next(_found(known, study, reading, locks, given_up, may_be_faded, until), None)
         if change is None:
             break
         study = with_place(study, change.where, {change.use: change.after.hex()})
@@ -78,13 +92,12 @@ def with_places(study: Study, changes: Iterable[PlaceChange]) -> Study:
 
 def _found(
     known: KnownSite, study: Study, reading: SiteReading, locks: Collection[str],
-    given_up: set[tuple[str | None, Where]], until: float,
+    given_up: set[tuple[str | None, Where]], may_be_faded: bool, until: float,
 ) -> Iterator[PlaceChange]:  # fmt: skip
     fades = reading.readings.fades
     findings = (
         one for one in reading.findings
-        # what the page fades asks for less fading first
-        if one.verdict == "fail" and any(reading.index.fading(p, fades) == 1 for p in one.pairings)
+        if one.verdict == "fail" and (may_be_faded or any(reading.index.fading(p, fades) == 1 for p in one.pairings))
     )  # fmt: skip
     for finding in sorted(findings, key=lambda one: -one.places):
         if finding.text.role is None or finding.text.role in locks:

@@ -145,7 +145,7 @@ class _Asked:
             changes, fixed = fewer, merged
         if len(_texts(known, left)) > len(_texts(known, hard)):  # nothing that was asked for
             fixed, changes, left = study, [], hard
-        fixed, places = fix_by_place(known, fixed, self.locked, self.until)
+        fixed, places = fix_by_place(known, fixed, self.locked, self.until, _less_faded(known, fixed))
         return _Attempt(fixed, changes, places, left, hard_texts(known, fixed))
 
     def shared_at_rest(self, found: _Attempt) -> int:
@@ -181,19 +181,32 @@ def least_fading(known: KnownSite, study: Study, left: set[int]) -> list[tuple[s
         for layer in known.survey.pairings[pairing].below:
             if isinstance(layer, Group) and layer.opacity < 1 and layer.by:
                 faded.setdefault(layer.by, set()).add(pairing)
+
+    def hard(selector: str, opacity: float) -> set[int]:
+        # by text where places wear something: what they wear is no pairing of the site's own
+        less = with_fade(study, selector, opacity)
+        return hard_texts(known, less) if study.worn else hard_to_read(known, less)
+
     found = []
     for selector, some in sorted(faded.items()):
         low, high = 0.0, 1.0
-        readable = some - hard_to_read(known, with_fade(study, selector, 1.0))
+        readable = (_texts(known, some) if study.worn else some) - hard(selector, 1.0)
         while readable and high - low > 0.02:
             middle = (low + high) / 2
-            low, high = (
-                (middle, high) if readable & hard_to_read(known, with_fade(study, selector, middle)) else (low, middle)
-            )
+            low, high = (middle, high) if readable & hard(selector, middle) else (low, middle)
         if readable:
             opacity = math.ceil(high * 100 - 1e-9) / 100
-            found.append((selector, opacity, len(_texts(known, readable))))
+            found.append((selector, opacity, len(readable if study.worn else _texts(known, readable))))
     return sorted(found, key=lambda one: -one[2])
+
+
+def _less_faded(known: KnownSite, study: Study) -> Study | None:
+    """Return a study without the fading of what is hard to read in it; None where the page fades none of that."""
+    below = [layer for pairing in hard_to_read(known, study) for layer in known.survey.pairings[pairing].below]
+    rules = {layer.by for layer in below if isinstance(layer, Group) and layer.opacity < 1 and layer.by}
+    for rule in sorted(rules):
+        study = with_fade(study, rule, 1.0)
+    return study if rules else None
 
 
 def painted(known: KnownSite, study: Study, change: Change) -> dict[int, str]:
