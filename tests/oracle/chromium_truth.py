@@ -159,14 +159,22 @@ def _keep_what_is_read_on(
 
 
 def picture_of(browser: Browser, url: str, width: int) -> np.ndarray:
-    """Return the pixels of a whole page, shape (height, width, 3), 0..255."""
+    """Return the pixels of a whole page, shape (height, width, 3), 0..255, once two looks agree.
+
+    A large picture may be decoded only after `load`.
+    """
     with opened(browser, url, width) as page:
         session = page.context.new_cdp_session(page)
         size = page.evaluate(
             "(() => { const s = document.scrollingElement; return { width: Math.max(s.scrollWidth, innerWidth),"
             " height: Math.max(s.scrollHeight, innerHeight) } })()"
         )
-        return _picture(session, size)
+        picture = _picture(session, size)
+        for _ in range(_MOST_TRIES):
+            before, picture = picture, _picture(session, size)
+            if np.array_equal(before, picture):
+                break
+        return picture
 
 
 def read_computed(browser: Browser, url: str, width: int, states: Iterable[str]) -> int:
