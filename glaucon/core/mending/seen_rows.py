@@ -14,11 +14,11 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import UNSURE, CompiledPairings
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
+from glaucon.core.survey.model import Photo
 
 Numbers = NDArray[np.int64]
 _SLACK = 1 - 1e-9
-
-
+_OVER_PHOTO = 1.05  # a picture's pixels are told by some of its colours: what is changed on one has this to spare
 _MOST_KEPT = 600
 _LARGE = 100_000  # ratios
 
@@ -52,6 +52,9 @@ class SeenRows:
         # rows of one pairing together, so that its worst is found by one reduction
         self._order = np.argsort(self.compiled.owner, kind="stable")
         self._owner = self.compiled.owner[self._order]
+        on_photo = np.array([any(isinstance(one, Photo) for one in p.below) for p in known.survey.pairings], dtype=bool)
+        fails = on_photo & ~self.reads(self.ratios(known.tokens.values(study)))
+        self.needed = np.where(fails, self.needed * _OVER_PHOTO, self.needed)
 
     def ratios(self, values: Floats) -> Floats:
         """Return each pairing's worst ratio, shape (pairings,); infinite where it does not count or cannot be told."""
