@@ -127,8 +127,8 @@ FLOORS = {
     "generated-words": {"recall": 99.0, "colour": 98.0, "verdict": 99.0},
     "old-markup": {"recall": 99.0, "colour": 96.0, "verdict": 99.0},  # colours without their # in quirks pages
     "pictures": {"recall": 99.0, "colour": 99.0, "verdict": 95.0},
-    # one text lies wholly under another, whose words the recorder takes for its own
-    "positioned": {"recall": 97.0, "colour": 95.0, "verdict": 98.0},
+    # one text lies wholly under another, whose words the recorder takes for its own; a hovered menu covers another
+    "positioned": {"recall": 97.0, "colour": 95.0, "verdict": 97.0},
     "stacks": {"recall": 99.0, "colour": 96.0, "verdict": 95.0},
 }
 
@@ -136,19 +136,13 @@ FLOORS = {
 @pytest.mark.prove
 @pytest.mark.parametrize("site", corpus.REAL, ids=lambda site: site.name)
 def test_real_site_agrees_with_chromium(browser: Browser, site: corpus.RealSite) -> None:
-    """The aims of the real sites: 98 % of runs, 99 of colours, 98 of grounds, 97 of verdicts; few false passes.
-
-    One has a sidebar on a gradient along it, where pixels show one spot and the engine tells the range.
-    """
-    tally = hold(browser, corpus.fetch(site))
+    """The aims of the real sites: 98 % of runs, 99 of colours, 98 of grounds, 97 of verdicts; few false passes."""
+    tally = hold(browser, corpus.fetch(site), measured=True)
     shares = {
         "recall": (Tally.share(tally.found, tally.true), 98.0),
         "colour": (Tally.share(tally.colour_right, tally.colour_judged), 99.0),
         "ground": (Tally.share(tally.ground_right, tally.ground_judged), 98.0),
         "verdict": (Tally.share(tally.verdict_right, tally.verdict_judged), 97.0),
     }
-    if site.name == "sb-admin-2":
-        shares |= {"colour": (shares["colour"][0], 94.0), "ground": (shares["ground"][0], 77.0)}
-        shares |= {"verdict": (shares["verdict"][0], 95.0)}
     assert {name: share for name, (share, aim) in shares.items() if share < aim} == {}, explained(tally.examples)
     assert tally.false_pass <= 0.002 * tally.true, explained([e for e in tally.examples if e.kind == "false pass"])

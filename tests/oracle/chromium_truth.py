@@ -161,9 +161,10 @@ def _keep_what_is_read_on(
 def picture_of(browser: Browser, url: str, width: int) -> np.ndarray:
     """Return the pixels of a whole page, shape (height, width, 3), 0..255, once two looks agree.
 
-    A large picture may be decoded only after `load`.
+    A large picture may be decoded only after `load`. Marquees are left out: those move on.
     """
     with opened(browser, url, width) as page:
+        page.evaluate("document.querySelectorAll('marquee').forEach(one => one.style.visibility = 'hidden')")
         session = page.context.new_cdp_session(page)
         size = page.evaluate(
             "(() => { const s = document.scrollingElement; return { width: Math.max(s.scrollWidth, innerWidth),"
