@@ -115,7 +115,8 @@ def test_feature_site_agrees_with_chromium(browser: Browser, folder: Path, conte
         "colour": Tally.share(tally.colour_right, tally.colour_judged),
         "verdict": Tally.share(tally.verdict_right, tally.verdict_judged),
     }
-    least = FLOORS.get(folder.name, {"recall": 99.0, "colour": 99.0, "verdict": 99.0})
+    named = FLOORS.get(folder.name, {"recall": 99.0, "colour": 99.0, "verdict": 99.0})
+    least = FLOORS.get(f"{folder.name} {context[1]}", named)
     assert {name: share for name, share in shares.items() if share < least[name]} == {}, explained(tally.examples)
 
 
@@ -127,8 +128,10 @@ FLOORS = {
     "generated-words": {"recall": 99.0, "colour": 98.0, "verdict": 99.0},
     "old-markup": {"recall": 99.0, "colour": 96.0, "verdict": 99.0},  # colours without their # in quirks pages
     "pictures": {"recall": 99.0, "colour": 99.0, "verdict": 95.0},
-    # one text lies wholly under another, whose words the recorder takes for its own; a hovered menu covers another
-    "positioned": {"recall": 97.0, "colour": 95.0, "verdict": 97.0},
+    # one text lies wholly under another, whose words the recorder takes for its own
+    "positioned": {"recall": 97.0, "colour": 95.0, "verdict": 98.0},
+    # a hovered menu covers one of 35: layout is measured at rest
+    "positioned hover": {"recall": 97.0, "colour": 95.0, "verdict": 97.0},
     "stacks": {"recall": 99.0, "colour": 96.0, "verdict": 95.0},
 }
 
