@@ -199,6 +199,25 @@ def test_custom_properties_of_the_site_are_said_again(name: str) -> None:
     assert told["--gl-link"] == "#00ff00" and told.get(prop) == wanted
 
 
+def test_custom_properties_that_differ_from_page_to_page_are_said_again_on_each() -> None:
+    bar = f"<main><div class=card><p><a href=#>Boats</a> {WORDS}</div><div class=card><p>{WORDS}</div></main>"
+    site = SiteFiles(
+        {
+            f"{name}.html": f"<!doctype html><title>{name}</title><style>a {{ color: var(--brand) }} "
+            f":root {{ --brand: {colour} }}</style>{bar}".encode()
+            for name, colour in {"hire": "#c8452b", "locks": "#00c", "moor": "#c8452b"}.items()
+        }
+    )
+    known = KnownSite(survey_site(site, [REST]))
+    study = coats.wear(known.first_study("x"), [Where(part="card")], None, {"link": "#0f0"})
+    dressing = dressing_of(study, known.survey.regions, known.survey.tokens)
+    said = {name: re.findall(r"--brand: (.*?)[;} ]*\}", dressing.css(f"{name}.html")) for name in ("hire", "locks")}
+    assert said["hire"] == ["var(--gl-link, #c8452b)"] and "#00c" in said["locks"][0]
+    together = dressing.for_previews(known.survey.pages, "data-page").splitlines()
+    assert len(together) == 3
+    assert "--brand" not in together[0] and "locks" in together[2] and "hire" not in together[2]
+
+
 HEADER, FOOTER = Where(section="header"), Where(section="footer")
 REFUSED = {
     "a coat nobody has": (lambda s: coats.wear(s, [Where(page="a")], "lamp", {}), "no coat “lamp”"),

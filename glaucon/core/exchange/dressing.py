@@ -21,7 +21,7 @@ from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property, Worn, properties_of, worn_by
-from glaucon.core.survey.model import Region
+from glaucon.core.survey.model import HandedDown, Region
 
 _LAYER = "gl-scopes"
 
@@ -54,7 +54,7 @@ class Dressing:
             if selector is None:
                 continue
             values = values_of(self.study, scope)
-            said = [*self._redefined(values, properties), *self._said_again(scope, values)]
+            said = [*self._redefined(values, properties), *self._said_again(scope, values, [page]).get((page,), [])]
             grounds = self._grounds(scope, values)
             if selector == "":
                 roots.append(_rule(marker, said))
@@ -105,13 +105,19 @@ class Dressing:
                 rules.append(f"/* {_plain(place)} is not reached on {_plain(names[0])}: nothing tells it apart. */")
                 continue
             values = values_of(self.study, scope)
-            said = [*self._redefined(values, properties), *self._said_again(scope, values)]
+            again = self._said_again(scope, values, names)
+            said = [*self._redefined(values, properties), *again.pop(tuple(names), [])]
             grounds = self._grounds(scope, values)
             if selector == "":
                 rules += [_rule(root, said), f"@layer {_LAYER} {{ {_rule(f':where({root})', grounds)} }}"]
             else:
                 inside = f"{root} {_without_root(selector)}"
                 rules.append(f"@layer {_LAYER} {{ {_rule(f':where({inside})', [*said, *grounds])} }}")
+            for some, more in again.items():
+                root = root_of(some, selector)
+                if root is not None:
+                    inside = f":where({root} {_without_root(selector)})"
+                    rules.append(f"@layer {_LAYER} {{ {_rule(inside, more)} }}")
         return "\n".join(rules)
 
     def _selector(self, scope: Scope, page: str) -> str | None:
@@ -133,23 +139,34 @@ class Dressing:
         region = self.regions.get(scope.where.region or "")
         return [] if region is not None and region.is_drawn else _grounds(values)
 
-    def _said_again(self, scope: Scope, values: Mapping[Use, Colour]) -> list[str]:
+    def _said_again(
+        self, scope: Scope, values: Mapping[Use, Colour], names: Sequence[str]
+    ) -> dict[tuple[str, ...], list[str]]:
         """Return the site's own properties that a region takes from around it and that are made of what a scope sets.
 
-        Those of the page stand where its roles are redefined, so they need no saying.
+        By the pages of `names` on which they have the value. Those of the page itself stand where its roles are
+        redefined, so they need no saying.
         """
         region = self.regions.get(scope.where.region or "")
-        if region is None or not region.handed_down:
-            return []
+        pages_of: dict[str, set[str]] = {}
+        for one in region.handed_down if region is not None else ():
+            if text := self._again(one, values):
+                pages_of.setdefault(text, set()).update(names if one.pages is None else one.pages)
+        by_pages: dict[tuple[str, ...], list[str]] = {}
+        for text, pages in pages_of.items():
+            by_pages.setdefault(tuple(name for name in names if name in pages), []).append(text)
+        by_pages.pop((), None)
+        return by_pages
+
+    def _again(self, one: HandedDown, values: Mapping[Use, Colour]) -> str:
+        """Return a declaration that says a property again, "" where nothing it is made of is set."""
         if self._worn is None:
             self._worn = {worn.token.number: worn for worn in worn_by(self.study, self.tokens)}
-        said = []
-        for one in region.handed_down:
-            worn = {part: self._worn[part] for part in one.parts if isinstance(part, int) and part in self._worn}
-            if any((w.role.kind, w.role.state) in values and w.role.tier != "unseen" for w in worn.values()):
-                parts = (part if isinstance(part, str) else self._part(part, worn.get(part)) for part in one.parts)
-                said.append(f"{serialize_identifier(one.name)}: {''.join(parts).strip()}")
-        return said
+        worn = {part: self._worn[part] for part in one.parts if isinstance(part, int) and part in self._worn}
+        if not any((w.role.kind, w.role.state) in values and w.role.tier != "unseen" for w in worn.values()):
+            return ""
+        parts = (part if isinstance(part, str) else self._part(part, worn.get(part)) for part in one.parts)
+        return f"{serialize_identifier(one.name)}: {''.join(parts).strip()}"
 
     def _part(self, number: int, worn: Worn | None) -> str:
         text = self.tokens[number].text

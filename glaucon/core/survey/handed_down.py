@@ -7,7 +7,7 @@ made of are there (CSS Custom Properties 1, section 3). A scope that recolours w
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from glaucon.core.cascade.tokens import TokenTable
@@ -19,25 +19,35 @@ _CHANNELS = 3
 
 
 class HandedDownProperties:
-    """Collects what each region takes over, at all its elements; what is not the same at all of them is left out."""
+    """Collects what each region takes over, by page; what is not the same at all its elements there is left out."""
 
     def __init__(self, table: TokenTable) -> None:
         self._table = table
         self._parsed: dict[int, dict[str, HandedDown | None]] = {}
         self._alive: list[object] = []  # what is known by identity
-        self._of_region: dict[int, dict[str, HandedDown | None]] = {}
+        self._of_region: dict[int, dict[str, dict[str, HandedDown | None]]] = {}
 
-    def note(self, region: int, custom: Mapping[str, list[Any]]) -> None:
-        """Note the custom properties that stand at an element of a region."""
+    def note(self, region: int, page: str, custom: Mapping[str, list[Any]]) -> None:
+        """Note the custom properties that stand at an element of a region on a page."""
         found = self._read(custom)
-        known = self._of_region.setdefault(region, found)
+        of_page = self._of_region.setdefault(region, {})
+        known = of_page.setdefault(page, found)
         if known is not found:
             names = known.keys() | found.keys()
-            self._of_region[region] = {n: known.get(n) if known.get(n) == found.get(n) else None for n in names}
+            of_page[page] = {name: known.get(name) if known.get(name) == found.get(name) else None for name in names}
 
     def of(self, region: int) -> tuple[HandedDown, ...]:
-        """Return what a region takes over wherever it is."""
-        return tuple(one for one in self._of_region.get(region, {}).values() if one is not None)
+        """Return what a region takes over: what is the same wherever it is, and what differs from page to page."""
+        of_page = self._of_region.get(region, {})
+        pages_of: dict[HandedDown, list[str]] = {}
+        for page, found in of_page.items():
+            for one in found.values():
+                if one is not None:
+                    pages_of.setdefault(one, []).append(page)
+        return tuple(
+            one if len(pages) == len(of_page) else replace(one, pages=frozenset(pages))
+            for one, pages in pages_of.items()
+        )
 
     def _read(self, custom: Mapping[str, list[Any]]) -> dict[str, HandedDown | None]:
         if id(custom) not in self._parsed:

@@ -145,10 +145,14 @@ class Run:
 
 @dataclass(frozen=True, slots=True)
 class HandedDown:
-    """A custom property as it stands somewhere: its name, and its value in text and the numbers of found colours."""
+    """A custom property as it stands somewhere: its name, and its value in text and the numbers of found colours.
+
+    `pages` are those on which it has this value, None for all its region is on.
+    """
 
     name: str
     parts: tuple[str | int, ...]
+    pages: frozenset[str] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,7 +174,7 @@ class Region:
 
     `pages` are where it is; on others the selector may find something else. `within` is the key of the section that a
     part mostly lies in, "" for sections. `handed_down` are the custom properties made of found colours that stand at
-    all its elements; `panels` are the boxes in it that paint a background.
+    all its elements of a page; `panels` are the boxes in it that paint a background.
     """
 
     key: str

@@ -30,7 +30,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 20
+ENGINE = 21
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -204,7 +204,7 @@ class Surveyor:
             for viewport in sorted(rest, key=lambda viewport: viewport.width):
                 begun.update(rest[viewport].begun)  # as the widest screen that shows it has it
             for order, style in begun.items():
-                self._handed_down.note(regions.chains[order][-1], style.custom)
+                self._handed_down.note(regions.chains[order][-1], page, style.custom)
         seen = [document.elements[order] for order in sorted(shown)]
         self._reach.look([one.sheet for one in linked], seen, (inline(element) for element in seen))
         collector.survey.reached |= hints.tokens_of(seen)
