@@ -116,6 +116,27 @@ def test_without_a_place_nothing_is_hard_to_read_on_a_guess() -> None:
     assert row(css, [400, 100, 80, 20], [120, 130, 80, 20])["verdict"] == "fail"
 
 
+# (rules for the words in the box, where they stand): the verdict without and with a place
+CUT_TO_WORDS = [
+    ("p { background: linear-gradient(90deg, #8a1538, #f2e6c8) } p { CUT }", [140, 100, 20, 20], "unsure", "pass"),
+    ("p { background: linear-gradient(90deg, #8a1538, #f2e6c8) } p { CUT }", [420, 100, 20, 20], "unsure", "fail"),
+    ("div { background: linear-gradient(90deg, #8a1538, #f2e6c8); CUT }", [140, 100, 20, 20], "unsure", "pass"),
+    ("p { background: #f2e6c8; CUT }", [140, 100, 20, 20], "fail", "fail"),
+    ("p { background: #8a1538; CUT }", [140, 100, 20, 20], "pass", "pass"),
+    ("p { background: #f2e6c8; CUT } p { color: #123 }", [140, 100, 20, 20], "pass", "pass"),
+]
+
+
+@pytest.mark.parametrize(("css", "spot", "without", "placed"), CUT_TO_WORDS)
+def test_a_background_may_be_cut_to_the_words(css: str, spot: list[float], without: str, placed: str) -> None:
+    said = css.replace("CUT", "-webkit-background-clip: text; color: transparent")
+    page = f"<!doctype html><title>x</title><style>{said}</style><div><p>Words on the water</p></div>"
+    files = SiteFiles({"index.html": page.encode()})
+    layouts = {("index.html", 1280): read_page_layout(measured(spot))}
+    found = [audit_site(files, layouts=known)["runs"][0]["verdict"] for known in (None, layouts)]
+    assert found == [without, placed]
+
+
 def test_the_worst_spot_is_where_it_is_darkest_for_dark_words() -> None:
     files = site("background: linear-gradient(90deg, #000, #fff)")
     layout = read_page_layout(measured([150, 100, 300, 20], [150, 130, 320, 20]))

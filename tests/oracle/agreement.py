@@ -72,7 +72,6 @@ class Tally:
 
 # what the engine calls unsure, and the recorder cannot tell either
 _NOT_RECORDED = {
-    "filled with a background": "its words are filled with what the recorder takes for their ground",
     "moving or embedded picture": "a moving picture lies behind it, which is not there to be recorded",
     "from another host": "its picture lies on another host, which is not asked",
 }
@@ -89,7 +88,7 @@ def compare_page(rows: Iterable[dict[str, Any]], truth: dict[str, TrueRun], page
             tally.found += 1  # covered texts are no runs, once it is known that they are covered
             tally.left_out["covered by something else"] += 1
             continue
-        if row is None and true.colour[3] * true.opacity == 0:
+        if row is None and true.colour[3] * true.opacity == 0 and true.inks is None:
             tally.found += 1
             tally.left_out["its words are painted in nothing"] += 1
             continue
@@ -119,8 +118,8 @@ def _compare_run(tally: Tally, row: dict[str, Any], true: TrueRun, page: str) ->
         tally.left_out["no pixels to be had (generated text beside other text)"] += 1
         return
     middle = true.ground[true.counts.argmax()].astype(float)
-    seen = _seen(true, middle[None])[0]
-    if true.is_uniform or true.colour[3] * true.opacity >= 0.999:
+    seen = _seen(true, middle[None])[0] if true.inks is None else np.zeros(3)
+    if true.inks is None and (true.is_uniform or true.colour[3] * true.opacity >= 0.999):
         tally.colour_judged += 1
         mine = _bytes(row["colour"])
         if mine is not None and np.abs(mine - seen).max() <= TEXT_TOLERANCE + 0.5:
@@ -179,6 +178,8 @@ def ratios_of(true: TrueRun) -> np.ndarray:
 
 def _seen(true: TrueRun, ground: np.ndarray) -> np.ndarray:
     # a faded box is mixed with what is behind it as a whole: its words do not mix with its own background
+    if true.inks is not None:
+        return true.inks.astype(float)
     if true.seen is not None and (true.is_uniform or true.opacity < 1):
         return np.broadcast_to(true.seen, ground.shape)
     alpha = true.colour[3] * true.opacity

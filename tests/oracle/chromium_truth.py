@@ -42,6 +42,20 @@ _MOST_TRIES = 4
 _LINES_OVERLAP_PX = 2.5
 _WHERE = """[...document.body.querySelectorAll('*')].map(e => {
   const b = e.getBoundingClientRect(); return Math.round(b.top * 8) + Math.round(b.left * 8) }).join()"""
+# what is cut to words is first not shown at all, then whole (inline boxes are not painted anew and look bare)
+_CUT_TO_WORDS = """said => document.querySelectorAll("*").forEach(e => {
+  if (said) {
+    if (e.glaucon === undefined) {
+      if (!getComputedStyle(e).backgroundClip.includes("text")) return;
+      e.glaucon = e.getAttribute("style");
+    }
+    e.style.removeProperty("background");
+    e.style.setProperty(...said, "important");
+  } else if (e.glaucon !== undefined) {
+    if (e.glaucon === null) e.removeAttribute("style"); else e.setAttribute("style", e.glaucon);
+    delete e.glaucon;
+  }
+})"""
 _MAX_HEIGHT_PX = 40_000
 _PIECE_PX = 8_000
 
@@ -52,7 +66,8 @@ class TrueRun:
     many of each; `seen` is the colour its words come out in, 0..255, where it could be read off.
 
     `colour` is the computed fill, r, g, b of 255 and alpha of 1; `opacity` that of all ancestors. `covered` holds
-    where not one pixel changes when the words are painted otherwise.
+    where not one pixel changes when the words are painted otherwise. `inks` is what a background that is cut to the
+    words shows on each pixel of `ground`, None where there is none.
     """
 
     path: str
@@ -66,6 +81,7 @@ class TrueRun:
     seen: np.ndarray | None
     covered: bool
     scrolled_out: bool
+    inks: np.ndarray | None = None
 
     @property
     def is_uniform(self) -> bool:
@@ -130,6 +146,7 @@ def true_runs(
                 if page.evaluate(_WHERE) == stands:
                     break  # else something came to be rendered late and moved the rest
             result[state] = {one["path"]: _true_run(one, blank, marked, thick) for one in found["runs"]}
+            _look_into_words(page, session, found, result[state])
             if spread is not None:
                 every = np.array([box for one in found["runs"] for box in one["boxes"]]).reshape(-1, 4)
                 owner = np.repeat(range(len(found["runs"])), [len(one["boxes"]) for one in found["runs"]])
@@ -137,6 +154,28 @@ def true_runs(
                     others = every[owner != number]
                     _keep_what_is_read_on(result[state][one["path"]], one["boxes"], others, blank, spread)
     return result
+
+
+def _look_into_words(page: Page, session: CDPSession, found: dict[str, Any], runs: dict[str, TrueRun]) -> None:
+    """Give the texts that a background is cut to what they show and what is behind them."""
+    filled = [one for one in found["runs"] if one.get("filled") and one["boxes"]]
+    if not filled:
+        return
+    _set_words(page, "transparent")
+    page.evaluate(_CUT_TO_WORDS, ["background", "none"])
+    bare = _picture(session, found)
+    page.evaluate(_CUT_TO_WORDS, ["-webkit-background-clip", "border-box"])
+    whole = _picture(session, found)
+    page.evaluate(_CUT_TO_WORDS, None)
+    _set_words(page, None)
+    for one in filled:
+        both = [np.concatenate([_inside(bare, box), _inside(whole, box)], axis=1) for box in one["boxes"][:12]]
+        pixels, counts = np.unique(np.concatenate(both), axis=0, return_counts=True)
+        if len(pixels):
+            run = runs[one["path"]]
+            run.ground, run.counts = pixels[:, :3], counts
+            if run.colour[3] == 0:
+                run.inks, run.covered = pixels[:, 3:], False
 
 
 def _keep_what_is_read_on(

@@ -56,7 +56,7 @@ def _place(known: KnownSite, token: int) -> tuple[str, int, str]:
 
 
 def _colour(known: KnownSite, pairing: Pairing) -> list[tuple[str, int, str]]:
-    return [_place(known, token) for token in tokens_in(pairing.colour)]
+    return [_place(known, token) for token in pairing.word_tokens()]
 
 
 def _ground(known: KnownSite, pairing: Pairing) -> list[tuple[str, int, str]]:

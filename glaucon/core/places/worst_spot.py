@@ -63,7 +63,7 @@ def worst_spot(surveyor: Surveyor, layout: PageLayout, sight: Sight, study: Stud
     if not shown:
         return None
     pairings = [
-        Pairing(pairing.colour, below, above, pairing.large, False, pairing.icon, laid=True)
+        Pairing(pairing.colour, below, above, pairing.large, False, pairing.icon, laid=True, fill=pairing.fill)
         for _, (below, above) in shown
     ]
     tokens = surveyor.table.tokens

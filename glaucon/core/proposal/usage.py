@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.cascade.expression import Literal, tokens_in
+from glaucon.core.cascade.expression import Literal
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.reading.findings import SurveyIndex
 from glaucon.core.reading.reading import token_array
@@ -79,7 +79,7 @@ def token_uses(survey: Survey, index: SurveyIndex, of_pairings: list[PairingUse]
         if not of_pairing.runs:
             continue
         below = background_token(pairing)
-        for which in tokens_in(pairing.colour):
+        for which in dict.fromkeys(pairing.word_tokens()):
             _add_text(uses[which], of_pairing, below)
             if of_pairing.text > heaviest[which] and not np.isnan(seen[number][0]):
                 heaviest[which] = of_pairing.text
@@ -135,7 +135,7 @@ def _note_rest(survey: Survey, uses: list[TokenUse]) -> None:
 
 
 def _note_change(now: Pairing, before: Pairing, count: float, uses: list[TokenUse]) -> None:
-    text, text_before = (next(tokens_in(one.colour), None) for one in (now, before))
+    text, text_before = (next(one.word_tokens(), None) for one in (now, before))
     if text is not None and text_before is not None and text != text_before:
         uses[text].at_rest[text_before] += count
     below, below_before = background_token(now), background_token(before)
@@ -211,7 +211,12 @@ def _kind_by_property(name: str) -> str:
 
 
 def _settle_kind(use: TokenUse, readers: Iterable[str]) -> None:
-    """Decide what a property does not say, for custom properties and browser defaults: by use, or by readers."""
+    """Decide what a property does not say, for custom properties and browser defaults: by use, or by readers.
+
+    A background may be cut to words: what shows in them more than behind them is text.
+    """
+    if use.kind == "background" and use.text > use.background:
+        use.kind = "text"
     if use.kind == "":
         use.kind = "text" if use.text > use.background else "background" if use.background else ""
     if use.kind == "":

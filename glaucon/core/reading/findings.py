@@ -11,12 +11,12 @@ from types import MappingProxyType
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.cascade.expression import Expression, Literal, evaluate, tokens_in
+from glaucon.core.cascade.expression import Expression, Literal, evaluate
 from glaucon.core.cascade.tokens import ColourToken
-from glaucon.core.colour.contrast import cut_ratio
+from glaucon.core.colour.contrast import cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings
+from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings, token_array
 from glaucon.core.survey.model import Fill, Group, Pairing, Photo, Shade, Survey, is_opaque_photo, layer_tokens
 
 Numbers = NDArray[np.int64]
@@ -155,11 +155,25 @@ class SurveyIndex:
 
     def _gather_tokens(self) -> None:
         pairings = self.survey.pairings
-        self._text_token = [next(tokens_in(pairing.colour), None) for pairing in pairings]
+        self._text_token = [next(pairing.word_tokens(), None) for pairing in pairings]
+        self._tell_weakest([number for number, pairing in enumerate(pairings) if pairing.fill])
         self._background_tokens = [_background_tokens(pairing) for pairing in pairings]
         self._all_tokens = [_all_tokens(pairing) for pairing in pairings]
         self._lies_on = [_lies_on(pairing, self.survey.tokens) for pairing in pairings]
         self._on_picture = np.array([one == "picture" for one in self._lies_on], dtype=bool)
+
+    def _tell_weakest(self, filled: list[int]) -> None:
+        """Take, where a background is cut to the words, the one of its colours that is hardest to read."""
+        tokens = self.survey.tokens
+        if not filled:
+            return
+        ground = self.compiled.only(np.array(filled)).read(token_array(tokens)).ground
+        for number, behind in zip(filled, ground, strict=True):
+            some = list(dict.fromkeys(self.survey.pairings[number].word_tokens()))
+            if some:
+                shown = relative_luminance(np.array([tokens[token].colour.rgb for token in some]))
+                ratios = ratio_of_luminances(shown, relative_luminance(behind))
+                self._text_token[number] = some[int(np.argmin(ratios))]
 
     def _gather_uses(self) -> None:
         size = len(self.survey.pairings)
@@ -474,7 +488,7 @@ def _is_opaque_literal(expression: Expression) -> bool:
 
 
 def _all_tokens(pairing: Pairing) -> set[int]:
-    tokens = set(tokens_in(pairing.colour))
+    tokens = set(pairing.word_tokens())
     for layer in pairing.all_layers():
         tokens.update(layer_tokens(layer))
     return tokens

@@ -236,22 +236,22 @@ class CompiledPairings:
         pairing: Pairing,
         gathered: dict[tuple[tuple[Step, ...], int], tuple[list[tuple[int, ...]], list[int]]],
     ) -> None:
-        why = pairing.colour.why if isinstance(pairing.colour, Unknown) else self._unseen(pairing)
+        why = next((one.why for one in pairing.words if isinstance(one, Unknown)), "") or self._unseen(pairing)
         if why:
             self.why[number] = why
             return
         for below, above in ((pairing.below, pairing.above), *pairing.others):
-            self._compile_ground(number, pairing.colour, below, above, gathered)
+            self._compile_ground(number, pairing.words, below, above, gathered)
 
     def _compile_ground(
-        self, number: int, colour: Expression, below: Stack, above: Stack,
+        self, number: int, words: Sequence[Expression], below: Stack, above: Stack,
         gathered: dict[tuple[tuple[Step, ...], int], tuple[list[tuple[int, ...]], list[int]]],
     ) -> None:  # fmt: skip
         steps: list[Step] = [_step(layer) for layer in below]
         words_at = sum(1 for step in steps if not isinstance(step, Group))
         steps = [*steps, "normal", *(_step(layer) for layer in above)]
         options = [self._options(layer) for layer in (*below, *above) if not isinstance(layer, Group)]
-        options.insert(words_at, [self.colours.number(colour)])
+        options.insert(words_at, list(dict.fromkeys(self.colours.number(colour) for colour in words)))
         steps, words_at, options = _padded(steps, words_at, options)
         rows, owners = gathered.setdefault((tuple(steps), words_at), ([], []))
         for row in _combinations(options):

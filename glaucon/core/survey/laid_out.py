@@ -96,6 +96,10 @@ class LaidOut:
         """Return whether the lines of a text were measured."""
         return (element.order, suffix) in self._spots
 
+    def places(self, element: Element, suffix: str) -> list[Box]:
+        """Return where the lines of a text lie."""
+        return [spot.box for spot in self._spots[element.order, suffix]]
+
     def measured(self, element: Element) -> Measured | None:
         """Return where an element lies."""
         return self._layout.boxes.get(element.path())

@@ -40,20 +40,39 @@ class LayerMaker:
             return ()
         return self._in_order(style, lambda index, image, blend: self._image(style, index, image, box, blend))
 
-    def _in_order(self, style: Style, image_layers: Callable[[int, Any, str], tuple[Layer, ...]]) -> tuple[Layer, ...]:
-        """Return a box's colour, its images from the lowest up, as they are given, and its filling shadows."""
+    def _in_order(
+        self, style: Style, image_layers: Callable[[int, Any, str], tuple[Layer, ...]], in_words: bool = False
+    ) -> tuple[Layer, ...]:
+        """Return a box's colour, its images from the lowest up, as they are given, and its filling shadows.
+
+        Or, `in_words`, those of them that are cut to the words.
+        """
         clips = style.values.get("background-clip", (Keyword("border-box"),))
         images = style.values.get("background-image", (None,))
         layers: list[Layer] = []
         colour = style.colour("background-color")
-        if clips[(len(images) - 1) % len(clips)].name != "text" and not is_clear(colour):
+        if (clips[(len(images) - 1) % len(clips)].name == "text") == in_words and not is_clear(colour):
             layers.append(Fill(colour))
         blends = style.values.get("background-blend-mode", (Keyword("normal"),))
         for index in range(len(images) - 1, -1, -1):
-            if images[index] is not None and clips[index % len(clips)].name != "text":
+            if images[index] is not None and (clips[index % len(clips)].name == "text") == in_words:
                 layers.extend(image_layers(index, images[index], blends[index % len(blends)].name))
-        layers.extend(Fill(s.colour) for s in reversed(style.values.get("box-shadow", ())) if _fills(s, style))
+        if not in_words:
+            layers.extend(Fill(s.colour) for s in reversed(style.values.get("box-shadow", ())) if _fills(s, style))
         return tuple(layers)
+
+    def in_words(
+        self, style: Style, box: Area, measured: Measured | None = None, places: Sequence[Box] = (),
+        viewport: Box | None = None,
+    ) -> tuple[Layer, ...]:  # fmt: skip
+        """Return what of a box's background is cut to its words; where the box was measured, at some places of it."""
+
+        def image_layers(index: int, image: Any, blend: str) -> tuple[Layer, ...]:
+            if measured is None or viewport is None:
+                return self._image(style, index, image, box, blend)
+            return self._image_at(style, index, image, measured, list(places), viewport, blend, is_canvas=False)
+
+        return self._in_order(style, image_layers, in_words=True)
 
     def _image(self, style: Style, index: int, image: Any, box: Area, blend: str) -> tuple[Layer, ...]:
         if isinstance(image, Gradient):
@@ -168,10 +187,14 @@ class LayerMaker:
             return (Unseen(look.why_unknown),)
         return (Photo(look.colours),) if look.colours else ()
 
+    def alpha_of(self, expression: Expression) -> float | None:
+        """Return how much a colour covers as the site came, None where it is not known."""
+        colour = evaluate(expression, lambda found: self._tokens[found.token].colour)
+        return None if colour is None else colour.alpha
+
     def is_opaque(self, style: Style) -> bool:
         """Return whether a box has a background colour that lets nothing through, as the site came."""
-        colour = evaluate(style.colour("background-color"), lambda found: self._tokens[found.token].colour)
-        return colour is not None and colour.alpha == 1 and style.values.get("opacity", 1.0) == 1
+        return self.alpha_of(style.colour("background-color")) == 1 and style.values.get("opacity", 1.0) == 1
 
     def hides(self, layer: Layer) -> bool:
         """Return whether a layer above words would hide them wholly, as a page's curtain does until it is drawn."""
@@ -198,6 +221,26 @@ def paints_background(style: Style) -> bool:
         or any(image is not None for image in images)
         or bool(style.values.get("box-shadow"))
     )
+
+
+def fills_words(style: Style) -> bool:
+    """Return whether a background is cut to the words (CSS Backgrounds 4, `background-clip: text`)."""
+    clips = style.values.get("background-clip", ())
+    return any(clip.name == "text" for clip in clips) and paints_background(style)
+
+
+def inks_of(layers: tuple[Layer, ...]) -> tuple[Expression, ...]:
+    """Return the colours that words cut out of layers show; nothing where more than one layer tells them."""
+    if len(layers) != 1:
+        return ()
+    (layer,) = layers
+    if isinstance(layer, Fill):
+        return (layer.colour,)
+    if isinstance(layer, Shade) and not layer.partial:
+        return layer.samples
+    if isinstance(layer, Photo) and is_opaque_photo(layer):
+        return tuple(Literal(colour) for colour in layer.colours)
+    return ()
 
 
 def is_clear(colour: Expression) -> bool:

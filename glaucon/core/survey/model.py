@@ -107,7 +107,8 @@ class Pairing:
 
     `icon`: its words are glyphs of an icon font.
     `laid`: a browser has told where the text lies, so that of all that may lie behind it the worst counts; otherwise
-    layout decides where answers differ. `adrift`: it stands in a box laid over others, where without a layout nobody
+    layout decides where answers differ. `fill` are the further colours of words that a background is cut to.
+    `adrift`: it stands in a box laid over others, where without a layout nobody
     knows over which. `others` are further grounds, below and above, that some of its lines stand on.
     """
 
@@ -120,6 +121,16 @@ class Pairing:
     laid: bool = False
     adrift: bool = False
     others: tuple[tuple[Stack, Stack], ...] = ()
+    fill: tuple[Expression, ...] = ()
+
+    @property
+    def words(self) -> tuple[Expression, ...]:
+        """Return all colours the words show."""
+        return (self.colour, *self.fill)
+
+    def word_tokens(self) -> Iterator[int]:
+        """Yield the found colours that the words' colours are made of."""
+        return (token for colour in self.words for token in tokens_in(colour))
 
     def all_layers(self) -> Iterator[Layer]:
         """Yield every layer of every ground."""

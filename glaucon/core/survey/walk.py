@@ -36,7 +36,16 @@ from glaucon.core.survey.boxes import (
     traits_of,
 )
 from glaucon.core.survey.laid_out import Groups, LaidOut, LaidText, PseudoBox, Standing, depends_on_place
-from glaucon.core.survey.layers import LayerMaker, faded, is_clear, paints_background, partly, placed_layer
+from glaucon.core.survey.layers import (
+    LayerMaker,
+    faded,
+    fills_words,
+    inks_of,
+    is_clear,
+    paints_background,
+    partly,
+    placed_layer,
+)
 from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Shade, Sighting, Stack, Unseen
 from glaucon.core.survey.regions import RegionsOfPage
 from glaucon.core.survey.texts import (
@@ -59,6 +68,7 @@ _SVG_SHAPES = frozenset({"rect", "circle", "ellipse", "path", "polygon", "image"
 _GRIDS = ("grid", "inline-grid")
 _MOST_IN_CELL = 16
 _NOWHERE = Area(None, None)
+_FILLED = "the text is filled with a background"
 _MOST_DEPTH_OF_FLOOR = 4
 _MOST_DEPTH_OF_TOP = 8
 
@@ -90,6 +100,7 @@ class _Frame:
     colour_at: int = 0  # how deep in regions the colour of text is said
     groups: Groups = ()
     adrift: bool = False  # in a box laid over others, with nothing opaque between it and them
+    filled: tuple[Element, Style, Area, bool] | None = None  # whose background is cut to the words; of a pseudo-element
 
 
 @dataclass(slots=True)
@@ -112,7 +123,7 @@ class _Pending:
     text: LaidText
     words: str
     style: Style
-    colour: Expression
+    inks: tuple[Expression, ...]
     doubt: str
 
 
@@ -277,6 +288,7 @@ class PageWalk:
             self._depth(element) if "color" in self._said(element, style) else frame.colour_at,
             groups,
             (frame.adrift or traits.is_out_of_flow) and not self._layers.is_opaque(style),
+            (element, style, place.area, bool(pseudo)) if fills_words(style) else frame.filled,
         )
 
     def _said(self, element: Element, style: Style) -> frozenset[str]:
@@ -605,28 +617,28 @@ class PageWalk:
         why = self._doubt(element, frame, suffix)
         if why:
             stack = (*stack, Unseen(why))
-        colour = self._text_colour(element, style)
-        if isinstance(colour, Literal) and colour.colour.alpha == 0:
+        inks = self._inks(element, style, frame, suffix)
+        if not inks:
             return  # the page hides these words: the hint of a field whose label lies over it, a button that waits
-        colour = self._placed(colour, INHERITED + frame.colour_at)
         if self._laid is not None and self._laid.knows(element, suffix):
             at = len(self.result.sightings)
             laid = LaidText(element, suffix, frame.groups)
-            self._pending.append(_Pending(at, laid, text, style, colour, why))
+            self._pending.append(_Pending(at, laid, text, style, inks, why))
             self.result.sightings.append(Sighting(-1, -1, style.font_px, style.weight))
             return
         drawn = element.foreign and not _in_mathml(element)
         if drawn:
             stack = (*stack, *self._shapes_behind(element, style, frame))
-        key = (element.order, suffix, id(colour), id(stack), id(covers))
+        key = (element.order, suffix, id(inks[0]), id(stack), id(covers))
         known = self._known.get(key)
         if known is None:
             above = tuple(layer for cover in covers for layer in cover.layers if not self._layers.hides(layer))
             icon = is_icon(text)
             exempt = element.is_exempt or (icon and is_told_beside(element))
-            pairing = Pairing(colour, stack, above, _is_large(style), exempt, icon, adrift=frame.adrift)
+            large = _is_large(style)
+            pairing = Pairing(inks[0], stack, above, large, exempt, icon, adrift=frame.adrift, fill=inks[1:])
             known = self._known[key] = self._context.register(element, suffix, text, pairing)
-            self._kept.append((colour, stack, covers))
+            self._kept.append((inks, stack, covers))
         self.result.sightings.append(Sighting(*known, style.font_px, style.weight))
 
     # where the page was measured
@@ -649,9 +661,10 @@ class PageWalk:
             (below, above), *others = stacks
             element = one.text.element
             icon = is_icon(one.words)
+            exempt = element.is_exempt or (icon and is_told_beside(element))
             pairing = Pairing(
-                one.colour, below, above, _is_large(one.style), element.is_exempt or (icon and is_told_beside(element)),
-                icon, depends_on_place(stacks), others=tuple(others),
+                one.inks[0], below, above, _is_large(one.style), exempt, icon,
+                depends_on_place(stacks) or len(one.inks) > 1, others=tuple(others), fill=one.inks[1:],
             )  # fmt: skip
             found = self._context.register(element, one.text.suffix, one.words, pairing)
             sightings[one.at] = Sighting(*found, one.style.font_px, one.style.weight)
@@ -767,11 +780,26 @@ class PageWalk:
                 return Unknown("the text is filled with a pattern")
             return fill if fill is not None else Literal(BLACK)
         fill = style.values.get("-webkit-text-fill-color", Current())
-        colour = style.colour() if isinstance(fill, Current) else fill
-        clips = style.values.get("background-clip", ())
-        if any(clip.name == "text" for clip in clips) and _is_see_through(colour):
-            return Unknown("the text is filled with a background")
-        return colour
+        return style.colour() if isinstance(fill, Current) else fill
+
+    def _inks(self, element: Element, style: Style, frame: _Frame, suffix: str) -> tuple[Expression, ...]:
+        """Return the colours the words show: one, or those of the background that is cut to them; none: hidden."""
+        colour = self._text_colour(element, style)
+        hidden = isinstance(colour, Literal) and colour.colour.alpha == 0
+        alpha = self._layers.alpha_of(colour) if frame.filled is not None else 1.0
+        if frame.filled is None or alpha == 1:
+            return () if hidden else (self._placed(colour, INHERITED + frame.colour_at),)
+        if alpha is None or alpha > 0:
+            return (Unknown(_FILLED),)  # of what is cut to the words some shows through them
+        owner, said, area, is_pseudo = frame.filled
+        measured = self._laid.measured(owner) if self._laid is not None and not is_pseudo else None
+        if measured is None or self._laid is None or not self._laid.knows(element, suffix):
+            layers = self._layers.in_words(said, area)
+        else:
+            places = self._laid.places(element, suffix)
+            layers = self._layers.in_words(said, area, measured, places, self._laid.viewport)
+        found = tuple(self._placed(one, self._depth(owner)) for one in inks_of(layers))
+        return found or (Unknown(_FILLED),)
 
     # drawings
 
@@ -845,10 +873,6 @@ def _holds_picture(element: Element) -> bool:
     while len(element.children) == 1 and not element.has_text:
         element = element.children[0]
     return element.tag in PICTURES
-
-
-def _is_see_through(colour: Expression) -> bool:
-    return not isinstance(colour, Literal) or colour.colour.alpha < 1
 
 
 def _painted_at(item: Element, style: Style) -> tuple[int, bool, int]:
