@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import io
 import re
 from pathlib import Path
 
+from PIL import Image
 from playwright.sync_api import FrameLocator, Locator, Page, expect
 
 from tests.apps.conftest import folder_files, zipped
-from tests.browser.conftest import bring, choose_zip
+from tests.browser.conftest import LAYOUT, bring, choose_zip
 
 HOME = ("welcome-area", "strip", "boats-at-the-yard", "from-the-towpath", "before-you-cast-off", "what-people-say")
 
@@ -103,6 +105,60 @@ def test_every_second_section_of_a_page_and_a_whole_page(desk: Page, archive: Pa
     desk.get_by_role("link", name="Bench").click()
     expect(shown(desk, "Prices").locator("body")).to_have_css("background-color", "rgb(255, 255, 255)")
     expect(shown(desk, "Routes").locator("body")).not_to_have_css("background-color", "rgb(255, 255, 255)")
+
+
+GAPS = """<!doctype html><html lang=en><title>Marlstone Moorings</title><style>body { margin: 0; background: #fff }
+section { margin: 0 0 40px; padding: 20px; background: #eee }</style>
+<section id=berths><h2>Berths</h2><p>Forty along the cut, with water and power at each.</p></section>
+<section id=tolls><h2>Tolls</h2><p>Paid at the lock house before noon.</p></section>
+<section id=wharf><h2>The wharf</h2><p>Coal, gas and rope from the shed by the crane.</p></section></html>"""
+
+
+def test_neighbours_become_one_with_no_gap_between(desk: Page, tmp_path: Path) -> None:
+    """By the pixels between them, before, while they are one, and after."""
+    archive = tmp_path / "marlstone.zip"
+    archive.write_bytes(zipped({"index.html": GAPS.encode()}))
+    desk.unroute(LAYOUT)
+    bring(desk, archive)
+
+    def between() -> tuple[int, int, int]:
+        frame = desk.locator(".PageMiniature iframe").first.bounding_box()
+        above, below = (shown(desk, "Marlstone").locator("section").nth(n).bounding_box() for n in (0, 1))
+        assert frame is not None and above is not None and below is not None
+        # what is inside is told as if the frame were not drawn small
+        down = (above["y"] + above["height"] + below["y"]) / 2 - frame["y"]
+        clip = {"x": frame["x"] + 40, "y": frame["y"] + down * frame["width"] / 1280, "width": 1, "height": 1}
+        pixels = Image.open(io.BytesIO(desk.screenshot(clip=clip))).convert("RGB")
+        return pixels.getpixel((0, 0))  # type: ignore[return-value]
+
+    def press(name: str) -> None:
+        desk.get_by_role("link", name="Sections").click()
+        block(desk, "berths").click()
+        block(desk, "tolls").click(modifiers=["Shift"])
+        desk.get_by_role("button", name=name).click()
+
+    press("Close the gaps")
+    expect(desk.get_by_role("alert").filter(has_text="Give them one coat first")).to_be_visible()
+    desk.get_by_role("button", name="New coat…").click()
+    desk.get_by_role("textbox", name="Name", exact=True).fill("Sand")
+    entry = desk.get_by_label("Background of the new coat")
+    entry.fill("#e4d3b0")
+    entry.press("Enter")
+    desk.get_by_role("button", name="Add and give", exact=True).click()
+    expect(block(desk, "tolls")).to_contain_text("Sand")
+    desk.get_by_role("link", name="Bench").click()
+    expect(shown(desk, "Marlstone").locator("#berths")).to_have_css("box-shadow", "none")
+    assert between() == (255, 255, 255)
+    press("Close the gaps")
+    expect(desk.get_by_role("button", name="Open the gaps")).to_be_visible()
+    desk.get_by_role("link", name="Bench").click()
+    expect(shown(desk, "Marlstone").locator("#berths")).to_have_css("box-shadow", "rgb(228, 211, 176) 0px 41px 0px 0px")
+    assert between() == (228, 211, 176)
+    press("Open the gaps")
+    expect(desk.get_by_role("button", name="Close the gaps")).to_be_visible()
+    desk.get_by_role("link", name="Bench").click()
+    expect(shown(desk, "Marlstone").locator("#berths")).to_have_css("box-shadow", "none")
+    assert between() == (255, 255, 255)
 
 
 def test_by_keyboard_and_by_dragging_a_coat(desk: Page, archive: Path) -> None:

@@ -14,6 +14,8 @@ from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.layout.document import Box, Measured, PageLayout, Spot
+from glaucon.core.places.joining import join_sections, part_sections
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
 from glaucon.core.study.dress import coat_values
@@ -37,9 +39,12 @@ def yard(otterlock: Path) -> KnownSite:
     return KnownSite(survey_site(read_site(otterlock), [ContextKey(1280, "rest"), ContextKey(1280, "hover")]))
 
 
+def page_of(body: str, css: str = "") -> SiteFiles:
+    return SiteFiles({"index.html": f"<!doctype html><title>Yard</title><style>{css}</style>{body}".encode()})
+
+
 def page(body: str, css: str = "") -> KnownSite:
-    html = f"<!doctype html><title>Yard</title><style>{css}</style>{body}"
-    return KnownSite(survey_site(SiteFiles({"index.html": html.encode()}), [ContextKey(1280, "rest")]))
+    return KnownSite(survey_site(page_of(body, css), [REST]))
 
 
 # pages of every make, and the sections a person would name on them
@@ -216,6 +221,56 @@ def test_custom_properties_that_differ_from_page_to_page_are_said_again_on_each(
     together = dressing.for_previews(known.survey.pages, "data-page").splitlines()
     assert len(together) == 3
     assert "--brand" not in together[0] and "locks" in together[2] and "hire" not in together[2]
+
+
+# (boxes of three sections, where words lie in between, the backgrounds): the sentence, or the gap that is closed
+TOP, MIDDLE, LOW = [24, 24, 600, 100], [24, 156, 600, 100], [24, 288, 600, 100]
+SAND, TEAL = {"background": "#e4d3b0"}, {"background": "#0b5d4a"}
+JOINED = {
+    "one under another": ([TOP, MIDDLE, LOW], [], [SAND, SAND, SAND], 33.0),
+    "a gap that rounding makes": ([TOP, [24, 124.3, 600, 100], LOW], [], [SAND, SAND, SAND], 64.7),
+    "touching": ([TOP, [24, 124, 600, 100], [24, 224, 600, 90]], [], [SAND, SAND, SAND], "touch already"),
+    "beside each other": ([TOP, [700, 24, 600, 100], [1400, 24, 90, 90]], [], [SAND, SAND, SAND], "one right under"),
+    "narrower": ([TOP, [200, 156, 100, 100], [24, 5000, 600, 90]], [], [SAND, SAND, SAND], "one right under"),
+    "words between": ([TOP, MIDDLE, [24, 5000, 9, 9]], [40, 130, 80, 20], [SAND, SAND, SAND], "one right under"),
+    "in two colours": ([TOP, MIDDLE, LOW], [], [SAND, TEAL, SAND], "Give them one coat first"),
+    "not measured": (None, [], [SAND, SAND, SAND], "not measured yet"),
+}
+
+
+@pytest.mark.parametrize("name", JOINED)
+def test_neighbours_are_made_one_by_the_gap_between_them(name: str) -> None:
+    boxes, words, worn, wanted = JOINED[name]
+    keys = ("berths", "tolls", "wharf")
+    files = page_of("".join(f"<section id={key}><p>{WORDS}</section>" for key in keys))
+    known = KnownSite(survey_site(files, [REST]))
+    study = known.first_study("x")
+    sections = [next(r for r in known.survey.regions if r.selector == f"#{key}") for key in keys]
+    for section, values in zip(sections, worn, strict=True):
+        study = coats.wear(study, [Where(section=section.key)], None, values)
+    layouts = {}
+    if boxes is not None:
+        at = [f"html>body:nth-child(2)>section:nth-child({n + 1})" for n in range(3)]
+        spots = {at[0] + ">p:nth-child(1)": (Spot(Box(*map(float, words)), (), ()),)} if words else {}
+        measured = {path: Measured(Box(*map(float, box))) for path, box in zip(at, boxes, strict=True)}
+        layouts["index.html", 1280] = PageLayout(1280, 800, 900, boxes=measured, runs=spots)
+    if isinstance(wanted, str):
+        with pytest.raises(StudyError, match=wanted):
+            join_sections(study, files, layouts, sections, known.survey.pages)
+        return
+    joined = join_sections(study, files, layouts, sections, known.survey.pages)
+
+    def closed(of: Study) -> list[str]:
+        css = dressing_of(of, known.survey.regions, known.survey.tokens).css("index.html")
+        return re.findall(r":where\((#\w+)\) \{ box-shadow: 0 ([\d.]+)px #e4d3b0 \}", css)
+
+    if name == "one under another":
+        assert closed(joined) == [("#berths", "33"), ("#tolls", "33")]
+    assert (sections[1].selector, f"{wanted:g}") in closed(joined)
+    # it holds while both wear the same, and comes back with that
+    other = coats.wear(joined, [Where(section=sections[1].key)], None, TEAL)
+    assert closed(other) == [] and closed(coats.wear(other, [Where(section=sections[1].key)], None, SAND))
+    assert closed(part_sections(joined, [s.key for s in sections])) == [] == closed(study)
 
 
 HEADER, FOOTER = Where(section="header"), Where(section="footer")

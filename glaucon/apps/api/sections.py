@@ -17,13 +17,15 @@ from glaucon.apps.api.schemas.site import ColourText
 from glaucon.apps.api.schemas.study import RevisionOut, WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.layouts import kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import known_for, known_of
+from glaucon.apps.sites.surveys import files_of, known_for, known_of
 from glaucon.apps.studies import services
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.exchange.sections import came_with, coats_worn, runs_in
+from glaucon.core.places.joining import join_sections, part_sections
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
@@ -58,6 +60,8 @@ class BlockOut(Schema):
 
     `own` are values that are set here by kind, beside or without a coat.
 
+    `joined`: it goes on into the section below it.
+
     `key` is "" for what lies in no section. `scope` says what is worn here: on every page or on this page alone; `like`
     what the place is called whose colours it takes, "" for none.
     """
@@ -73,6 +77,7 @@ class BlockOut(Schema):
     like: str
     own: dict[str, str]
     hard: int
+    joined: bool
 
 
 class StackOut(Schema):
@@ -129,6 +134,15 @@ class WearIn(Schema):
     like: WhereIn | None = None
     coats: list[str | None] = Field([None], max_length=12)
     values: dict[Annotated[str, Field(max_length=40)], ColourText] = Field({}, max_length=80)
+
+
+class JoinIn(Schema):
+    """Sections that become one where they lie one under another, on one page or on all; or are parted again."""
+
+    base: int
+    sections: list[Annotated[str, Field(max_length=200)]] = Field(max_length=60)
+    page: str | None = Field(None, max_length=400)
+    apart: bool = False
 
 
 class ShownOut(Schema):
@@ -221,6 +235,26 @@ def _wearing(site: Site, asked: WearIn) -> tuple[list[Where], Callable[[Study], 
     return places, change
 
 
+@router.post("/sites/{slug}/joined", response=RevisionOut, operation_id="joinSections")
+def join_there(request: HttpRequest, slug: str, asked: JoinIn) -> RevisionOut:
+    """Close the gaps between sections that lie one under another, or open them again."""
+    site = own_site(request, slug)
+    known = known_of(site)
+    for key in asked.sections:
+        hold_to_the_site(known, Where(section=key, page=asked.page))
+    regions = [region for region in known.survey.regions if region.key in asked.sections]
+    pages = known.survey.pages if asked.page is None else [asked.page]
+
+    def change(study: Study) -> Study:
+        if asked.apart:
+            return part_sections(study, asked.sections)
+        layouts = read_kept({one: path for one, path in kept_layouts(site).items() if one[0] in pages})
+        return join_sections(study, files_of(site), layouts, regions, pages)
+
+    said = "Sections parted" if asked.apart else "Sections joined"
+    return revision_out(site, services.change(site, asked.base, change, said))
+
+
 @router.post("/sites/{slug}/coats", response=RevisionOut, operation_id="changeCoat")
 def change_coat(request: HttpRequest, slug: str, asked: CoatChangeIn) -> RevisionOut:
     site = own_site(request, slug)
@@ -300,6 +334,7 @@ def _block(
         characters=count[1], background=background, text=text, coat=coat, hard=count[2],
         own=dict(last.set) if last is not None else {},
         like=place_name(known.survey, last.like.where) if last is not None and last.like is not None else "",
+        joined=any(s.join is not None and page in s.join.pages for s in here),
         scope="" if last is None else "here" if last.where.page is not None else "everywhere",
     )  # fmt: skip
 

@@ -16,7 +16,7 @@ from tinycss2.serializer import serialize_identifier
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.exchange.addon_attributes import hints_within
-from glaucon.core.study.dress import values_of
+from glaucon.core.study.dress import ground_worn, values_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
@@ -62,6 +62,8 @@ class Dressing:
             else:
                 inside = selector if marker == ":root" else f"{marker} {_without_root(selector)}"
                 rules.append(_rule(f":where({inside})", [*said, *grounds]))
+                if (ground := self._join_on(scope, page)) is not None:
+                    rules.append(_joined(inside, ground))
         hints = hints_within(self._hinted(page)) if rules else []
         inner = "\n".join(rule for rule in (*hints, *rules) if rule)
         layered = f"@layer {_LAYER} {{\n{inner}\n}}" if inner else ""
@@ -118,7 +120,31 @@ class Dressing:
                 if root is not None:
                     inside = f":where({root} {_without_root(selector)})"
                     rules.append(f"@layer {_LAYER} {{ {_rule(inside, more)} }}")
+            rules += self._joined_for_all(scope, selector, root_of)
         return "\n".join(rules)
+
+    def _join_on(self, scope: Scope, page: str) -> tuple[float, Colour] | None:
+        """Return how far a section goes on below itself on a page, and in which background; None where it does not."""
+        if scope.join is None or scope.where.region is None or page not in scope.join.pages:
+            return None
+        own = ground_worn(self.study, scope.where.region, page)
+        is_one = own is not None and own.alpha == 1 and own == ground_worn(self.study, scope.join.below, page)
+        return (scope.join.by, own) if own is not None and is_one else None
+
+    def _joined_for_all(
+        self, scope: Scope, selector: str, root_of: Callable[[Sequence[str], str], str | None]
+    ) -> list[str]:
+        region = self.regions.get(scope.where.region or "")
+        by_ground: dict[tuple[float, Colour], list[str]] = {}
+        for page in sorted(region.pages) if region is not None and scope.join is not None else ():
+            if scope.where.page in (None, page) and (found := self._join_on(scope, page)) is not None:
+                by_ground.setdefault(found, []).append(page)
+        rooted = ((root_of(pages, selector), ground) for ground, pages in by_ground.items())
+        return [
+            f"@layer {_LAYER} {{ {_joined(f'{root} {_without_root(selector)}', ground)} }}"
+            for root, ground in rooted
+            if root is not None
+        ]
 
     def _selector(self, scope: Scope, page: str) -> str | None:
         """Return what finds a scope's elements on a page, "" for the page itself, None where it is not there."""
@@ -216,6 +242,12 @@ def _grounds(values: Mapping[Use, Colour]) -> list[str]:
 
 def _in_colour(role: Role, colour: Colour) -> Role:
     return role.model_copy(update={"value": css_text(colour)})
+
+
+def _joined(selector: str, ground: tuple[float, Colour]) -> str:
+    """Return the rule that paints what is between a section and the one below: a copy of its box, moved down."""
+    by, colour = ground
+    return _rule(f":where({selector})", [f"box-shadow: 0 {by:g}px {css_text(colour)}"])
 
 
 def _rule(selector: str, said: Iterable[str]) -> str:

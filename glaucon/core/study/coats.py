@@ -8,7 +8,7 @@ from glaucon.core.colour.value import css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.study.editing import free_id
 from glaucon.core.study.roles import Coat, Role
-from glaucon.core.study.scopes import Like, Scope, Where
+from glaucon.core.study.scopes import Join, Like, Scope, Where
 from glaucon.core.study.study import Study
 from glaucon.core.wording import counted, plural
 
@@ -25,7 +25,11 @@ def wear(study: Study, places: Iterable[Where], coat: str | None, values: Mappin
     wanted = list(dict.fromkeys(places))
     kept = [scope for scope in study.worn if scope.where not in wanted]
     if coat is not None or values:
-        kept += [Scope.model_validate({"in": where, "coat": coat, "set": values}) for where in wanted]
+        joins = {scope.where: scope.join for scope in study.worn}
+        kept += [
+            Scope.model_validate({"in": where, "coat": coat, "set": values, "join": joins.get(where)})
+            for where in wanted
+        ]
     return _followed(study.model_copy(update={"worn": tuple(kept)}))
 
 
@@ -64,6 +68,14 @@ def _followed(study: Study) -> Study:
     for scope in study.worn:
         of = source(scope)
         worn.append(scope.model_copy(update={"coat": of.coat, "set": of.set}) if scope.like is not None else scope)
+    return study.model_copy(update={"worn": tuple(worn)})
+
+
+def join(study: Study, joins: Mapping[Where, Join | None]) -> Study:
+    """Return the study with sections that go on into the ones below them, or do no longer."""
+    worn = (
+        scope.model_copy(update={"join": joins[scope.where]}) if scope.where in joins else scope for scope in study.worn
+    )
     return study.model_copy(update={"worn": tuple(worn)})
 
 

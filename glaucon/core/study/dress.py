@@ -48,6 +48,13 @@ def _values_over(study: Study, scope: Scope, coat: Values) -> dict[Use, Colour]:
     return values
 
 
+def ground_worn(study: Study, section: str, page: str) -> Colour | None:
+    """Return the background that scopes give a section on a page, None where they give it none."""
+    here = [s for s in study.worn if s.where.region == section and s.where.page in (None, page) and s.where.at is None]
+    given = (values_of(study, scope).get(_GROUND) for scope in sorted(here, key=_strength, reverse=True))
+    return next((colour for colour in given if colour is not None), None)
+
+
 def coat_values(study: Study, coat: str) -> dict[Use, Colour]:
     """Return what a coat gives a region: its background, all kinds of text readable on it, what else it has of its own.
 

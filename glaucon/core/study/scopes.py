@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import get_args
+from typing import Annotated, get_args
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
@@ -12,6 +12,7 @@ from glaucon.core.study.roles import KINDS, CoatId, Kind, StateName
 
 # What a scope sets: a kind of role in a state.
 Use = tuple[Kind, StateName]
+MOST_JOINED_PX = 400.0
 
 
 class Where(BaseModel):
@@ -49,6 +50,19 @@ class Like(BaseModel):
     came: CoatId | None = None
 
 
+class Join(BaseModel):
+    """A section that goes on into the one below it: its background covers the `by` CSS pixels between them.
+
+    `pages` are those on which that one lies right below. It holds while both wear the same background.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    below: str = Field(max_length=200)
+    by: float = Field(gt=0, le=MOST_JOINED_PX)
+    pages: tuple[Annotated[str, Field(max_length=400)], ...] = Field(max_length=2000)
+
+
 class Scope(BaseModel):
     """What is worn somewhere: a coat, or values by kind ("link") or kind and state ("link.hover"), or both.
 
@@ -61,6 +75,7 @@ class Scope(BaseModel):
     coat: CoatId | None = None
     set: Mapping[str, str] = Field(default_factory=dict, max_length=80)
     like: Like | None = Field(default=None, alias="as")
+    join: Join | None = None
 
     @field_validator("set")
     @classmethod

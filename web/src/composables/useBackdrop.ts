@@ -1,6 +1,6 @@
 import { computed, ref, shallowRef, watch, type Ref } from "vue";
 import client, { ask, type Schemas, sentence } from "@/api/client";
-import { measureUnseen } from "@/composables/useMeasuring";
+import { measureAndKeep } from "@/composables/useMeasuring";
 import type { Layer } from "@/logic/backdrop";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -103,13 +103,7 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
 
   async function measure(path: string, across: number): Promise<boolean> {
     const address = site.pages.find((one) => one.path === path)?.preview;
-    const measured = address ? await measureUnseen({ address, width: across }) : null;
-    if (!measured) return false;
-    const given = { page: path, width: across, measured };
-    return ask(client.PUT("/api/sites/{slug}/layout", { ...on(), body: given })).then(
-      () => true,
-      () => false,
-    );
+    return address ? measureAndKeep(site.slug!, { address, page: path, width: across }) : false;
   }
 
   /** Takes what the hand does; with `isDone` it has let go, and the texts are read. */

@@ -57,6 +57,17 @@ export async function measureUnseen(one: Pick<Wanted, "address" | "width">): Pro
   }
 }
 
+/** Measures a page and has it kept; gives whether it was. */
+export async function measureAndKeep(slug: string, one: Wanted): Promise<boolean> {
+  const measured = await measureUnseen(one);
+  if (!measured) return false;
+  const body = { page: one.page, width: one.width, measured };
+  return ask(client.PUT("/api/sites/{slug}/layout", { params: { path: { slug } }, body })).then(
+    () => true,
+    () => false,
+  );
+}
+
 /**
  * Has the pages of the open site measured, one at a time while nothing else is asked of this browser, and the site
  * read with what was found. What is measured once is measured for good.
@@ -85,7 +96,7 @@ export function useMeasuring() {
           while (isStill(visit) && Object.keys(study.draft).length) await pause(QUIET_MS);
           await idle();
           if (!isStill(visit)) return;
-          if (!(await measure(slug, one))) failed.add(nameOf(one));
+          if (!(await measureAndKeep(slug, one))) failed.add(nameOf(one));
           if (!isStill(visit)) return;
         }
         // what is looked at first is known first; the rest at the end, since each time the site is read anew
@@ -93,17 +104,6 @@ export function useMeasuring() {
         isFirst = false;
       }
     }
-  }
-
-  /** Measures a page and has it kept; gives whether it was. */
-  async function measure(slug: string, one: Wanted): Promise<boolean> {
-    const measured = await measureUnseen(one);
-    if (!measured) return false;
-    const body = { page: one.page, width: one.width, measured };
-    return ask(client.PUT("/api/sites/{slug}/layout", { ...on(slug), body })).then(
-      () => true,
-      () => false,
-    );
   }
 
   async function use(visit: number, slug: string): Promise<void> {

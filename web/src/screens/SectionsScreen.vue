@@ -9,6 +9,7 @@ import DeleteCoat from "@/parts/sections/DeleteCoat.vue";
 import OwnColours from "@/parts/sections/OwnColours.vue";
 import NewCoat from "@/parts/sections/NewCoat.vue";
 import PageStack from "@/parts/sections/PageStack.vue";
+import { measureAndKeep } from "@/composables/useMeasuring";
 import { count, pageNames } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -169,6 +170,33 @@ function toBackdrop(): void {
   const query = place ? { page: place.page ?? undefined, section: place.section ?? undefined, name: label, on } : {};
   void router.push({ name: "backdrop", query });
 }
+/** The sections chosen that may be made one: several of one page. */
+const together = computed(() => {
+  const some = [...chosen.value].map(parted);
+  const [first] = some;
+  if (some.length < 2 || some.some(([path, key]) => !key || path !== first![0])) return null;
+  const blocks = map.value?.pages.find((page) => page.path === first![0])?.blocks ?? [];
+  const keys = blocks.flatMap((block) => (some.some(([, key]) => key === block.key) ? [block.key] : []));
+  const isJoined = blocks.some(
+    (block, at) => block.joined && keys.includes(block.key) && keys.includes(blocks[at + 1]?.key ?? ""),
+  );
+  return { page: first![0], keys, isJoined };
+});
+const isJoining = ref(false);
+/** Closes the gaps between the chosen sections, once their pages are measured; or opens them again. */
+async function joinThem(): Promise<void> {
+  const { page, keys, isJoined } = together.value!;
+  const isWide = reach.value === "everywhere" && shared.value.length > 0;
+  isJoining.value = true;
+  try {
+    const shownAt = site.pages.find((one) => one.path === page)?.preview;
+    if (!isJoined && shownAt)
+      for (const width of [1280, 390]) await measureAndKeep(site.slug!, { address: shownAt, page, width });
+    await study.joinSections(keys, isWide ? null : page, isJoined);
+  } finally {
+    isJoining.value = false;
+  }
+}
 async function finishTurns(): Promise<void> {
   if (turns.value?.length)
     await study.wearThere(
@@ -244,6 +272,14 @@ function move(event: KeyboardEvent): void {
               <el-button size="small" @click="turns = null">Cancel</el-button>
             </template>
             <el-button v-else-if="places.length > 1" size="small" @click="turns = []">Take turns…</el-button>
+            <el-button
+              v-if="together && !turns"
+              size="small"
+              :loading="isJoining"
+              title="So that nothing of the page shows between them"
+              @click="joinThem"
+              >{{ together.isJoined ? "Open the gaps" : "Close the gaps" }}</el-button
+            >
             <el-button v-if="alike && !turns" size="small" @click="chooseAlike">{{ alike }}</el-button>
             <as-another v-if="!turns" :sections="others" @choose="study.wearAs(places, $event)" />
             <el-button v-if="places.length === 1 && !turns" size="small" @click="toBackdrop">Backdrop…</el-button>
@@ -315,7 +351,7 @@ function move(event: KeyboardEvent): void {
 }
 .says {
   display: flex;
-  flex: 0 0 214px;
+  flex: 0 0 292px;
   flex-direction: column;
   gap: 7px;
   /* what opens in it scrolls: the map above does not jump */

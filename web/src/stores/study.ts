@@ -256,6 +256,12 @@ export const useStudy = defineStore("study", () => {
       ask(client.POST("/api/sites/{slug}/worn", { ...on(slug), body: { base, places, coats, values } })),
     );
 
+  /** Closes the gaps between sections that lie one under another, on a page or on all; or opens them again. */
+  const joinSections = (sections: string[], page: string | null, apart: boolean) =>
+    write((slug, base) =>
+      ask(client.POST("/api/sites/{slug}/joined", { ...on(slug), body: { base, sections, page, apart } })),
+    );
+
   /** Places take the colours of a section from now on. */
   const wearAs = (places: Schemas["WhereIn"][], section: string) =>
     write((slug, base) =>
@@ -375,6 +381,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, tried, triedCss, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, joinSections, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });

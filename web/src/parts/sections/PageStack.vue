@@ -22,7 +22,12 @@ const worn = (block: Schemas["BlockOut"]) => props.coats.get(block.coat ?? "") ?
 const wears = (block: Schemas["BlockOut"]) =>
   block.scope === "here" ? `${worn(block) || "own"}, here` : worn(block) || "plain";
 const spoken = (block: Schemas["BlockOut"]) =>
-  [` on ${props.name}`, count(block.texts, "text"), block.hard ? `${block.hard} hard to read` : ""]
+  [
+    ` on ${props.name}`,
+    count(block.texts, "text"),
+    block.hard ? `${block.hard} hard to read` : "",
+    block.joined ? "goes on into the next" : "",
+  ]
     .filter(Boolean)
     .join(", ");
 
@@ -54,7 +59,7 @@ function drop(event: DragEvent, key: string): void {
         <button
           type="button"
           class="block"
-          :class="{ chosen: block.key && chosen.has(block.key) }"
+          :class="{ chosen: block.key && chosen.has(block.key), joined: block.joined }"
           :style="{ height: height(block), background: block.background, color: inkOn(block.background) }"
           :data-block="`${stack.path} ${block.key}`"
           :aria-pressed="chosen.has(block.key)"
@@ -114,6 +119,9 @@ ul.whole {
 }
 li + li {
   border-top: 1px solid var(--edge);
+}
+li:has(.joined) + li {
+  border-top-color: transparent;
 }
 .block {
   display: flex;
