@@ -84,6 +84,8 @@ def test_own_css_wins_is_read_and_goes_out(yard: Api) -> None:
     css = "h2 { color: var(--gl-quiet) }\n.foot { background: #ffffff }"
     saved = yard.post(f"{SITE}/own-css", {"base": 1, "css": css}).json()
     assert saved["waiting"] == 1 and saved["reading"]["hard_texts"] > before["hard_texts"]
+    by_own = {one["own"] for one in saved["reading"]["findings"]}
+    assert by_own == {"", "background"} and not any(one["own"] for one in before["findings"])
     told = own_css(yard)
     assert told["is_applied"] and not told["problems"]
     assert told["pages"] == 9 and "Heading" in [one["label"] for one in told["over"]]

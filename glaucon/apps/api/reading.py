@@ -40,10 +40,11 @@ from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
 from glaucon.core.mending.by_place import PlaceChange, with_place
 from glaucon.core.mending.fixed import Change, Fixed, fix_all, painted, with_changes
 from glaucon.core.places.behind import sections_behind
+from glaucon.core.places.own_rules import set_by_own
 from glaucon.core.proposal.here_only import HereOnly, here_only
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import Mender, Offer, nearest_for_role, nearest_for_some, why_no_offer
-from glaucon.core.reading.findings import Finding, Side, SiteReading
+from glaucon.core.reading.findings import Finding, Side, SiteReading, SurveyIndex
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.fading import with_fades
 from glaucon.core.study.scopes import Where
@@ -58,7 +59,8 @@ _SECONDS = 3.0  # somebody waits: after that no more is begun
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
     """Return the reading of a study on its site, with the pairs of one role if asked for."""
-    reading = known_for(site, study).read(study)
+    known = known_for(site, study)
+    reading = known.read(study)
     labels = study.labels
     return ReadingOut(
         texts=reading.texts,
@@ -66,17 +68,17 @@ def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
         unsure_texts=reading.unsure,
         hard=sum(1 for f in reading.findings if f.verdict == "fail"),
         unsure=sum(1 for f in reading.findings if f.verdict == "unsure"),
-        findings=[finding_out(f, labels) for f in reading.findings],
+        findings=[finding_out(f, labels, reading.index) for f in reading.findings],
         roles={
             id_: RoleReadingOut(lowest=r.lowest, verdict=r.verdict, places=r.places, pages=r.pages)
             for id_, r in reading.roles.items()
         },
         pages=reading.page_counts,
-        pairs=[finding_out(p, labels) for p in reading.pairs_of(role)] if role else [],
+        pairs=[finding_out(p, labels, reading.index) for p in reading.pairs_of(role)] if role else [],
     )
 
 
-def finding_out(finding: Finding, labels: Mapping[str, str]) -> FindingOut:
+def finding_out(finding: Finding, labels: Mapping[str, str], index: SurveyIndex) -> FindingOut:
     """Return a finding as the API tells it."""
     return FindingOut(
         key=finding.key,
@@ -94,6 +96,7 @@ def finding_out(finding: Finding, labels: Mapping[str, str]) -> FindingOut:
         on=finding.on,
         faded=finding.faded if finding.faded < 1 else None,
         where=finding.where,
+        own=set_by_own(index, finding.pairings),
     )
 
 

@@ -62,7 +62,8 @@ def join_sections(
         pages_joined = sorted(gaps.keys() | alike)
         if not all(_is_one_background(study, above, below, page) for page in pages_joined):
             raise StudyError("These sections wear different backgrounds. Give them one coat first, then join them.")
-        join = Join(below=below, by=min(MOST_JOINED_PX, round(max(gaps.values()) + _UNDER_PX, 1)), pages=tuple(pages_joined))
+        by = min(MOST_JOINED_PX, round(max(gaps.values()) + _UNDER_PX, 1))
+        join = Join(below=below, by=by, pages=tuple(pages_joined))
         joins.update({scope.where: join for scope in study.worn if scope.where.section == above})
     return coats.join(study, joins)
 

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, field
+from typing import Literal
 
 from glaucon.core.cascade.expression import tokens_in
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.findings import SurveyIndex
+from glaucon.core.study.own_css import NAME
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Pairing, layer_tokens
 
@@ -40,6 +44,18 @@ def won_by_own(plain: KnownSite, own: KnownSite, study: Study) -> OwnRules:
         tokens += plain.index.background_tokens(before[name]) if is_ground else ()
         found.over.update({roles[token] for token in tokens if token in roles})
     return found
+
+
+def set_by_own(index: SurveyIndex, pairings: Sequence[int]) -> Literal["", "text", "background", "both"]:
+    """Return what of a finding's pairings the own CSS sets, in a survey with it."""
+    tokens = index.survey.tokens
+
+    def is_own(token: int | None) -> bool:
+        return token is not None and tokens[token].file == NAME
+
+    is_text = any(is_own(index.text_token(one)) for one in pairings)
+    is_ground = any(is_own(token) for one in pairings for token in index.background_tokens(one)[:1])
+    return "both" if is_text and is_ground else "text" if is_text else "background" if is_ground else ""
 
 
 def _name(known: KnownSite, run: int) -> tuple[str, str]:

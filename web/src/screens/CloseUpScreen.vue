@@ -92,6 +92,7 @@ async function turnOwnCss(): Promise<void> {
     }
   }
 }
+if ("css" in route.query) void turnOwnCss();
 function pick(next: string): void {
   open.value = editing.value = null;
   at.value = next;

@@ -29,6 +29,7 @@ class FindingOut(Schema):
     `on` is "picture" or "gradient" where one lies behind the worst of it.
 
     `where` is what a section or page is called that wears something of its own there, "" for the site's own colours.
+    `own` is what the owner's own CSS sets of it: there the palette does not count.
     """
 
     key: str
@@ -46,6 +47,7 @@ class FindingOut(Schema):
     on: str
     faded: float | None
     where: str
+    own: Literal["", "text", "background", "both"]
 
 
 class RoleReadingOut(Schema):

@@ -75,6 +75,13 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
       <b v-else class="title">{{ title }}</b>
     </p>
     <p class="soft">{{ where }}</p>
+    <p v-if="finding.own" class="soft">
+      Your own CSS sets the {{ finding.own === "both" ? "text and the background" : finding.own }} here, not the
+      palette.
+      <router-link class="act" :to="{ name: 'close-up', query: { page: finding.pages[0], css: '' } }"
+        >Change it there</router-link
+      >
+    </p>
     <p v-if="finding.verdict === 'unsure'" class="soft">{{ sentenceCase(finding.why) }}.</p>
     <template v-else>
       <p v-if="faded !== null" class="soft">The page fades this text to {{ faded }} %.</p>
