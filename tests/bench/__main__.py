@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import platform
+import random
 import statistics
 import subprocess
 import sys
@@ -20,6 +21,8 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import nearest_for_role
 from glaucon.core.reading.counterparts import Counterparts
 from glaucon.core.reading.nearest import nearest_readable
+from glaucon.core.study.scopes import Scope, Where
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.site import read_site as bring_site
@@ -84,22 +87,41 @@ def chromium_seconds(folder: Path, pages: list[str]) -> tuple[float, int]:
     return seconds, texts
 
 
+def with_scopes(known: KnownSite, study: Study) -> Study:
+    """Return the study with coats on some thirty random sections and parts, on one page or on all."""
+    dice, coats = random.Random(3), [coat.id for coat in study.coats]
+    scopes: dict[Where, Scope] = {}
+    for region in dice.choices(known.survey.regions, k=30):
+        page = dice.choice([None, *sorted(region.pages)[:40]])
+        where = Where(**{"section" if region.is_section else "part": region.key}, page=page)
+        scopes[where] = Scope.model_validate({"in": where, "coat": dice.choice(coats)})
+    return study.model_copy(update={"worn": tuple(scopes.values())})
+
+
 def reading_rows(name: str, site: SiteFiles) -> list[Row]:
     """Time what follows a palette edit: the reading, and the nearest readable colour."""
     survey = survey_site(site)
     known = KnownSite(survey)
     study = KnownSite(survey).first_study("bench")
-    role = study.roles[2].name
+    role = study.roles[2].id
     edits = iter(range(10_000))
     texts = sum(len(sightings) for sightings in survey.sightings.values())
 
     def read() -> object:
         return known.read(study.with_values({"background": f"#e8e0{next(edits) % 256:02x}"}))
 
+    worn = with_scopes(known, study)
+
+    def read_worn() -> object:
+        return known.read(worn.with_values({"background": f"#e8e0{next(edits) % 256:02x}"}))
+
     read()
+    read_worn()
+    plain, dressed = timed(read, 25), timed(read_worn, 25)
     size = f"{len(survey.pages):,} pages, {len(survey.runs):,} texts ({texts:,} over all states and widths)"
     return [
-        (f"**reading {name} after an edit**: {size}, {len(survey.pairings):,} pairings", f"**{ms(timed(read, 25))}**"),
+        (f"**reading {name} after an edit**: {size}, {len(survey.pairings):,} pairings", f"**{ms(plain)}**"),
+        (f"the same with {len(worn.worn)} scopes", f"{ms(dressed)}, **{dressed / plain:.2f} times**"),
         (f"nearest readable for {role} of {name}", ms(timed(lambda: nearest_for_role(known, study, role), 9))),
     ]
 

@@ -92,8 +92,11 @@ class KnownSite:
             return self.index.read(self.tokens.values(study), roles, study.aim, fades_of(study))
         dressing = self.dressed(study)
         reading = read_dressed(dressing, self.tokens, roles, study)
+        names: dict[int, str] = {}
         for finding in reading.findings:
-            finding.where = named(dressing, self.survey, study, finding.dress)
+            if finding.dress not in names:
+                names[finding.dress] = named(dressing, self.survey, study, finding.dress)
+            finding.where = names[finding.dress]
         return reading
 
     def dressed(self, study: Study) -> Dressed:

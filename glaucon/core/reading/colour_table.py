@@ -84,6 +84,10 @@ class ColourTable:
 
     def values_of_each(self, many: Sequence[Floats | TokenColours]) -> Floats:
         """Return every expression's colour under several sets of token colours, shape (sets, expressions, 4)."""
+        places: dict[int, int] = {}
+        each = [places.setdefault(id(tokens), len(places)) for tokens in many]
+        if len(places) < len(many):
+            return np.asarray(self.values_of_each(list({id(one): one for one in many}.values()))[each])
         sets = [TokenColours.of(tokens) for tokens in many]
         colours = np.full((len(sets), len(self._numbers), 4), np.nan)
         if self._constants:
@@ -100,12 +104,13 @@ class ColourTable:
             for place, tokens in enumerate(sets):
                 involved = np.array([tokens.at.get(one.at, tokens.base)[one.token] for one in used]).reshape(-1, 4)
                 colours[place, number] = self._evaluated(number, expression, involved, used)
-        for number, at, own in self._bare:
-            for place, tokens in enumerate(sets):
-                ground = tokens.grounds.get(at)
-                if ground is None:
-                    ground = _CLEAR if own is None else colours[place, own]
-                colours[place, number] = ground
+        for number, _, own in self._bare:
+            colours[:, number] = _CLEAR if own is None else colours[:, own]
+        for place, tokens in enumerate(sets):
+            if tokens.grounds:
+                for number, at, _ in self._bare:
+                    if (ground := tokens.grounds.get(at)) is not None:
+                        colours[place, number] = ground
         return colours
 
     def _fade(self, colours: Floats) -> None:

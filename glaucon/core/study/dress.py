@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -29,23 +30,31 @@ _GROUND: Use = ("background", "rest")
 
 def values_of(study: Study, scope: Scope) -> dict[Use, Colour]:
     """Return what a scope sets: its coat's values, then its own and what follows those."""
-    return _values_over(study, scope, coat_values(study, scope.coat) if scope.coat is not None else {})
+    coat = coat_values(study, scope.coat) if scope.coat is not None else {}
+    return _Followers(study).over(scope, coat)
 
 
-def _values_over(study: Study, scope: Scope, coat: Values) -> dict[Use, Colour]:
-    own = scope.values
-    values = {**coat, **own}
-    colours: dict[str, Colour] = {}
-    for role in study.roles if own else ():
-        # a state that follows its rest colour does so in a scope too
-        if role.tie is None or role.state == "rest" or (role.kind, role.state) in own:
-            continue
-        rest = study.rest_of(role)
-        if rest is None or (rest.kind, "rest") not in own or role.tie.to != rest.id:
-            continue
-        colours = colours or {one.id: one.colour for one in study.roles}
-        values[role.kind, role.state] = tied_colour(role.tie, {**colours, rest.id: own[rest.kind, "rest"]})
-    return values
+class _Followers:
+    """The states' roles of a study that follow their rest colours; they do so in a scope too."""
+
+    def __init__(self, study: Study) -> None:
+        self._study = study
+        rests = ((role, study.rest_of(role)) for role in study.roles if role.tie is not None and role.state != "rest")
+        self._states = [(r, rest, r.tie) for r, rest in rests if rest is not None and r.tie and r.tie.to == rest.id]
+
+    @cached_property
+    def _colours(self) -> dict[str, Colour]:
+        return {one.id: one.colour for one in self._study.roles}
+
+    def over(self, scope: Scope, coat: Values) -> dict[Use, Colour]:
+        """Return a coat's values, a scope's own over them, and what follows those."""
+        own = scope.values
+        values = {**coat, **own}
+        for role, rest, tie in self._states if own else ():
+            if (role.kind, role.state) not in own and (rest.kind, "rest") in own:
+                given = {**self._colours, rest.id: own[rest.kind, "rest"]}
+                values[role.kind, role.state] = tied_colour(tie, given)
+        return values
 
 
 def ground_worn(study: Study, section: str, page: str) -> Colour | None:
@@ -152,69 +161,88 @@ class Dresser:
         self._base = wearing.values(study)
         self._of_use = wearing.of_use(study)
         self._of_coat: dict[str, Values] = {}
-        self._values: dict[int, dict[Use, Colour]] = {}
+        self._followers = _Followers(study)
+        # scopes that set the same share a number: many sections wear few coats
+        self._numbers: dict[tuple[str | None, tuple[tuple[str, str], ...]], int] = {}
+        self._values: list[dict[Use, Colour]] = []
         self._said: dict[tuple[int, ...], tuple[Floats | None, Floats | None]] = {(): (None, None)}
         self._paints: dict[int, tuple[Numbers, Floats]] = {}
         self._shown: dict[tuple[int, ...], Floats] = {(): self._base}
+        self._known: dict[tuple[tuple[int, ...], ...], TokenColours] = {}
 
     def values(self, scope: Scope) -> dict[Use, Colour]:
         """Return what a scope of the study sets."""
-        if id(scope) not in self._values:
+        return self._values[self._number(scope)]
+
+    def _number(self, scope: Scope) -> int:
+        key = (scope.coat, tuple(sorted(scope.set.items())))
+        if key not in self._numbers:
             coat: Values = {}
             if scope.coat is not None:
                 if scope.coat not in self._of_coat:
                     self._of_coat[scope.coat] = coat_values(self.study, scope.coat)
                 coat = self._of_coat[scope.coat]
-            self._values[id(scope)] = _values_over(self.study, scope, coat)
-        return self._values[id(scope)]
+            self._numbers[key] = len(self._values)
+            self._values.append(self._followers.over(scope, coat))
+        return self._numbers[key]
 
     def colours(self, dress: Dress) -> TokenColours:
         """Return what each token shows at each depth of a dress, and the backgrounds that it gives."""
+        levels = tuple(self._level(scopes) for scopes in dress.levels)
+        if levels not in self._known:
+            self._known[levels] = self._worked_out(levels)
+        return self._known[levels]
+
+    def _level(self, scopes: Sequence[Scope]) -> tuple[int, ...]:
+        """Return what some scopes on one element set, by number; -1 first where a browser draws the element."""
+        is_drawn = any(scope.where.region in self._drawn for scope in scopes)
+        return (*((-1,) if is_drawn else ()), *(self._number(scope) for scope in scopes))
+
+    def _worked_out(self, levels: tuple[tuple[int, ...], ...]) -> TokenColours:
         around: tuple[int, ...] = ()
         at: dict[int, Floats] = {}
         grounds: dict[int, Floats] = {}
         said: list[Floats | None] = []
-        for depth, scopes in enumerate(dress.levels):
-            for scope in scopes:
-                around = self._within(around, scope)
+        for depth, level in enumerate(levels):
+            for number in level:
+                around = self._within(around, number) if number >= 0 else around
             at[depth] = self._shown[around]
-            ground, text = self._said_by(scopes)
+            ground, text = self._said_by(level)
             if ground is not None:
                 grounds[depth] = ground
             said.append(text)
         again: Floats | None = None
-        for depth in range(len(dress.levels) - 1, -1, -1):
+        for depth in range(len(levels) - 1, -1, -1):
             # the colour of text is said again by the deepest region inside that sets it
             at[INHERITED + depth] = at[depth] if again is None else again
             again = said[depth] if again is None else again
         # a field that a label lies over may be a region further in, which wears nothing of its own here
-        for depth in range(len(dress.levels), INHERITED):
+        for depth in range(len(levels), INHERITED):
             at[depth] = at[INHERITED + depth] = self._shown[around]
         return TokenColours(self._base, at, grounds)
 
-    def _said_by(self, scopes: Sequence[Scope]) -> tuple[Floats | None, Floats | None]:
+    def _said_by(self, level: tuple[int, ...]) -> tuple[Floats | None, Floats | None]:
         """Return the background of an element with some scopes, shape (4,), and its text's colour for every token."""
-        key = tuple(id(scope) for scope in scopes)
-        if key not in self._said:
+        if level not in self._said:
             own: dict[Use, Colour] = {}
-            for scope in scopes:
-                own.update(self.values(scope))
-            if any(scope.where.region in self._drawn for scope in scopes):
-                own = {}
+            for number in level if level[0] >= 0 else ():
+                own.update(self._values[number])
             ground, text = (
                 np.array((*colour.rgb, colour.alpha)) if (colour := own.get(use)) is not None else None
                 for use in (_GROUND, _TEXT)
             )
-            self._said[key] = (ground, None if text is None else np.broadcast_to(text, self._base.shape))
-        return self._said[key]
+            self._said[level] = (ground, None if text is None else np.broadcast_to(text, self._base.shape))
+        return self._said[level]
 
-    def _within(self, around: tuple[int, ...], scope: Scope) -> tuple[int, ...]:
+    def _within(self, around: tuple[int, ...], number: int) -> tuple[int, ...]:
         """Work out the tokens' colours inside one more scope; return what they are remembered by."""
-        inside = (*around, id(scope))
+        if around[-1:] == (number,):
+            return around
+        inside = (*around, number)
         if inside not in self._shown:
-            if id(scope) not in self._paints:
-                self._paints[id(scope)] = _painted(self._of_use, self.values(scope))
-            numbers, colours = self._paints[id(scope)]
+            if number not in self._paints:
+                self._paints[number] = _painted(self._of_use, self._values[number])
+            numbers, colours = self._paints[number]
             tokens = self._shown[inside] = self._shown[around].copy()
             tokens[numbers] = colours
         return inside
