@@ -68,6 +68,11 @@ class Running:
         except urllib.error.HTTPError as refused:
             return refused.code, _read(refused.read())
 
+    @property
+    def cookies(self) -> list[http.cookiejar.Cookie]:
+        """Return the cookies of the client."""
+        return list(self._jar)
+
     def as_owner(self, name: str) -> Running:
         """Return a client of the same demo that is signed up under a name of its own."""
         other = copy.copy(self)

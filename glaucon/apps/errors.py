@@ -5,9 +5,10 @@ from __future__ import annotations
 import errno
 import re
 
-from django.core.exceptions import ObjectDoesNotExist
+from django.core.exceptions import BadRequest, ObjectDoesNotExist, SuspiciousOperation
 from django.db import DatabaseError
-from django.http import Http404
+from django.http import Http404, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 
 from glaucon.core.errors import GlauconError
 
@@ -34,6 +35,8 @@ def answer_to(error: Exception) -> tuple[int, dict[str, object]] | None:
     if isinstance(error, Http404 | ObjectDoesNotExist):
         said = "There is nothing of that name among your sites. Go back to them."
         return 404, body_of("not-found", said, {})
+    if isinstance(error, MultiPartParserError | BadRequest | SuspiciousOperation | UnreadablePostError):
+        return 400, body_of("not-a-request", "What was sent is no whole request. Load the page again and retry.", {})
     if _is_full(error):
         said = (
             "There is no room left on Glaucon's disk, so nothing could be kept. Nothing was changed. Make room first."

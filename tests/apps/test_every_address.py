@@ -10,6 +10,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 import pytest
+from django.contrib.auth import get_user_model
 from django.test import Client
 
 from tests.apps.conftest import Api
@@ -148,3 +149,27 @@ def test_nonsense_is_answered_in_one_sentence_and_changes_nothing(wren: Api, yar
         while after["number"] != before["number"] and after["can_undo"]:  # what was no nonsense after all is a step
             after = wren.post(f"/sites/{yard}/undo", {"base": after["number"]}).json()
         assert {**after, "can_redo": False, "number": 0} == {**before, "can_redo": False, "number": 0}, path
+
+
+# (what the request says it is, what comes): no browser sends such, and nothing breaks at it
+NO_REQUESTS = [
+    ("multipart/form-data", b"a=1"),
+    ("multipart/form-data; boundary=x", b"--x\r\nContent-Disposition: form-data; name=a; filename=b\r\n\r\n"),
+    ("application/x-www-form-urlencoded", b"&".join(b"a%d=1" % n for n in range(2000))),
+    ("application/json; charset=utf-99", b"["),
+    ("application/json", b'{"base": "\xff\xfe"}'),
+    ("text/plain", b"\x00"),
+    ("", b"{"),
+]
+
+
+@pytest.mark.parametrize("strict", [False, True])
+def test_what_is_no_request_is_refused(wren: Api, yard: str, strict: bool) -> None:
+    """Also where the word against forged requests has to be looked for in it."""
+    asking = Client(enforce_csrf_checks=strict)
+    asking.force_login(get_user_model().objects.get(username="wren"))
+    for method, path, _ in WRITES:
+        for kind, body in NO_REQUESTS:
+            answer = asking.generic(method.upper(), address(path, yard), body, content_type=kind)
+            assert 400 <= answer.status_code < 500, (path, kind, answer.status_code)
+            assert ONE_SENTENCE.match(answer.json()["message"]), (path, kind, answer.content)

@@ -82,4 +82,7 @@ def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def _http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
-    return _answer(request, error.status_code, "http", str(error))
+    said = {
+        403: "This did not come from a page of Glaucon's own that is up to date. Load the page again and retry.",
+    }.get(error.status_code, "What was sent is not understood. Load the page again and retry.")
+    return _answer(request, error.status_code, "http", said)
