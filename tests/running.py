@@ -73,6 +73,11 @@ class Running:
         """Return the cookies of the client."""
         return list(self._jar)
 
+    @property
+    def is_running(self) -> bool:
+        """Return whether what was started still runs."""
+        return self._process.poll() is None
+
     def as_owner(self, name: str) -> Running:
         """Return a client of the same demo that is signed up under a name of its own."""
         other = copy.copy(self)

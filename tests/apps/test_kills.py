@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import contextlib
+import http.client
+import os
 import random
+import signal
 import threading
 import time
+from collections import Counter
 from pathlib import Path
 
 import pytest
@@ -120,3 +124,89 @@ def test_twenty_kills_never_leave_half_a_site(tmp_path: Path, otterlock: Path) -
 def _release(demo: Running, slug: str) -> None:
     with contextlib.suppress(OSError):  # the connection goes with the server
         demo.call("POST", f"/api/sites/{slug}/release", {"base": 2})
+
+
+ROUNDS = 200
+_WAITED_SECONDS = 90
+
+
+def _start(demo: Running, what: str, archive: bytes, base: int) -> threading.Thread:
+    """Begin a piece of work, and wait for it elsewhere: its answer may never come."""
+    site = "/api/sites/otterlock-boats"
+
+    def ask() -> None:
+        with contextlib.suppress(OSError, http.client.HTTPException, AssertionError):
+            if what in ("zip", "again"):
+                demo.upload(archive, "yard.zip", "/api/bring/zip" if what == "zip" else f"{site}/again/zip")
+            elif what == "release":
+                demo.call("POST", f"{site}/release", {"base": base})
+            elif what == "fix":
+                demo.call("POST", f"{site}/mend", {})
+            else:
+                demo.call("POST", f"{site}/made", {"colours": ["#0b5d4a"]})
+
+    thread = threading.Thread(target=ask, daemon=True)
+    thread.start()
+    return thread
+
+
+def _settled(demo: Running) -> bool:
+    """Return whether, after a while, nothing waits or runs any more."""
+    for _ in range(_WAITED_SECONDS * 2):
+        jobs = demo.call("GET", "/api/jobs")[1]
+        if not any(job["state"] in ("waiting", "running") for job in jobs):
+            return True
+        time.sleep(0.5)
+    return False
+
+
+def _is_up(demo: Running) -> bool:
+    for _ in range(20):
+        with contextlib.suppress(OSError, http.client.HTTPException):
+            if demo.call("GET", "/api/session")[0] == 200:
+                return True
+        time.sleep(0.1)
+    return False
+
+
+@pytest.mark.prove
+def test_two_hundred_kills_of_any_process_lose_nothing_and_leave_nothing(tmp_path: Path, otterlock: Path) -> None:
+    """At random moments of all heavy work; what was acknowledged is there afterwards, and nothing waits for ever."""
+    dice, archive = random.Random(11), zipped(many_pages(otterlock, 3))
+    demo, restarts, killed = Running(tmp_path), 0, Counter[str]()
+    study = "/api/sites/otterlock-boats/study"
+    try:
+        for number in range(ROUNDS):
+            base = demo.call("GET", study)[1]["number"]
+            value = f"#e0{number:02x}ff"
+            status, said = demo.call("POST", study, {"base": base, "values": {"background": value}})
+            assert status == 200, said
+            what = dice.choice(("zip", "again", "release", "fix", "make"))
+            asked = _start(demo, what, archive, said["number"])
+            time.sleep(dice.uniform(0.0, 1.5))
+            victim = dice.choice(demo.processes())
+            with contextlib.suppress(OSError):
+                words = Path(f"/proc/{victim}/cmdline").read_text().strip("\0").split("\0")
+                killed[" ".join(words[1:3])[:44]] += 1
+                os.kill(victim, signal.SIGKILL)
+            time.sleep(0.3)
+            if not demo.is_running or not _is_up(demo):
+                demo.kill()
+                demo, restarts = Running(tmp_path), restarts + 1
+            asked.join(_WAITED_SECONDS)
+            assert not asked.is_alive() and _settled(demo), (number, what)
+            now = demo.call("GET", study)[1]
+            assert next(role["value"] for role in now["roles"] if role["id"] == "background") == value, (number, what)
+            if number % 10 == 9:
+                for site in demo.call("GET", "/api/sites")[1]:
+                    _is_whole(demo, site["slug"], {3, 9})
+                    if site["slug"] != "otterlock-boats":
+                        assert demo.call("DELETE", f"/api/sites/{site['slug']}")[0] == 204
+        assert demo.stop() == 0
+        demo = Running(tmp_path)
+        left = [path for path in tmp_path.rglob("*") if path.name.startswith(".new-") or path.parent.name == "uploads"]
+        assert left == []
+    finally:
+        demo.kill()
+    print(f"{restarts} restarts; killed:", dict(killed))
+    assert len(killed) > 3 and 0 < restarts < ROUNDS
