@@ -184,7 +184,7 @@ def test_two_hundred_kills_of_any_process_lose_nothing_and_leave_nothing(tmp_pat
             what = dice.choice(("zip", "again", "release", "fix", "make"))
             asked = _start(demo, what, archive, said["number"])
             time.sleep(dice.uniform(0.0, 1.5))
-            victim = dice.choice(demo.processes())
+            victim, words = dice.choice(demo.processes()), []
             with contextlib.suppress(OSError):
                 words = Path(f"/proc/{victim}/cmdline").read_text().strip("\0").split("\0")
                 killed[" ".join(words[1:3])[:44]] += 1
@@ -194,7 +194,7 @@ def test_two_hundred_kills_of_any_process_lose_nothing_and_leave_nothing(tmp_pat
                 demo.kill()
                 demo, restarts = Running(tmp_path), restarts + 1
             asked.join(_WAITED_SECONDS)
-            assert not asked.is_alive() and _settled(demo), (number, what)
+            assert not asked.is_alive() and _settled(demo), (number, what, words, demo.call("GET", "/api/jobs")[1])
             now = demo.call("GET", study)[1]
             assert next(role["value"] for role in now["roles"] if role["id"] == "background") == value, (number, what)
             if number % 10 == 9:

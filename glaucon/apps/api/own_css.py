@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
 from glaucon.apps.api.answers import current, revision_out
 from glaucon.apps.api.schemas.study import RevisionOut
+from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
 from glaucon.apps.work.heavy import heavy
+from glaucon.core.places.lost_marks import lost_marks, rule_for
 from glaucon.core.places.own_rules import OwnRules, won_by_own
 from glaucon.core.study.own_css import own_css, problems_with_palette, with_own_css
 from glaucon.core.study.study import Study
@@ -31,6 +35,15 @@ class CssChangeIn(CssIn):
     """The CSS to be kept, from the revision the writer has seen."""
 
     base: int
+
+
+class MarkIn(Schema):
+    """A lost picture, by its file and the section it lies in, and the way it is to be brought back."""
+
+    base: int
+    source: str = Field(max_length=400)
+    section: str = Field("", max_length=200)
+    way: Literal["plate", "light", "dark"]
 
 
 class CssProblemOut(Schema):
@@ -100,6 +113,32 @@ def save_own_css(request: HttpRequest, slug: str, asked: CssChangeIn) -> Revisio
         return with_own_css(study, asked.css)
 
     return revision_out(site, services.change(site, asked.base, change, "Own CSS changed"))
+
+
+@router.post("/sites/{slug}/own-css/mark", response=RevisionOut, operation_id="bringBackMark")
+@heavy
+def bring_back_mark(request: HttpRequest, slug: str, asked: MarkIn) -> RevisionOut:
+    """Add the rule that makes a lost logo or icon stand out again to the owner's own CSS."""
+    site = own_site(request, slug)
+
+    def change(study: Study) -> Study:
+        known = known_for(site, study)
+        lost = next(
+            (
+                one for one in lost_marks(known, known_of(site), study)
+                if (one.source, one.section) == (asked.source, asked.section) and asked.way in one.ways
+            ),
+            None,
+        )  # fmt: skip
+        if lost is None:
+            raise Refused(422, "not-lost", "This picture is not lost any more. Look at the bench again.")
+        css = own_css(study)
+        if any(one.stops for one in problems_with_palette(css, study.roles)):
+            said = "Your own CSS does not parse, so nothing can be added to it. Correct it first."
+            raise Refused(422, "own-css", said)
+        return with_own_css(study, f"{css.rstrip()}\n{rule_for(known, lost, asked.way)}".lstrip())
+
+    return revision_out(site, services.change(site, asked.base, change, "Picture made to stand out"))
 
 
 @router.post("/sites/{slug}/own-css/check", response=list[CssProblemOut], operation_id="checkOwnCss")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterable, Mapping, Sequence
+from urllib.parse import quote
 
 from glaucon.apps.api.places import hold_to_the_site, place_of
 from glaucon.apps.api.schemas.study import (
@@ -13,6 +14,7 @@ from glaucon.apps.api.schemas.study import (
     FixOut,
     HereOut,
     LeftOut,
+    LostMarkOut,
     MendIn,
     MendOut,
     NearestOut,
@@ -33,6 +35,7 @@ from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.sites.trying import veil_over_section, with_backdrop
+from glaucon.apps.studies.previews import preview_root
 from glaucon.core.backdrops.css import veil_strength
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.exchange.dressing import dressing_of
@@ -40,6 +43,7 @@ from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
 from glaucon.core.mending.by_place import PlaceChange, with_place
 from glaucon.core.mending.fixed import Change, Fixed, fix_all, painted, with_changes
 from glaucon.core.places.behind import sections_behind
+from glaucon.core.places.lost_marks import LostMark, lost_marks
 from glaucon.core.places.own_rules import set_by_own
 from glaucon.core.proposal.here_only import HereOnly, here_only
 from glaucon.core.proposal.known import KnownSite
@@ -75,7 +79,16 @@ def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
         },
         pages=reading.page_counts,
         pairs=[finding_out(p, labels, reading.index) for p in reading.pairs_of(role)] if role else [],
+        lost=[_lost_out(site, study, one) for one in lost_marks(known, known_of(site), study)],
     )
+
+
+def _lost_out(site: Site, study: Study, lost: LostMark) -> LostMarkOut:
+    return LostMarkOut(
+        source=lost.source, address=preview_root(site, study) + quote(lost.source), words=lost.words,
+        section=lost.section, place=lost.place, pages=list(lost.pages), ratio=lost.ratio, under=lost.under.hex(),
+        plate=lost.plate.hex(), ways=list(lost.ways),
+    )  # fmt: skip
 
 
 def finding_out(finding: Finding, labels: Mapping[str, str], index: SurveyIndex) -> FindingOut:

@@ -14,7 +14,7 @@ from glaucon.apps.api.schemas.site import AddressIn, FoundOut, JobOut, PageOut, 
 from glaucon.apps.api.strips import found_groups, strip
 from glaucon.apps.bringing import jobs, sources
 from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER
-from glaucon.apps.bringing.tasks import bring_in_site
+from glaucon.apps.bringing.tasks import start_job
 from glaucon.apps.errors import Refused
 from glaucon.apps.releases.services import live_release, live_study
 from glaucon.apps.releases.services import remove_site as remove_whole_site
@@ -140,8 +140,7 @@ def bring_address_again(request: HttpRequest, slug: str) -> JobOut:
 def _start(
     request: HttpRequest, name: str, source: str, again: Site | None = None, most_pages: int = MOST_PAGES
 ) -> JobOut:
-    job = jobs.open_job(request.user, name, source, again, most_pages)
-    bring_in_site(job)
+    job = start_job(request.user, name, source, again, most_pages)
     job.refresh_from_db()
     return _job_out(job)
 

@@ -1,23 +1,31 @@
 """Bringing in, done in a process of its own."""
 
 from django.conf import settings
+from django.db import transaction
 from huey import crontab
 from huey.contrib.djhuey import db_periodic_task, db_task
 
-from glaucon.apps.bringing.jobs import run_job
+from glaucon.apps.bringing.jobs import open_job, run_job
 from glaucon.apps.bringing.tidying import tidy
-from glaucon.apps.sites.models import Job
+from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.work import queue
 from glaucon.apps.work.tasks import do_waiting_work
 
 
-def bring_in_site(job: Job) -> None:
-    """Have a job done."""
+def start_job(owner: object, name: str, source: str, again: Site | None, most_pages: int) -> Job:
+    """Open a job and have it done; the two are one step, so that none waits that nobody does.
+
+    Raises: Refused: 409 while another of the owner's is under way.
+    """
     if not settings.GLAUCON_PROCESSES:
+        job = open_job(owner, name, source, again, most_pages)
         _do_here(job.pk)
-        return
-    queue.add(job.owner, f"{run_job.__module__}.{run_job.__qualname__}", {"number": job.pk}, is_long=True)
+        return job
+    with transaction.atomic():
+        job = open_job(owner, name, source, again, most_pages)
+        queue.add(owner, f"{run_job.__module__}.{run_job.__qualname__}", {"number": job.pk}, is_long=True)
     do_waiting_work()
+    return job
 
 
 @db_periodic_task(crontab(minute="*/10"))

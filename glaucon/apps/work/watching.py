@@ -25,6 +25,8 @@ _log = logging.getLogger(__name__)
 _LOOKED_SECONDS = 0.05
 _lock, _ready = Lock(), Lock()
 _context: ForkServerContext | None = None
+_watched: set[int] = set()  # the numbers of what is watched here
+_missed: set[int] = set()  # of what was seen running and is not watched here
 
 
 def do_all() -> None:
@@ -37,8 +39,30 @@ def do_all() -> None:
             _log.exception("watching over “%s” broke", work.call)
 
 
+def mind() -> None:
+    """Close what runs in name only, as its watching broke off or its process' end was never heard of; do what waits.
+
+    Only whoever watches can tell, so this is called in the process that does.
+    """
+    for work in Work.objects.filter(state=Work.State.RUNNING):
+        # one that was taken up a moment ago may be on its way to be watched
+        if work.pk not in _watched and work.pk in _missed:
+            _see_off(work, _BROKEN)
+    _missed.clear()
+    _missed.update(Work.objects.filter(state=Work.State.RUNNING).exclude(pk__in=_watched).values_list("pk", flat=True))
+    do_all()
+
+
 def watch(work: Work) -> None:
     """Have a piece of work done, and see to its end."""
+    _watched.add(work.pk)
+    try:
+        _watch(work)
+    finally:
+        _watched.discard(work.pk)
+
+
+def _watch(work: Work) -> None:
     limits = LONG if work.is_long else SHORT
     process = _forking().Process(target=main, args=(work.pk, limits), daemon=True)
     try:

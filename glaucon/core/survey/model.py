@@ -205,6 +205,22 @@ class Region:
 
 
 @dataclass(frozen=True, slots=True)
+class Mark:
+    """A picture that what lies behind it shows through, a logo or an icon, at rest on the widest screen.
+
+    `source` is its file, `words` what it is called there. `inks` are pairings of its main colours with what it lies on,
+    each with its share of what is seen of it.
+    """
+
+    page: str
+    path: str
+    source: str
+    words: str
+    chain: int
+    inks: tuple[tuple[int, float], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Painter:
     """What paints a background, as far as it can be named: where it stands, what it is, its first heading's words.
 
@@ -289,4 +305,5 @@ class Survey:
     # the regions around a text by number, outermost first; texts in none are of the first chain
     chains: list[tuple[int, ...]] = field(default_factory=lambda: [()])
     grounds: set[int] = field(default_factory=set)  # regions whose own rules say a background, so that they keep it
+    marks: list[Mark] = field(default_factory=list)
     reached: set[int] = field(default_factory=set)  # tokens of declarations that hold for an element that is shown

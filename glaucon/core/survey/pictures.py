@@ -33,6 +33,8 @@ _LOOK_PX = 256
 # where it is known which part of a picture lies behind words, that part is looked at in no less than this
 _DECODED_PX = 1600
 _MOST_DECODED = 12
+# what makes a logo: its colours are few, and some of it is clear
+_MAIN_PX, _MOST_MAIN, _LEAST_SHARE, _MOST_OF_IT, _LEAST_CLEAR, _NEAR_STEPS = 96, 4, 0.1, 0.6, 0.08, 2
 # what is read of pictures; others a browser may know are told as unknown
 FORMATS = ("PNG", "JPEG", "GIF", "WEBP", "BMP", "AVIF")
 _KNOWN_FORMATS = (b"\xff\xd8", b"\x89PNG", b"GIF8", b"RIFF", b"BM", b"\0\0\1\0")
@@ -53,6 +55,7 @@ class PictureShelf:
     def __init__(self, site: SiteFiles) -> None:
         self._site = site
         self._looks: dict[Picture, Look] = {}
+        self._mains: dict[Picture, tuple[tuple[Colour, float], ...]] = {}
         self._by_path: dict[str, Look] = {}
         self._pixels: OrderedDict[str, Any] = OrderedDict()
         self._parts: dict[tuple[Any, ...], tuple[Colour, ...]] = {}
@@ -114,6 +117,28 @@ class PictureShelf:
         if picture not in self._looks:
             self._looks[picture] = self._find(picture)
         return self._looks[picture]
+
+    def main_colours(self, picture: Picture) -> tuple[tuple[Colour, float], ...]:
+        """Return the few colours a logo or an icon is made of, each with its share of what is seen of it.
+
+        Nothing for what fills its box, which brings its own background, nor for a photograph.
+        """
+        if picture not in self._mains:
+            pixels = self._pixels_of(picture)
+            colours = self.look(picture).colours
+            if pixels is not None:
+                self._mains[picture] = _main_colours(pixels)
+            elif TRANSPARENT in colours and len(colours) - 1 <= _MOST_MAIN:
+                drawn = [colour for colour in colours if colour != TRANSPARENT]
+                self._mains[picture] = tuple((colour, 1 / len(drawn)) for colour in drawn)
+            else:
+                self._mains[picture] = ()
+        return self._mains[picture]
+
+    def file_of(self, picture: Picture) -> str | None:
+        """Return the file that a picture is, None where it is embedded or not among them."""
+        url = self._site.without_origin(picture.url.strip())
+        return None if url.startswith("data:") else self._site.resolve(url, picture.base)
 
     def _find(self, picture: Picture) -> Look:
         url = self._site.without_origin(picture.url.strip())
@@ -219,6 +244,29 @@ def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Col
                 if alpha > 0:
                     found.setdefault((to_byte(r), to_byte(g), to_byte(b), round(alpha * 255)), Colour(r, g, b, alpha))
     return tuple(found.values())
+
+
+def _main_colours(picture: Any) -> tuple[tuple[Colour, float], ...]:
+    small = picture.copy()
+    small.thumbnail((_MAIN_PX, _MAIN_PX), Image.Resampling.BOX)
+    pixels = np.asarray(small, dtype=np.float64).reshape(-1, 4) / 255
+    seen = pixels[pixels[:, 3] >= 0.5][:, :3]
+    if not len(seen) or len(seen) > (1 - _LEAST_CLEAR) * len(pixels):
+        return ()
+    bins, of_pixel, counts = np.unique(np.round(seen * 15), axis=0, return_inverse=True, return_counts=True)
+    found: list[tuple[np.ndarray, float]] = []
+    left = np.ones(len(bins), dtype=bool)
+    for number in np.argsort(-counts, kind="stable").tolist():
+        if not left[number] or len(found) == _MOST_MAIN:
+            continue
+        near = left & (np.abs(bins - bins[number]).max(axis=1) <= _NEAR_STEPS)
+        left &= ~near
+        members = near[of_pixel.ravel()]
+        found.append((np.median(seen[members], axis=0), float(members.sum()) / len(seen)))
+    main = [(colour, share) for colour, share in found if share >= _LEAST_SHARE]
+    if sum(share for _, share in main) < _MOST_OF_IT:
+        return ()
+    return tuple((Colour(*colour.tolist()), share) for colour, share in main)
 
 
 ALL, PART, NONE = "all", "part", "none"

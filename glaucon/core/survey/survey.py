@@ -7,7 +7,9 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from glaucon.core.cascade.computed import Cascade, Style
+from glaucon.core.cascade.expression import Literal
 from glaucon.core.cascade.hints import Hints
+from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import PageMatcher, RuleIndex
 from glaucon.core.cascade.selectors import STATES, State, is_disabled
@@ -19,7 +21,7 @@ from glaucon.core.layout.document import Layouts, PageLayout
 from glaucon.core.survey.handed_down import HandedDownProperties
 from glaucon.core.survey.laid_out import Cell, LaidOut, Probed
 from glaucon.core.survey.layers import LayerMaker
-from glaucon.core.survey.model import ContextKey, Pairing, Run, Sightings, Survey
+from glaucon.core.survey.model import ContextKey, Mark, Pairing, Run, Sightings, Stack, Survey
 from glaucon.core.survey.painters import note_painters, painted_by
 from glaucon.core.survey.panels import PanelsFound
 from glaucon.core.survey.pictures import PictureShelf
@@ -30,7 +32,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 21
+ENGINE = 22
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -60,13 +62,30 @@ class _Collector:
             if number is None:
                 number = runs[key] = len(self.survey.runs)
                 self.survey.runs.append(_run(page, element, suffix, text, self._chain(regions, element)))
-            which = self.pairings.get(pairing)
-            if which is None:
-                which = self.pairings[pairing] = len(self.survey.pairings)
-                self.survey.pairings.append(pairing)
-            return number, which
+            return number, self.number(pairing)
 
         return register
+
+    def number(self, pairing: Pairing) -> int:
+        """Return a pairing's number."""
+        which = self.pairings.get(pairing)
+        if which is None:
+            which = self.pairings[pairing] = len(self.survey.pairings)
+            self.survey.pairings.append(pairing)
+        return which
+
+    def mark(self, page: str, element: Element, stack: Stack, regions: RegionsOfPage, shelf: PictureShelf) -> None:
+        """Note a picture that is a logo or an icon."""
+        picture = Picture(element.attributes.get("src", ""), page)
+        source = shelf.file_of(picture)
+        if source is None or not (main := shelf.main_colours(picture)):
+            return
+        pairings = (
+            (Pairing(Literal(colour), stack, (), large=True, exempt=False, icon=True), share) for colour, share in main
+        )
+        inks = tuple((self.number(pairing), share) for pairing, share in pairings)
+        words = " ".join(element.attributes.get("alt", "").split())[:80]
+        self.survey.marks.append(Mark(page, element.path(), source, words, self._chain(regions, element), inks))
 
     def _chain(self, regions: RegionsOfPage, element: Element) -> int:
         chain = regions.chains[element.order] if regions.chains else ()
@@ -122,7 +141,8 @@ class Surveyor:
         self.library = SheetLibrary(
             site, self.table, more_css=more_css, more_file=more_file, palette_css=palette_css, page_css=page_css or {}
         )
-        self.layers = LayerMaker(PictureShelf(site), self.table.tokens)
+        self._shelf = PictureShelf(site)
+        self.layers = LayerMaker(self._shelf, self.table.tokens)
         self._indexes: dict[tuple[tuple[tuple[int, str], ...], bool], RuleIndex] = {}
         self._cascades: dict[tuple[int, Viewport], Cascade] = {}
         self._thresholds: set[float] = set()
@@ -200,6 +220,8 @@ class Surveyor:
             widest = max(rest, key=lambda viewport: viewport.width)
             note_painters(collector.survey, page, rest[widest].painted)
             self._panels.note(document, regions, rest[widest].painted)
+            for element, stack in rest[widest].pictured:
+                collector.mark(page, element, stack, regions, self._shelf)
             begun: dict[int, Style] = {}
             for viewport in sorted(rest, key=lambda viewport: viewport.width):
                 begun.update(rest[viewport].begun)  # as the widest screen that shows it has it

@@ -113,6 +113,7 @@ class Remembered:
     floating: set[int]  # elements with out-of-flow children: what is beside those colours them
     standing: dict[int, Standing]  # how elements stand, where the page was measured
     begun: dict[int, Style] = field(default_factory=dict)  # the styles of the elements that regions begin with
+    pictured: list[tuple[Element, Stack]] = field(default_factory=list)  # pictures, with what they lie on
 
 
 @dataclass(slots=True)
@@ -479,6 +480,8 @@ class PageWalk:
         if "content-visibility" in style.values and style.keyword("content-visibility") == "hidden":
             self.result.spans[element.order] = (start, start)
             return
+        if element.tag == "img" and traits_of(style).is_shown and not frame.adrift:
+            self.result.pictured.append((element, frame.stack))
         queue: list[Callable[[], None]] = []
         shut = element.tag == "details" and "open" not in element.attributes
         generates = (

@@ -300,6 +300,17 @@ export const useStudy = defineStore("study", () => {
   }
 
   /** Keeps CSS of the owner's own; what does not parse is kept and not applied. */
+  /** Makes a lost logo or icon stand out again, by a rule in the owner's own CSS. */
+  const bringBackMark = (lost: Schemas["LostMarkOut"], way: "plate" | "light" | "dark") =>
+    write((slug, base) =>
+      ask(
+        client.POST("/api/sites/{slug}/own-css/mark", {
+          ...on(slug),
+          body: { base, source: lost.source, section: lost.section, way },
+        }),
+      ),
+    );
+
   const saveOwnCss = (css: string) =>
     write((slug, base) => ask(client.POST("/api/sites/{slug}/own-css", { ...on(slug), body: { base, css } })));
 
@@ -381,6 +392,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, tried, triedCss, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, joinSections, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, joinSections, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, bringBackMark, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });

@@ -59,8 +59,28 @@ class RoleReadingOut(Schema):
     pages: int
 
 
+class LostMarkOut(Schema):
+    """A logo or icon that is hard to see on what a study puts behind it: its file and where that is to be had.
+
+    `ratio` is the best of its main colours, `under` what lies under it; `ways` are what would bring it back.
+    """
+
+    source: str
+    address: str
+    words: str
+    section: str
+    place: str
+    pages: list[str]
+    ratio: float
+    under: str
+    plate: str
+    ways: list[Literal["plate", "light", "dark"]]
+
+
 class ReadingOut(Schema):
     """A whole study read on a whole site; `pairs` is everything the role asked for is read with, hardest first.
+
+    `lost` are the pictures that are hard to see on what the study puts behind them.
 
     `hard` and `unsure` count colour pairs, `hard_texts` and `unsure_texts` the texts that show them.
     """
@@ -74,6 +94,7 @@ class ReadingOut(Schema):
     roles: dict[str, RoleReadingOut]
     pages: dict[str, int]
     pairs: list[FindingOut] = []
+    lost: list[LostMarkOut] = []
     tied: dict[str, str] = {}
 
 

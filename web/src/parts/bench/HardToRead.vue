@@ -2,6 +2,7 @@
 import { ElOption, ElSelect } from "element-plus";
 import { computed, inject, nextTick, ref, useTemplateRef, watch } from "vue";
 import FixAll from "@/parts/bench/FixAll.vue";
+import LostMark from "@/parts/bench/LostMark.vue";
 import FindingCard from "@/parts/common/FindingCard.vue";
 import { useOffers } from "@/composables/useOffers";
 import { MEASURING } from "@/logic/keys";
@@ -71,6 +72,15 @@ const summary = computed(
         @fade="study.fade"
         @here="study.wearThere([$event.where], [$event.coat], $event.values)"
         @open="emit('open', $event)"
+      />
+    </ul>
+    <ul v-if="study.reading?.lost?.length" aria-label="Pictures that are hard to see">
+      <lost-mark
+        v-for="one in study.reading.lost"
+        :key="`${one.source} ${one.section}`"
+        :lost="one"
+        :is-asked="!isMoving"
+        @take="study.bringBackMark(one, $event)"
       />
     </ul>
     <button v-if="hard.length > FIRST && !isLong" type="button" class="act" @click="isLong = true">

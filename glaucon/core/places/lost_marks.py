@@ -1,0 +1,135 @@
+"""Logos and icons that are lost on what a study puts behind them, and the rules that bring them back.
+
+What counts is the share of a picture whose colours stand out from what lies under it by 3 : 1 (WCAG 2.2, 1.4.11). Only
+what could be seen as the site came is told.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from glaucon.core.colour.contrast import contrast_ratio, cut_ratio, ratio_of_luminances, relative_luminance
+from glaucon.core.colour.value import Colour
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.colour_table import TokenColours
+from glaucon.core.reading.reading import ICONS_NEED
+from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace
+from glaucon.core.study.study import Study
+from glaucon.core.survey.model import Mark
+
+Way = Literal["plate", "light", "dark"]
+_LEAST_SEEN = 1 / 3  # of a picture that can be made out by
+_ONE_COLOUR = 0.9
+_WHITE, _BLACK = Colour(1.0, 1.0, 1.0), Colour(0.0, 0.0, 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class LostMark:
+    """A picture that is lost: its file, where, the best ratio of its main colours, and what would bring it back.
+
+    `section` is the key of the section it lies in, "" for none; `under` what lies under it now, `plate` what did.
+    """
+
+    source: str
+    words: str
+    section: str
+    place: str
+    pages: tuple[str, ...]
+    ratio: float
+    under: Colour
+    plate: Colour
+    ways: tuple[Way, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Seen:
+    """How much of a mark is seen, the best ratio of its colours, and what lies under it; NaN where not known."""
+
+    share: float
+    best: float
+    under: Colour | None
+
+
+def lost_marks(known: KnownSite, plain: KnownSite, study: Study) -> list[LostMark]:
+    """Return the pictures that are lost under a study, by file and section.
+
+    `plain` is the site as it came, `known` with what the study adds of its own: backdrops, own CSS.
+    """
+    if not known.survey.marks:
+        return []
+    as_came = study.as_found().model_copy(update={"worn": ()})
+    came = zip(plain.survey.marks, _seen(plain, as_came), strict=True)
+    before = {(mark.page, mark.path): seen for mark, seen in came}
+    found: dict[tuple[str, str], list[tuple[Mark, _Seen, _Seen]]] = {}
+    for mark, now in zip(known.survey.marks, _seen(known, study), strict=True):
+        was = before.get((mark.page, mark.path))
+        is_lost = now.under is not None and now.share < _LEAST_SEEN
+        if is_lost and was is not None and was.under is not None and was.share >= _LEAST_SEEN:
+            found.setdefault((mark.source, _section(known, mark)), []).append((mark, now, was))
+    return [_told(known, source, section, some) for (source, section), some in found.items()]
+
+
+def rule_for(known: KnownSite, lost: LostMark, way: Way) -> str:
+    """Return the rule that brings a picture back: a plate of what it lay on, or itself turned white or black."""
+    region = next((one for one in known.survey.regions if one.key == lost.section), None)
+    name = lost.source.rpartition("/")[2].replace("\\", "\\\\").replace('"', '\\"')
+    selector = " ".join(part for part in (region.selector if region else "", f'img[src*="{name}"]') if part)
+    plate = lost.plate.hex()
+    said = {
+        "plate": f"background: {plate}; box-shadow: 0 0 0 6px {plate}; border-radius: 1px",
+        "light": "filter: brightness(0) invert(1)",
+        "dark": "filter: brightness(0)",
+    }[way]
+    return f"{selector} {{ {said} }}"
+
+
+def _seen(known: KnownSite, study: Study) -> list[_Seen]:
+    survey, scopes = known.survey, ScopesByPlace(study)
+    drawn = frozenset(region.key for region in survey.regions if region.is_drawn)
+    dresser = Dresser(study, known.tokens, drawn)
+    keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
+    dresses: dict[int, tuple[int, TokenColours]] = {}
+    rows: list[tuple[int, int]] = []
+    for mark in survey.marks:
+        dress = scopes.dress(mark.page, keys[mark.chain], mark.path) if study.worn else Dress(())
+        colours = dresser.colours(dress)
+        number, _ = dresses.setdefault(id(colours), (len(dresses), colours))
+        rows += [(pairing, number) for pairing, _ in mark.inks]
+    numbers = np.array(rows, dtype=np.int64)
+    reading = known.compiled(study).worn(numbers[:, 0], numbers[:, 1]).read([c for _, c in dresses.values()], study.aim)
+    # of what varies below, its middle: a picture is not lost for one spot of what it lies on
+    grounds = np.clip((reading.darkest + reading.lightest) / 2, 0, 1)
+    ratios = ratio_of_luminances(relative_luminance(reading.words), relative_luminance(grounds))
+    found, at = [], 0
+    for mark in survey.marks:
+        own = ratios[at : at + len(mark.inks)]
+        shares = np.array([share for _, share in mark.inks])
+        under = Colour(*grounds[at].tolist()) if not np.isnan(own).any() else None
+        found.append(_Seen(float(shares[own >= ICONS_NEED].sum() / shares.sum()), float(own.max()), under))
+        at += len(mark.inks)
+    return found
+
+
+def _told(known: KnownSite, source: str, section: str, some: Sequence[tuple[Mark, _Seen, _Seen]]) -> LostMark:
+    mark, now, was = min(some, key=lambda one: one[1].best)
+    assert now.under is not None and was.under is not None
+    ways: list[Way] = []
+    if contrast_ratio(was.under, now.under) > 1.01:
+        ways.append("plate")
+    if mark.inks[0][1] >= _ONE_COLOUR:
+        if contrast_ratio(_WHITE, now.under) >= ICONS_NEED:
+            ways.append("light")
+        elif contrast_ratio(_BLACK, now.under) >= ICONS_NEED:
+            ways.append("dark")
+    place = next((one.label for one in known.survey.regions if one.key == section), "")
+    pages = tuple(sorted({one.page for one, _, _ in some}))
+    return LostMark(source, mark.words, section, place, pages, cut_ratio(now.best), now.under, was.under, tuple(ways))
+
+
+def _section(known: KnownSite, mark: Mark) -> str:
+    regions = (known.survey.regions[number] for number in reversed(known.survey.chains[mark.chain]))
+    return next((region.key for region in regions if region.is_section), "")

@@ -1,0 +1,82 @@
+"""Logos that are lost on a new background are told, those that are not are not, and each way out brings them back."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from glaucon.core.places.lost_marks import Way, lost_marks, rule_for
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study import coats
+from glaucon.core.study.own_css import NAME
+from glaucon.core.study.scopes import Where
+from glaucon.core.study.study import Study
+from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.site import SiteFiles
+from glaucon.core.survey.survey import Surveyor
+
+REST = ContextKey(1280, "rest")
+PAGE = (
+    "<!doctype html><title>Yard</title><style>{css}</style><header><img src=img/LOGO alt='Otterlock'> "
+    "<a href=#>Boats</a></header><main><p>Forty quiet miles of water and two locks to the basin.</p></main>"
+)
+
+
+def png(*colours: tuple[int, int, int, int]) -> bytes:
+    """Return stripes of colours, the same width each."""
+    pixels = np.repeat(np.array([colours], dtype=np.uint8), 20, axis=0).repeat(12, axis=1)
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "PNG")
+    return out.getvalue()
+
+
+def svg(inner: str) -> bytes:
+    return f"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 40 20' width='40' height='20'>{inner}</svg>".encode()
+
+
+GREEN, ORANGE, WHITE, CLEAR = (20, 61, 51, 255), (200, 69, 43, 255), (255, 255, 255, 255), (0, 0, 0, 0)
+NOISE = tuple((40 * n % 256, 90 * n % 256, 13 * n % 256, 255) for n in range(20))
+# (the logo, what the header gets, the ways out; None: nothing is told)
+LOGOS: dict[str, tuple[bytes, str, tuple[Way, ...] | None]] = {
+    "green on green": (png(GREEN, CLEAR, GREEN), "#0f2f27", ("plate", "light")),
+    "green on white": (png(GREEN, CLEAR, GREEN), "#ffffff", None),
+    "a drawing": (svg("<path d='M0 0h9v9z' fill='#143d33'/>"), "#0f2f27", ("plate", "light")),
+    "a drawing that says no colour": (svg("<path d='M0 0h9v9z'/>"), "#111111", ("plate", "light")),
+    "white on white, as it came": (png(WHITE, CLEAR), "#fffff0", None),
+    "mostly green, some orange": (png(GREEN, GREEN, GREEN, GREEN, ORANGE, CLEAR), "#0f2f27", ("plate",)),
+    "half of it is seen": (png(GREEN, WHITE, CLEAR), "#0f2f27", None),
+    "with a background of its own": (png(GREEN, WHITE), "#0f2f27", None),
+    "a photograph cut out": (png(*NOISE, CLEAR, CLEAR), "#0f2f27", None),
+    "a file of no picture": (b"nothing", "#0f2f27", None),
+}
+
+
+def known(logo: bytes, more: str = "") -> KnownSite:
+    name = "logo.svg" if logo.startswith(b"<svg") else "logo.png"
+    page = PAGE.replace("LOGO", name).replace("{css}", "body { background: #fdf9f0 } header { padding: 1em }")
+    site = SiteFiles({"index.html": page.encode(), f"img/{name}": logo})
+    return KnownSite(Surveyor(site, more_css=more, more_file=NAME).survey([REST]))
+
+
+def on(site: KnownSite, background: str) -> Study:
+    header = next(region for region in site.survey.regions if region.kind == "header")
+    return coats.wear(site.first_study("x"), [Where(section=header.key)], None, {"background": background})
+
+
+@pytest.mark.parametrize("name", LOGOS)
+def test_a_logo_is_lost_where_most_of_it_hardly_differs(name: str) -> None:
+    logo, background, ways = LOGOS[name]
+    site = known(logo)
+    study = on(site, background)
+    found = lost_marks(site, site, study)
+    assert [one.ways for one in found] == ([] if ways is None else [ways])
+    assert lost_marks(site, site, site.first_study("x")) == []
+    for one in found:
+        assert one.words == "Otterlock" and one.place == "Header" and one.pages == ("index.html",)
+        assert one.under.hex() == background and one.plate.hex() == "#fdf9f0" and one.ratio < 3
+        for way in one.ways:
+            # the rule read with the site
+            assert lost_marks(known(logo, rule_for(site, one, way)), site, study) == [], rule_for(site, one, way)
