@@ -127,7 +127,7 @@ def _release(demo: Running, slug: str) -> None:
 
 
 ROUNDS = 200
-_WAITED_SECONDS = 90
+_WAITED_SECONDS = 150  # what nobody watches any more is closed within two minutes
 
 
 def _start(demo: Running, what: str, archive: bytes, base: int) -> threading.Thread:
