@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElRadioButton, ElRadioGroup } from "element-plus";
-import { computed, onMounted, ref, shallowRef } from "vue";
+import { computed, onMounted, reactive, ref, shallowRef } from "vue";
 import HardToRead from "@/parts/bench/HardToRead.vue";
 import MixTray from "@/parts/bench/MixTray.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
@@ -14,6 +14,9 @@ import { useStudy } from "@/stores/study";
 import { STATES, useView, WIDTHS } from "@/stores/view";
 
 /** The bench: the palette above, all pages in the middle, what is hard to read beside them, mixing below. */
+const FEW_PAGES = 3;
+const MOST_PARTS = 9;
+const LEAST_REST_PX = 60;
 const site = useSite();
 const study = useStudy();
 const view = useView();
@@ -30,6 +33,16 @@ onMounted(() => setTimeout(() => (isMounted.value = true)));
 const isAsked = computed(() => isMounted.value && study.revision !== null);
 const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
+/** How long pages are, CSS pixels, by path and width of screen. */
+const lengths = reactive(new Map<string, number>());
+/** All pages by their first screen; where those are few, each from top to bottom, screen by screen. */
+const shown = computed(() =>
+  site.pages.flatMap((page) => {
+    const long = site.pages.length > FEW_PAGES ? 0 : (lengths.get(`${page.path} ${view.width}`) ?? 0);
+    const parts = Math.min(MOST_PARTS, Math.max(1, Math.ceil((long - LEAST_REST_PX) / screen.value.height)));
+    return Array.from({ length: parts }, (_, part) => ({ page, part, parts }));
+  }),
+);
 </script>
 
 <template>
@@ -52,17 +65,20 @@ const screen = computed(() => WIDTHS[view.width]);
         </div>
         <spot-panel v-if="spot" :spot="spot" @close="closeSpot" />
         <ul class="pages" :style="{ '--cell': `${screen.cell}px` }">
-          <li v-for="page in site.pages" :key="page.path">
+          <li v-for="{ page, part, parts } in shown" :key="`${page.path} ${part} ${view.width}`">
             <page-miniature
               :page="page"
+              :part="part"
               :width="screen.width"
               :height="screen.height"
               :picking="view.isPicking || isAsking"
               @spot="spot = $event"
+              @long="part === 0 && lengths.set(`${page.path} ${view.width}`, $event)"
             />
             <p class="caption">
               <b :title="page.path">{{ names.get(page.path) }}</b>
-              <span v-if="study.reading?.pages[page.path]" class="tag">
+              <span v-if="part" class="soft">{{ part + 1 }} of {{ parts }}</span>
+              <span v-else-if="study.reading?.pages[page.path]" class="tag">
                 {{ study.reading.pages[page.path] }}<span class="unseen"> hard to read</span>
               </span>
               <read-mark v-else-if="study.reading" verdict="pass" />

@@ -3,19 +3,26 @@ import { useElementSize } from "@vueuse/core";
 import { computed, inject, onBeforeUnmount, useTemplateRef, watch } from "vue";
 import type { Page } from "@/api/client";
 import type { Spot } from "@/composables/usePainter";
+import { useScrolledFrames } from "@/composables/useScrolledFrames";
 import { useInSight } from "@/composables/useInSight";
 import { PAINTER } from "@/logic/keys";
 import { pageName } from "@/logic/words";
 
-/** A real page in a sandboxed frame, drawn small. Frames out of sight are let go. */
-const props = defineProps<{ page: Page; width: number; height: number; picking?: boolean }>();
-const emit = defineEmits<{ spot: [spot: Spot] }>();
+/** A real page in a sandboxed frame, drawn small, or a further part of it. Frames out of sight are let go. */
+const props = defineProps<{ page: Page; width: number; height: number; part?: number; picking?: boolean }>();
+const emit = defineEmits<{ spot: [spot: Spot]; long: [height: number] }>();
 
 const painter = inject(PAINTER);
 const box = useTemplateRef<HTMLElement>("box");
 const frame = useTemplateRef<HTMLIFrameElement>("frame");
 const { width: shown } = useElementSize(box);
 const inSight = useInSight(box);
+const { height: long, top } = useScrolledFrames([frame]);
+top.value = (props.part ?? 0) * props.height;
+watch(long, (height) => emit("long", height));
+const title = computed(
+  () => `The page ${pageName(props.page)} as it will look` + (props.part ? `, part ${props.part + 1}` : ""),
+);
 const scale = computed(() => (shown.value || 1) / props.width);
 
 /** Tells what the page shows at a spot that was chosen on its miniature. */
@@ -46,7 +53,7 @@ onBeforeUnmount(() => detach?.());
       v-if="inSight"
       ref="frame"
       :src="page.preview"
-      :title="`The page ${pageName(page)} as it will look`"
+      :title="title"
       sandbox="allow-scripts"
       tabindex="-1"
       scrolling="no"
