@@ -222,3 +222,35 @@ def test_a_finding_on_a_picture_names_the_section_whose_picture_it_is(wren: Api)
     finding = next(one for one in study["reading"]["findings"] if one["on"] == "picture" and one["verdict"] == "fail")
     (told,) = wren.post(f"{site}/offers", {"revision": study["number"], "keys": [finding["key"]]}).json()
     assert told["veil"] == {"section": "header", "label": "Header", "page": "index.html"} and told["reason"] == ""
+
+
+def test_a_coat_brings_its_backdrop_and_takes_it_along(at_the_yard: Api) -> None:
+    api = at_the_yard
+    welcome, strip = {"section": "welcome-area"}, {"section": "strip"}
+
+    def wear(coat: str | None, *places: dict[str, str]) -> list[str]:
+        base = api.get(f"{SITE}/study").json()["number"]
+        assert api.post(f"{SITE}/worn", {"base": base, "places": list(places), "coats": [coat]}).status_code == 200
+        return lying()
+
+    def lying() -> list[str]:
+        found = api.get(f"{SITE}/backdrops").json()["backdrops"]
+        return sorted(f"{one['place']['section']} {one['of']}".strip() for one in found)
+
+    assert wear("sand", welcome) == []
+    kept = keep(api, [VEIL, GRADIENT], welcome, coat="sand").json()
+    assert lying() == ["welcome-area sand"] and kept["extra_css"].count("linear-gradient(") == 2
+    assert wear("sand", strip) == ["strip sand", "welcome-area sand"]
+    # one of its own counts for itself, also where that is none
+    keep(api, [VEIL], strip)
+    assert lying() == ["strip", "welcome-area sand"]
+    keep(api, [], strip)
+    assert lying() == ["strip", "welcome-area sand"] and "veil" not in api.get(f"{SITE}/study").json()["extra_css"]
+    # changed with the coat, it changes wherever that is worn; it goes with it
+    keep(api, [GRADIENT], welcome, coat="sand")
+    assert wear("sand", FOOTER) == ["footer sand", "strip", "welcome-area sand"]
+    assert wear(None, welcome, FOOTER) == ["strip"]
+    api.post(f"{SITE}/undo", {"base": api.get(f"{SITE}/study").json()["number"]})
+    assert lying() == ["footer sand", "strip", "welcome-area sand"]
+    refused = keep(api, [VEIL], welcome, coat="nothing")
+    assert refused.status_code == 422 and "no coat “nothing”" in refused.json()["message"]

@@ -42,6 +42,7 @@ from glaucon.core.making.picture import main_colours
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.reading.reading import VERDICTS
 from glaucon.core.study.backdrops import Backdrop, OfRole
+from glaucon.core.study.coat_backdrops import with_coat_backdrop
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
@@ -65,6 +66,7 @@ class BackdropOut(Schema):
     place: WhereIn | None
     name: str
     pages: int
+    of: str
     layers: list[dict[str, Any]]
     panels: float
     phone: dict[str, Any] | None
@@ -112,9 +114,13 @@ class BackdropsOut(Schema):
 
 
 class KeepIn(BackdropIn):
-    """A backdrop to be kept, from the revision the writer has seen; without layers the place has none any more."""
+    """A backdrop to be kept, from the revision the writer has seen; without layers the place has none any more.
+
+    With `coat` it is kept with a coat: whoever is given that lies on it.
+    """
 
     base: int
+    coat: str = Field("", max_length=60)
 
 
 class ShownBackdropOut(Schema):
@@ -224,7 +230,7 @@ def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
                 place=WhereIn(**one.where.model_dump()) if one.where is not None else None,
                 name=place_name(survey, one.where) if one.where is not None else "The whole site",
                 pages=len(behind.pages_of(one, survey.pages)), layers=_layers(one), panels=one.panels,
-                phone=one.phone.model_dump(mode="json") if one.phone is not None else None,
+                phone=one.phone.model_dump(mode="json") if one.phone is not None else None, of=one.of or "",
             )
             for one in study.backdrops
         ],
@@ -271,11 +277,14 @@ def keep_backdrop(request: HttpRequest, slug: str, asked: KeepIn) -> RevisionOut
     backdrop = _backdrop(site, asked)
 
     def change(study: Study) -> Study:
+        if asked.coat:
+            return with_coat_backdrop(study, asked.coat, backdrop)
         return with_backdrop(study, backdrop)
 
     study = change(current(site).read())
     made_files(site, study, known_of(site).survey.regions)
     what = "Backdrop changed" if backdrop.layers else "Backdrop taken away"
+    what = "Backdrop kept with a coat" if asked.coat else what
     return revision_out(site, services.change(site, asked.base, change, what))
 
 

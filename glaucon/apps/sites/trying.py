@@ -22,10 +22,12 @@ VEILED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("
 def with_backdrop(study: Study, backdrop: Backdrop) -> Study:
     """Return a study with another backdrop in its place; one without layers is taken away.
 
+    Where a coat brings one, a place without layers keeps having none.
     Raises: StudyError: it names what the study does not have.
     """
     others = tuple(one for one in study.backdrops if one.where != backdrop.where)
-    mine = (backdrop,) if backdrop.layers else ()
+    is_brought = any(scope.where == backdrop.where and scope.coat in study.coat_backdrops for scope in study.worn)
+    mine = (backdrop,) if backdrop.layers or is_brought else ()
     return read_study(study.model_copy(update={"backdrops": others + mine}).model_dump(mode="json"))
 
 

@@ -64,6 +64,7 @@ def carry_over(
     carried.gone = sum(1 for key in known if role_of[key] is not None)
     coats = {coat.id: coat for coat in (*proposal.coats, *study.coats)}
     used = {role.coat for role in names.values()} | {scope.coat for scope in study.worn}
+    used |= set(study.coat_backdrops)
     carried.study = study.model_copy(
         update={
             "roles": tuple(names.values()), "mapping": mapping,

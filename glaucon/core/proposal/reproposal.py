@@ -18,7 +18,7 @@ def reproposed(study: Study, proposal: Proposal, survey: Survey) -> Study:
         roles.append(role)
     # coats that were made, and those that something wears, stay
     proposed = {coat.id for coat in proposal.coats}
-    worn = {scope.coat for scope in study.worn}
+    worn = {scope.coat for scope in study.worn} | set(study.coat_backdrops)
     coats = [coat for coat in study.coats if coat.id not in proposed and (not coat.came or coat.id in worn)]
     ids = {role.id for role in roles}
     roles += [role for coat in coats for role in study.roles_of(coat.id) if role.id not in ids]

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from glaucon.core.colour.value import css_text, read_colour
+from glaucon.core.study.roles import CoatId
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.ties import RoleId
 
@@ -177,7 +178,7 @@ class Phone(BaseModel):
 class Backdrop(BaseModel):
     """The layers behind a place, the lowest first; without a place behind the whole site.
 
-    `panels` is the opacity of the boxes that lie on it.
+    `panels` is the opacity of the boxes that lie on it. `of` is the coat that brings it to its place.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, serialize_by_alias=True)
@@ -186,6 +187,7 @@ class Backdrop(BaseModel):
     layers: tuple[Layer, ...] = Field(max_length=MOST_LAYERS)
     panels: Share = 1
     phone: Phone | None = None
+    of: CoatId | None = None
 
     @model_validator(mode="after")
     def _lies_on_its_base(self) -> Backdrop:

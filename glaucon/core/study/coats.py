@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from glaucon.core.colour.value import css_text, read_colour
 from glaucon.core.errors import StudyError
+from glaucon.core.study.coat_backdrops import brought_along
 from glaucon.core.study.editing import free_id
 from glaucon.core.study.roles import Coat, Role
 from glaucon.core.study.scopes import Join, Like, Scope, Where
@@ -68,7 +69,7 @@ def _followed(study: Study) -> Study:
     for scope in study.worn:
         of = source(scope)
         worn.append(scope.model_copy(update={"coat": of.coat, "set": of.set}) if scope.like is not None else scope)
-    return study.model_copy(update={"worn": tuple(worn)})
+    return brought_along(study.model_copy(update={"worn": tuple(worn)}))
 
 
 def join(study: Study, joins: Mapping[Where, Join | None]) -> Study:
@@ -108,7 +109,11 @@ def add_coat(study: Study, label: str, background: str, like: str | None = None)
         roles.insert(0, Role(id=free_id(taken, f"{id_}.background"), kind="background", coat=id_, label=label,
                              value=value, found=value, reason="Added by you."))  # fmt: skip
     coat = Coat(id=id_, label=label, came=False)
-    return study.model_copy(update={"coats": (*study.coats, coat), "roles": (*study.roles, *roles)}), id_
+    brought = dict(study.coat_backdrops)
+    if like in brought:
+        brought[id_] = brought[like]
+    new = {"coats": (*study.coats, coat), "roles": (*study.roles, *roles), "coat_backdrops": brought}
+    return study.model_copy(update=new), id_
 
 
 def rename_coat(study: Study, id_: str, label: str) -> Study:
@@ -137,7 +142,9 @@ def delete_coat(study: Study, id_: str, to: str | None, is_answered: bool) -> St
     mapping = {key: role for key, role in study.mapping.items() if role not in gone}
     roles = tuple(role for role in study.roles if role.id not in gone)
     coats = tuple(one for one in study.coats if one.id != id_)
-    return study.model_copy(update={"coats": coats, "roles": roles, "mapping": mapping})
+    brought = {coat: one for coat, one in study.coat_backdrops.items() if coat != id_}
+    new = {"coats": coats, "roles": roles, "mapping": mapping, "coat_backdrops": brought}
+    return brought_along(study.model_copy(update=new))
 
 
 def _coat(study: Study, id_: str) -> Coat:

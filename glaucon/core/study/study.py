@@ -17,7 +17,7 @@ from glaucon.core.colour.value import css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.study.backdrops import Backdrop, OfRole, paints_of
 from glaucon.core.study.lifting import lifted
-from glaucon.core.study.roles import Coat, Kind, Role, StateName
+from glaucon.core.study.roles import Coat, CoatId, Kind, Role, StateName
 from glaucon.core.study.scopes import Scope
 from glaucon.core.study.ties import RoleId, Tie, in_order, tied_colour
 
@@ -37,7 +37,8 @@ class Study(BaseModel):
     coats: tuple[Coat, ...] = Field(default=(), max_length=60)
     mapping: Mapping[str, RoleId] = Field(default_factory=dict, max_length=20_000)
     worn: tuple[Scope, ...] = Field(default=(), max_length=400)
-    backdrops: tuple[Backdrop, ...] = Field(default=(), max_length=60)
+    backdrops: tuple[Backdrop, ...] = Field(default=(), max_length=460)
+    coat_backdrops: Mapping[CoatId, Backdrop] = Field(default_factory=dict, max_length=60)
     extra_css: str = Field(default="", max_length=20_000)
 
     @model_validator(mode="after")
@@ -53,7 +54,10 @@ class Study(BaseModel):
             raise ValueError(f"a role belongs to the coat “{min(unknown)}”, which is not a coat of this study")
         if unknown := {scope.coat for scope in self.worn if scope.coat is not None} - set(coats):
             raise ValueError(f"a section wears the coat “{min(unknown)}”, which is not a coat of this study")
-        painted = {p.role for one in self.backdrops for p in paints_of(one) if isinstance(p, OfRole)}
+        every = (*self.backdrops, *self.coat_backdrops.values())
+        painted = {p.role for one in every for p in paints_of(one) if isinstance(p, OfRole)}
+        if unknown := self.coat_backdrops.keys() - set(coats):
+            raise ValueError(f"a backdrop belongs to the coat “{min(unknown)}”, which is not a coat of this study")
         if unknown := painted - set(ids):
             raise ValueError(f"a backdrop has the colour “{min(unknown)}”, which is not a colour of this study")
         if len({one.where for one in self.backdrops}) != len(self.backdrops):

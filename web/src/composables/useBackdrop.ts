@@ -172,8 +172,9 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     all.value = { ...all.value!, pictures: [picture, ...others] };
   }
 
-  async function keep(): Promise<boolean> {
-    const done = await during("Keeping it…", () => study.keepBackdrop(body()));
+  /** Keeps the layers behind their place, or with the coat that the place wears. */
+  async function keep(coat = ""): Promise<boolean> {
+    const done = await during("Keeping it…", () => study.keepBackdrop(body(), coat));
     if (done) saved = said();
     // a new value, so that what watches it sees that nothing waits any more
     layers.value = [...layers.value];

@@ -235,6 +235,14 @@ async function copyTo(key: string): Promise<void> {
   const copied = await back.copyTo({ page: null, section: key, part: null, at: null });
   if (copied) said.value = `“${sections.value.find((one) => one.key === key)?.label}” lies on the same now.`;
 }
+/** What the coat is called that the place is given, and whether what lies behind it comes with that. */
+const wornLabel = computed(() => study.coats.find((coat) => coat.id === worn.value)?.label ?? "");
+const isWithCoat = computed(
+  () => !!back.all.value?.backdrops.find((one) => one.place?.section && one.place.section === place.value?.section)?.of,
+);
+async function keepWithCoat(): Promise<void> {
+  if (await back.keep(worn.value!)) said.value = `Whatever is given “${wornLabel.value}” lies on it now.`;
+}
 async function clear(): Promise<void> {
   put([]);
   await back.keep();
@@ -423,7 +431,14 @@ onBeforeUnmount(back.leave);
         />
       </template>
       <p class="end">
-        <el-button type="primary" :disabled="!isChanged || !!busy" @click="back.keep">Keep</el-button>
+        <el-button type="primary" :disabled="!isChanged || !!busy" @click="back.keep()">Keep</el-button>
+        <el-button
+          v-if="worn && layers.length"
+          :disabled="!!busy || (isWithCoat && !isChanged)"
+          :title="`Whatever is given “${wornLabel}” lies on it`"
+          @click="keepWithCoat"
+          >Keep with “{{ wornLabel }}”</el-button
+        >
         <el-button :disabled="!isChanged || !!busy" @click="back.load">Put back</el-button>
         <el-button v-if="layers.length" :disabled="!!busy" @click="clear">Take it away</el-button>
         <el-select

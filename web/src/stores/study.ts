@@ -315,9 +315,9 @@ export const useStudy = defineStore("study", () => {
     write((slug, base) => ask(client.POST("/api/sites/{slug}/own-css", { ...on(slug), body: { base, css } })));
 
   /** Keeps what lies behind a place; without layers nothing does any more. */
-  const keepBackdrop = (backdrop: Schemas["BackdropIn"]) =>
+  const keepBackdrop = (backdrop: Schemas["BackdropIn"], coat = "") =>
     write((slug, base) =>
-      ask(client.POST("/api/sites/{slug}/backdrops", { ...on(slug), body: { ...backdrop, base } })),
+      ask(client.POST("/api/sites/{slug}/backdrops", { ...on(slug), body: { ...backdrop, base, coat } })),
     );
 
   /** Shows the rules of a backdrop that is tried out; null: as saved. */
