@@ -1,9 +1,11 @@
 import { difference } from "@/composables/usePainter";
 import {
+  alongStops,
   asProperty,
   differenceOk,
   encoded,
   hexOf,
+  isReadableOn,
   lchOf,
   linearSrgbOfOklab,
 } from "@/logic/colour";
@@ -222,4 +224,18 @@ describe("the rail", () => {
   ])("%s is found on the tile of %s", (id, tile) =>
     expect(tileOf(railOf(roles, coats), id)?.role.id).toBe(tile),
   );
+});
+
+test("what of a gradient text would be hard to read over", () => {
+  const stops = [
+    { at: 1, colour: "#ffffff" },
+    { at: 0.25, colour: "#000000" },
+  ];
+  expect(alongStops(stops, [0, 0.25, 0.625, 1])).toEqual(["#000000", "#000000", "#808080", "#ffffff"]);
+  expect(alongStops([{ at: 0.5, colour: "#123456" }], [0, 1])).toEqual(["#123456", "#123456"]);
+  expect(alongStops([...stops, { at: 0.5, colour: "#ff000080" }], [0])).toBeNull();
+  const inks = [{ colour: "#ffffff", required: 4.5 }];
+  const reads = alongStops(stops, [0, 0.5, 0.75, 1])!.map((one) => isReadableOn(one, inks));
+  expect(reads).toEqual([true, true, false, false]);
+  expect(isReadableOn("#777777", [...inks, { colour: "#000000", required: 4.5 }])).toBe(false);
 });

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -47,6 +48,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
 router = Router(tags=["backdrops"])
+_MOST_INKS = 8
 _MOST_TEXTS = 40
 _SITE_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif", ".svg")
 
@@ -154,9 +156,17 @@ class TurnedOut(Schema):
     colour: str
 
 
+class InkOut(Schema):
+    """A colour of text in the backdrop's place, and the ratio it needs."""
+
+    colour: str
+    required: float
+
+
 class TriedOut(Schema):
     """How the texts of a page read on a backdrop; `plain` counts those hard to read where its pictures fail.
 
+    `inks` are the colours of its texts, the most used first.
     `bytes` is what its pictures weigh on this screen, `panels` how many kinds of boxes lie on it. Unless `is_measured`,
     nobody knows yet where the texts lie on it.
     """
@@ -170,6 +180,7 @@ class TriedOut(Schema):
     panels: int
     is_measured: bool
     turned: TurnedOut | None
+    inks: list[InkOut]
     worst: list[OnItOut]
 
 
@@ -332,6 +343,13 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
         bytes=behind.weight(backdrop, asked.width <= PHONE_PX), panels=panels_on(backdrop, behind.regions),
         is_measured=(asked.page, asked.width) in kept_layouts(site),
         turned=TurnedOut(way=turned[0], colour=_shown(study, turned[1])) if turned is not None else None,
+        inks=[
+            InkOut(colour=Colour(*colour).hex(), required=required)
+            for (colour, required), _ in Counter(
+                (one.colour, one.required) for one in found if one.is_inside and one.colour is not None
+            ).most_common(_MOST_INKS)
+            if colour is not None
+        ],
         worst=[
             OnItOut(
                 path=one.path, text=one.text, ratio=cut_ratio(one.ratio) if one.ratio is not None else None,

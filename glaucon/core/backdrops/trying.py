@@ -41,6 +41,7 @@ class OnIt:
     is_inside: bool = True
     darkest: tuple[float, float, float] | None = None
     lightest: tuple[float, float, float] | None = None
+    colour: tuple[float, float, float] | None = None  # of the words, as they are seen
 
 
 class Before:
@@ -116,7 +117,7 @@ def texts_on(known: KnownSite, study: Study, backdrop: Backdrop, before: Before 
         found[run.page, run.path, key.width, key.state] = OnIt(
             run.page, run.path, run.text, key.width, key.state, None if np.isnan(ratio) else ratio,
             float(verdicts.required[pairing]), int(verdicts.verdict[pairing]), inside(run),
-            _colour(verdicts.darkest[pairing]), _colour(verdicts.lightest[pairing]),
+            _colour(verdicts.darkest[pairing]), _colour(verdicts.lightest[pairing]), _colour(verdicts.words[pairing]),
         )  # fmt: skip
     return sorted(found.values(), key=lambda one: (one.ratio is None, (one.ratio or 0) / one.required))
 

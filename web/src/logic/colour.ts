@@ -45,6 +45,24 @@ export function isInSrgb({ lightness, chroma, hue }: Lch): boolean {
 export const inkOn = (background: string): string =>
   wcagContrast(background, "#ffffff") >= wcagContrast(background, "#000000") ? "#ffffff" : "#000000";
 
+/** The colours at some shares of a gradient's way, as browsers mix them in sRGB; null where a stop lets through. */
+export function alongStops(stops: { at: number; colour: string }[], shares: number[]): string[] | null {
+  const sorted = [...stops].sort((a, b) => a.at - b.at).map(({ at, colour }) => ({ at, rgb: toRgb(parse(colour)) }));
+  if (!sorted.length || sorted.some(({ rgb }) => !rgb || (rgb.alpha ?? 1) < 1)) return null;
+  return shares.map((share) => {
+    const after = sorted.findIndex(({ at }) => at > share);
+    const [one, other] = [sorted[Math.max(0, after - 1)]!, after < 0 ? sorted.at(-1)! : sorted[after]!];
+    const from = after < 0 ? other : one;
+    const part = other.at > from.at ? Math.max(0, Math.min(1, (share - from.at) / (other.at - from.at))) : 0;
+    const mixed = (channel: "r" | "g" | "b") => from.rgb![channel] * (1 - part) + other.rgb![channel] * part;
+    return formatHex({ mode: "rgb", r: mixed("r"), g: mixed("g"), b: mixed("b") });
+  });
+}
+
+/** Whether text of all these colours has the contrast it needs on a background. */
+export const isReadableOn = (background: string, inks: { colour: string; required: number }[]): boolean =>
+  inks.every(({ colour, required }) => wcagContrast(colour, background) >= required);
+
 const apartInOklab = differenceEuclidean("oklab");
 
 /** ΔE OK between two CSS colours. */

@@ -372,6 +372,7 @@ onBeforeUnmount(back.leave);
         :all="all"
         :colour-of="colourOf"
         :least="least"
+        :inks="tried?.inks ?? []"
         @change="change"
         @focus="back.bestFocus"
       />

@@ -1,9 +1,15 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from "vue";
+import { alongStops, isReadableOn } from "@/logic/colour";
+import { SAMPLES, stretches } from "@/logic/hatching";
 import { MOST_STOPS, type Paint, type Stop } from "@/logic/backdrop";
 
 /** The stops of a gradient on a track: moved by pointer or arrow keys, added by a click between, taken out by Delete. */
-const props = defineProps<{ colourOf: (paint: Paint) => string }>();
+const props = defineProps<{
+  colourOf: (paint: Paint) => string;
+  /** The colours of text that lie on it, and the contrast each needs. */
+  inks: { colour: string; required: number }[];
+}>();
 const stops = defineModel<Stop[]>({ required: true });
 const chosen = defineModel<number>("chosen", { required: true });
 const emit = defineEmits<{ done: [] }>();
@@ -14,6 +20,12 @@ const sorted = computed(() => [...stops.value].sort((a, b) => a.at - b.at));
 const colours = computed(() =>
   sorted.value.map((stop) => `${props.colourOf(stop.colour)} ${stop.at * 100}%`).join(", "),
 );
+/** The stretches over which text would be hard to read. */
+const hatched = computed(() => {
+  const seen = stops.value.map(({ at, colour }) => ({ at, colour: props.colourOf(colour) }));
+  const along = props.inks.length ? alongStops(seen, SAMPLES) : null;
+  return along ? stretches(along.map((one) => (isReadableOn(one, props.inks) ? "1" : "0")).join("")) : [];
+});
 const shareOf = (event: PointerEvent | MouseEvent) => {
   const box = track.value!.getBoundingClientRect();
   return Math.round(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)) * 100) / 100;
@@ -66,6 +78,12 @@ function press(event: KeyboardEvent, number: number): void {
       data-specimen
       @click="add"
     >
+      <span
+        v-for="([from, to], place) in hatched"
+        :key="`hatch ${place}`"
+        class="hatch"
+        :style="{ left: `${from * 100}%`, width: `${(to - from) * 100}%` }"
+      />
       <button
         v-for="(stop, number) in stops"
         :key="number"
@@ -87,6 +105,7 @@ function press(event: KeyboardEvent, number: number): void {
         @keyup="emit('done')"
       />
     </div>
+    <p v-if="hatched.length" class="soft">Text over what is hatched would be hard to read.</p>
     <p class="soft">
       {{
         stops.length < MOST_STOPS
@@ -105,6 +124,12 @@ function press(event: KeyboardEvent, number: number): void {
   border: 1px solid var(--edge);
   border-radius: 2px;
   cursor: copy;
+}
+.hatch {
+  position: absolute;
+  inset: 0 auto;
+  background: repeating-linear-gradient(45deg, #0000 0 4px, #ffffffb0 4px 6px, #00000090 6px 7px);
+  pointer-events: none;
 }
 .stop {
   position: absolute;

@@ -25,6 +25,8 @@ const props = defineProps<{
   colourOf: (paint: Paint) => string;
   /** The least a veil may be that nothing is hard to read, once it is known. */
   least: number | null;
+  /** The colours of text that lie on it, and the contrast each needs. */
+  inks: { colour: string; required: number }[];
 }>();
 const emit = defineEmits<{ change: [layer: Layer, isDone: boolean]; focus: [] }>();
 const stop = ref(0);
@@ -60,6 +62,7 @@ const stopColour = computed({
         v-model:chosen="stop"
         :model-value="layer.gradient.stops"
         :colour-of="colourOf"
+        :inks="inks"
         @update:model-value="gradient({ stops: $event }, false)"
         @done="done"
       />
