@@ -9,6 +9,8 @@ import os
 import signal
 import socket
 import sys
+import threading
+import time
 from types import FrameType
 
 import waitress
@@ -17,6 +19,7 @@ PROCESSES = 2
 _THREADS = 12
 _MOST_BYTES = 64 * 1024 * 1024  # of a request: an archive of 60 MB and what is around it
 _MOST_CONNECTIONS = 800
+_LOOKED_SECONDS = 0.5
 
 
 def main(host: str, port: int) -> None:
@@ -30,6 +33,7 @@ def main(host: str, port: int) -> None:
     listening.listen(256)
     listening.setblocking(False)
     children: set[int] = set()
+    parent = os.getpid()
 
     def end(number: int, frame: FrameType | None) -> None:
         for child in children:
@@ -42,14 +46,15 @@ def main(host: str, port: int) -> None:
         while len(children) < PROCESSES:
             child = os.fork()
             if child == 0:
-                _serve(listening, application)
+                _serve(listening, application, parent)
                 os._exit(0)
             children.add(child)
         gone, _ = os.wait()
         children.discard(gone)
 
 
-def _serve(listening: socket.socket, application: object) -> None:
+def _serve(listening: socket.socket, application: object, parent: int) -> None:
+    threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
     for each in (signal.SIGTERM, signal.SIGINT):
         signal.signal(each, lambda number, frame: sys.exit(0))
     waitress.serve(
@@ -57,6 +62,13 @@ def _serve(listening: socket.socket, application: object) -> None:
         connection_limit=_MOST_CONNECTIONS, max_request_body_size=_MOST_BYTES, max_request_header_size=65_536,
         clear_untrusted_proxy_headers=True, ident="", asyncore_use_poll=True, _quiet=True,
     )  # fmt: skip
+
+
+def _end_with(parent: int) -> None:
+    """End this process once its parent is gone: else it would hold the address, and queue work that nobody does."""
+    while os.getppid() == parent:
+        time.sleep(_LOOKED_SECONDS)
+    os._exit(1)
 
 
 if __name__ == "__main__":
