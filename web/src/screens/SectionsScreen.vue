@@ -351,7 +351,7 @@ function move(event: KeyboardEvent): void {
 }
 .says {
   display: flex;
-  flex: 0 0 292px;
+  flex: 0 0 336px;
   flex-direction: column;
   gap: 7px;
   /* what opens in it scrolls: the map above does not jump */
