@@ -119,3 +119,27 @@ def test_css_that_does_not_parse_is_kept_and_told_by_its_line(
     assert told["css"] == css and told["is_applied"] is not stops
     assert any(one["line"] == line and said in one["message"] for one in told["problems"])
     assert (css in saved["extra_css"]) is not stops
+
+
+LOGO = (
+    b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 40 20' width='40' height='20'>"
+    b"<path d='M0 0h9v9z' fill='#143d33'/></svg>"
+)
+LOGO_PAGE = (
+    b"<!doctype html><title>Marlstone</title><style>body { background: #fdf9f0 }</style>"
+    b"<header><img src=img/logo.svg alt=Marlstone> <a href=#>Berths</a></header><main><p>Forty along the cut.</p></main>"
+)
+
+
+def test_a_lost_logo_is_brought_back_by_a_rule_of_the_owners_own(wren: Api) -> None:
+    assert wren.bring(zipped({"index.html": LOGO_PAGE, "img/logo.svg": LOGO})).status_code == 200
+    worn = {"base": 1, "places": [{"section": "header"}], "values": {"background": "#0f2f27"}}
+    (lost,) = wren.post(f"{SITE}/worn", worn).json()["reading"]["lost"]
+    assert (lost["source"], lost["place"], lost["ways"]) == ("img/logo.svg", "Header", ["plate", "light"])
+    assert wren.client.get(lost["address"]).status_code == 200
+    asked = {"base": 2, "source": lost["source"], "section": lost["section"], "way": "light"}
+    brought = wren.post(f"{SITE}/own-css/mark", asked).json()
+    assert brought["reading"]["lost"] == [] and "invert(1)" in own_css(wren)["css"]
+    refused = wren.post(f"{SITE}/own-css/mark", {**asked, "base": 3})
+    assert refused.status_code == 422 and "not lost any more" in refused.json()["message"]
+    assert len(wren.post(f"{SITE}/undo", {"base": 3}).json()["reading"]["lost"]) == 1
