@@ -127,7 +127,7 @@ LOGO = (
 )
 LOGO_PAGE = (
     b"<!doctype html><title>Marlstone</title><style>body { background: #fdf9f0 }</style>"
-    b"<header><img src=img/logo.svg alt=Marlstone> <a href=#>Berths</a></header><main><p>Forty along the cut.</p></main>"
+    b"<header><img src=img/logo.svg alt=Marlstone> <a href=#>Berths</a></header><main><p>Forty along it.</p></main>"
 )
 
 

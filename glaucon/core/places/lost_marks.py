@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
+from weakref import WeakKeyDictionary
 
 import numpy as np
 
@@ -16,8 +17,8 @@ from glaucon.core.colour.contrast import contrast_ratio, cut_ratio, ratio_of_lum
 from glaucon.core.colour.value import Colour
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.reading.reading import ICONS_NEED
-from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace
+from glaucon.core.reading.reading import ICONS_NEED, CompiledPairings, token_array
+from glaucon.core.study.dress import Dresser, ScopesByPlace
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Mark
 
@@ -54,6 +55,9 @@ class _Seen:
     under: Colour | None
 
 
+_came: WeakKeyDictionary[KnownSite, list[_Seen]] = WeakKeyDictionary()
+
+
 def lost_marks(known: KnownSite, plain: KnownSite, study: Study) -> list[LostMark]:
     """Return the pictures that are lost under a study, by file and section.
 
@@ -61,9 +65,7 @@ def lost_marks(known: KnownSite, plain: KnownSite, study: Study) -> list[LostMar
     """
     if not known.survey.marks:
         return []
-    as_came = study.as_found().model_copy(update={"worn": ()})
-    came = zip(plain.survey.marks, _seen(plain, as_came), strict=True)
-    before = {(mark.page, mark.path): seen for mark, seen in came}
+    before = {(mark.page, mark.path): seen for mark, seen in zip(plain.survey.marks, _as_came(plain), strict=True)}
     found: dict[tuple[str, str], list[tuple[Mark, _Seen, _Seen]]] = {}
     for mark, now in zip(known.survey.marks, _seen(known, study), strict=True):
         was = before.get((mark.page, mark.path))
@@ -87,31 +89,56 @@ def rule_for(known: KnownSite, lost: LostMark, way: Way) -> str:
     return f"{selector} {{ {said} }}"
 
 
+def _as_came(plain: KnownSite) -> list[_Seen]:
+    """Return how the marks were seen as the site came, remembered for as long as the site is."""
+    if plain not in _came:
+        tokens = TokenColours.of(token_array(plain.survey.tokens))
+        _came[plain] = _seen_in(plain, plain.index.compiled, [tokens], [0] * len(plain.survey.marks))
+    return _came[plain]
+
+
 def _seen(known: KnownSite, study: Study) -> list[_Seen]:
-    survey, scopes = known.survey, ScopesByPlace(study)
-    drawn = frozenset(region.key for region in survey.regions if region.is_drawn)
+    marks = known.survey.marks
+    if not study.worn:
+        return _seen_in(known, known.compiled(study), [TokenColours.of(known.tokens.values(study))], [0] * len(marks))
+    scopes, chains = ScopesByPlace(study), known.survey.chains
+    drawn = frozenset(region.key for region in known.survey.regions if region.is_drawn)
     dresser = Dresser(study, known.tokens, drawn)
-    keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
-    dresses: dict[int, tuple[int, TokenColours]] = {}
-    rows: list[tuple[int, int]] = []
-    for mark in survey.marks:
-        dress = scopes.dress(mark.page, keys[mark.chain], mark.path) if study.worn else Dress(())
-        colours = dresser.colours(dress)
-        number, _ = dresses.setdefault(id(colours), (len(dresses), colours))
-        rows += [(pairing, number) for pairing, _ in mark.inks]
-    numbers = np.array(rows, dtype=np.int64)
-    reading = known.compiled(study).worn(numbers[:, 0], numbers[:, 1]).read([c for _, c in dresses.values()], study.aim)
+    keys = [tuple(known.survey.regions[region].key for region in chain) for chain in chains]
+    numbers: dict[int, int] = {}  # of what is worn, by identity: what is the same is the same object
+    worn: list[TokenColours] = []
+    dresses = []
+    for mark in marks:
+        colours = dresser.colours(scopes.dress(mark.page, keys[mark.chain], mark.path))
+        if id(colours) not in numbers:
+            numbers[id(colours)] = len(worn)
+            worn.append(colours)
+        dresses.append(numbers[id(colours)])
+    return _seen_in(known, known.compiled(study), worn, dresses)
+
+
+def _seen_in(
+    known: KnownSite, compiled: CompiledPairings, worn: Sequence[TokenColours], dresses: Sequence[int]
+) -> list[_Seen]:
+    """Return how each mark is seen in its dress; marks of the same inks in the same dress are read once."""
+    both = [(mark.inks, dress) for mark, dress in zip(known.survey.marks, dresses, strict=True)]
+    different = list(dict.fromkeys(both))
+    rows = np.array([(pairing, dress) for inks, dress in different for pairing, _ in inks], dtype=np.int64)
+    reading = compiled.only(np.unique(rows[:, 0])).worn(np.unique(rows[:, 0], return_inverse=True)[1], rows[:, 1])
+    readings = reading.read(worn)
     # of what varies below, its middle: a picture is not lost for one spot of what it lies on
-    grounds = np.clip((reading.darkest + reading.lightest) / 2, 0, 1)
-    ratios = ratio_of_luminances(relative_luminance(reading.words), relative_luminance(grounds))
-    found, at = [], 0
-    for mark in survey.marks:
-        own = ratios[at : at + len(mark.inks)]
-        shares = np.array([share for _, share in mark.inks])
+    grounds = np.clip((readings.darkest + readings.lightest) / 2, 0, 1)
+    grounds = np.where(readings.varied[:, None], grounds, np.clip(readings.ground, 0, 1))
+    ratios = ratio_of_luminances(relative_luminance(readings.words), relative_luminance(grounds))
+    found: dict[tuple[tuple[tuple[int, float], ...], int], _Seen] = {}
+    at = 0
+    for inks, dress in different:
+        own = ratios[at : at + len(inks)]
+        shares = np.array([share for _, share in inks])
         under = Colour(*grounds[at].tolist()) if not np.isnan(own).any() else None
-        found.append(_Seen(float(shares[own >= ICONS_NEED].sum() / shares.sum()), float(own.max()), under))
-        at += len(mark.inks)
-    return found
+        found[inks, dress] = _Seen(float(shares[own >= ICONS_NEED].sum() / shares.sum()), float(own.max()), under)
+        at += len(inks)
+    return [found[one] for one in both]
 
 
 def _told(known: KnownSite, source: str, section: str, some: Sequence[tuple[Mark, _Seen, _Seen]]) -> LostMark:

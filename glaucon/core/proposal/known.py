@@ -29,7 +29,7 @@ from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import Survey
 
 
-@dataclass
+@dataclass(eq=False)
 class KnownSite:
     """A survey made ready for reading, with its tokens made ready for studies."""
 
