@@ -14,7 +14,7 @@ from glaucon.apps.api.answers import (
     waits_own_css,
 )
 from glaucon.apps.api.reading import read_study
-from glaucon.apps.api.schemas.study import BaseIn, FadeOut, FindingOut
+from glaucon.apps.api.schemas.study import BaseIn, FadeOut, FindingOut, LostMarkOut
 from glaucon.apps.api.strips import strip
 from glaucon.apps.releases import services
 from glaucon.apps.releases.models import Release
@@ -73,6 +73,7 @@ class PlanOut(Schema):
     readable: int
     readable_before: int
     hard: list[FindingOut]
+    lost: list[LostMarkOut]
     unsure: int
     live: bool
     address: str
@@ -118,6 +119,7 @@ def _plan(site: Site) -> PlanOut:
         readable=now.texts - now.hard_texts - now.unsure_texts,
         readable_before=before.texts - before.hard_texts - before.unsure_texts,
         hard=[f for f in now.findings if f.verdict == "fail"],
+        lost=now.lost,
         unsure=now.unsure_texts,
         live=services.live_release(site) is not None,
         address=f"/live/{site.slug}/",

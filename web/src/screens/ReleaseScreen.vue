@@ -5,6 +5,7 @@ import { computed, onMounted, ref, shallowRef, watch } from "vue";
 import client, { ask, type Plan, sentence } from "@/api/client";
 import BeforeAfter from "@/parts/release/BeforeAfter.vue";
 import FindingCard from "@/parts/common/FindingCard.vue";
+import LostMark from "@/parts/common/LostMark.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import WaysOut from "@/parts/release/WaysOut.vue";
 import ReleaseHistory from "@/parts/release/ReleaseHistory.vue";
@@ -185,6 +186,12 @@ watch(b!, (isHeld) => {
           <span class="soft">in every state; {{ beforeLabel }}: {{ plan.readable_before }}</span>
         </span>
       </p>
+      <details v-if="plan.lost.length">
+        <summary>Pictures that are hard to see ({{ plan.lost.length }})</summary>
+        <ul>
+          <lost-mark v-for="one in plan.lost" :key="`${one.source} ${one.section}`" :lost="one" :is-asked="false" />
+        </ul>
+      </details>
       <details v-if="plan.hard.length">
         <summary>Still hard to read ({{ plan.hard.length }})</summary>
         <ul>

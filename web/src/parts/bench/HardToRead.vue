@@ -2,7 +2,7 @@
 import { ElOption, ElSelect } from "element-plus";
 import { computed, inject, nextTick, ref, useTemplateRef, watch } from "vue";
 import FixAll from "@/parts/bench/FixAll.vue";
-import LostMark from "@/parts/bench/LostMark.vue";
+import LostMark from "@/parts/common/LostMark.vue";
 import FindingCard from "@/parts/common/FindingCard.vue";
 import { useOffers } from "@/composables/useOffers";
 import { MEASURING } from "@/logic/keys";
