@@ -183,6 +183,8 @@ def _seen(true: TrueRun, ground: np.ndarray) -> np.ndarray:
     if true.seen is not None and (true.is_uniform or true.opacity < 1):
         return np.broadcast_to(true.seen, ground.shape)
     alpha = true.colour[3] * true.opacity
+    if true.own is not None:
+        return np.clip(ground + alpha * (np.array(true.colour[:3]) - np.array(true.own)), 0, 255)
     return np.array(true.colour[:3]) * alpha + ground * (1 - alpha)
 
 

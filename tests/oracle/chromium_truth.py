@@ -67,7 +67,8 @@ class TrueRun:
 
     `colour` is the computed fill, r, g, b of 255 and alpha of 1; `opacity` that of all ancestors. `covered` holds
     where not one pixel changes when the words are painted otherwise. `inks` is what a background that is cut to the
-    words shows on each pixel of `ground`, None where there is none.
+    words shows on each pixel of `ground`, None where there is none; `own` the plain background inside the faded box
+    that the words stand in.
     """
 
     path: str
@@ -82,6 +83,7 @@ class TrueRun:
     covered: bool
     scrolled_out: bool
     inks: np.ndarray | None = None
+    own: tuple[float, float, float] | None = None
 
     @property
     def is_uniform(self) -> bool:
@@ -311,7 +313,7 @@ def _true_run(one: dict[str, Any], blank: np.ndarray, marked: np.ndarray, thick:
     out = not one["boxes"] and not one.get("glyphs") and not path_is_generated(one["path"])
     return TrueRun(
         one["path"], one["text"], (r, g, b, alpha), one["opacity"], one["size"], one["weight"], colours, counts, seen,
-        covered, out,
+        covered, out, own=tuple(one["own"]) if one.get("own") else None,
     )  # fmt: skip
 
 

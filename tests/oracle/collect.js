@@ -78,7 +78,15 @@
     const svg = e.namespaceURI.endsWith("svg") && e.localName !== "foreignObject";
     let filled = style.backgroundClip.includes("text");
     for (let a = e; a && !svg; a = a.parentElement) filled ||= styleOf(a).backgroundClip.includes("text");
-    found.push({ path: path(e) + suffix, filled, plain: (!e.closest("a[href]") || opacityOf(e) < 1) && (svg || style.webkitTextFillColor === style.color), colour: rgba(svg ? style.fill : style.webkitTextFillColor), opacity: opacityOf(e) * (suffix || style === styleOf(e) ? 1 : +style.opacity),
+    // in a faded box words do not mix with the box' own background
+    let own = null;
+    for (let a = e; a && !own && opacityOf(e) < 1 && !suffix; a = a.parentElement) {
+      const s = styleOf(a), ground = rgba(s.backgroundColor);
+      if (s.backgroundImage !== "none") break;
+      if (ground[3] === 1) own = ground.slice(0, 3);
+      if (+s.opacity < 1) break;
+    }
+    found.push({ path: path(e) + suffix, filled, own, plain: (!e.closest("a[href]") || opacityOf(e) < 1) && (svg || style.webkitTextFillColor === style.color), colour: rgba(svg ? style.fill : style.webkitTextFillColor), opacity: opacityOf(e) * (suffix || style === styleOf(e) ? 1 : +style.opacity),
       size: parseFloat(style.fontSize), weight: +style.fontWeight, boxes, whole: style === styleOf(e) && e.localName !== "input" && e.localName !== "select" ? boxes : clip(e.getClientRects(), e), text: text.replace(/\s+/g, " ").trim().slice(0, 80) });
   };
   const inner = (b, x0, y0, w, h) => ({ left: b.left + b.width * x0, top: b.top + b.height * y0, right: b.left + b.width * (x0 + w), bottom: b.top + b.height * (y0 + h), width: b.width * w, height: b.height * h });
