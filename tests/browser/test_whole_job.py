@@ -8,6 +8,7 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 from pytest_django.live_server_helper import LiveServer
 
+from tests.apps.conftest import zipped
 from tests.browser.conftest import bring, choose_zip
 
 OLD_GROUND, NEW_GROUND = "rgb(251, 247, 239)", "rgb(63, 90, 82)"
@@ -134,3 +135,24 @@ def test_what_is_refused_says_so_and_loses_nothing(desk: Page, archive: Path, tm
     expect(desk.get_by_role("alert").filter(has_text="blurple")).to_contain_text("Write it like #1d5c7a")
     expect(entry).to_have_value("blurple")
     expect(desk.locator('[data-tile="link"] .code')).to_have_text("#0b5c7a")
+
+
+def test_a_page_alone_is_shown_from_top_to_bottom(desk: Page, tmp_path: Path) -> None:
+    """Screen by screen, each scrolled to its own; of many pages only how each begins."""
+    parts = "".join(f"<section style='height: 700px'><h2>Reach {n}</h2></section>" for n in range(1, 5))
+    archive = tmp_path / "long.zip"
+    archive.write_bytes(zipped({"index.html": f"<!doctype html><title>The cut</title>{parts}".encode()}))
+    bring(desk, archive)
+    frames = desk.locator(".PageMiniature iframe")
+    expect(frames).to_have_count(4)
+    expect(desk.get_by_text("4 of 4")).to_be_visible()
+
+    def tops() -> list[float]:
+        return [frames.nth(n).content_frame.locator("html").evaluate("() => scrollY") for n in range(4)]
+
+    for _ in range(50):  # each is told where to stand once it is there
+        if min(tops()[1:]) > 0:
+            break
+        desk.wait_for_timeout(100)
+    first, second, third, fourth = tops()
+    assert (first, second) == (0, 860) and second < third <= fourth
