@@ -60,7 +60,7 @@ class Join(BaseModel):
 
     below: str = Field(max_length=200)
     by: float = Field(gt=0, le=MOST_JOINED_PX)
-    pages: tuple[Annotated[str, Field(max_length=400)], ...] = Field(max_length=2000)
+    pages: tuple[Annotated[str, Field(max_length=400)], ...] = Field(max_length=3000)
 
 
 class Scope(BaseModel):
