@@ -80,3 +80,12 @@ def test_a_logo_is_lost_where_most_of_it_hardly_differs(name: str) -> None:
         for way in one.ways:
             # the rule read with the site
             assert lost_marks(known(logo, rule_for(site, one, way)), site, study) == [], rule_for(site, one, way)
+
+
+def test_a_logo_that_only_the_own_css_shows_was_not_seen_before() -> None:
+    page = PAGE.replace("LOGO", "logo.png").replace("{css}", "header img { display: none }")
+    site = SiteFiles({"index.html": page.encode(), "img/logo.png": png(GREEN, CLEAR, GREEN)})
+    plain = KnownSite(Surveyor(site).survey([REST]))
+    shown = KnownSite(Surveyor(site, more_css="header img { display: inline }", more_file=NAME).survey([REST]))
+    assert not plain.survey.marks and len(shown.survey.marks) == 1
+    assert lost_marks(shown, plain, on(plain, "#0f2f27")) == []

@@ -48,7 +48,7 @@ class LostMark:
 
 @dataclass(frozen=True, slots=True)
 class _Seen:
-    """How much of a mark is seen, the best ratio of its colours, and what lies under it; NaN where not known."""
+    """How much of a mark is seen, the best ratio of its colours, and what lies under it, None where not known."""
 
     share: float
     best: float
@@ -122,6 +122,8 @@ def _seen_in(
 ) -> list[_Seen]:
     """Return how each mark is seen in its dress; marks of the same inks in the same dress are read once."""
     both = [(mark.inks, dress) for mark, dress in zip(known.survey.marks, dresses, strict=True)]
+    if not both:
+        return []
     different = list(dict.fromkeys(both))
     rows = np.array([(pairing, dress) for inks, dress in different for pairing, _ in inks], dtype=np.int64)
     reading = compiled.only(np.unique(rows[:, 0])).worn(np.unique(rows[:, 0], return_inverse=True)[1], rows[:, 1])

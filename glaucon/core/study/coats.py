@@ -26,7 +26,7 @@ def wear(study: Study, places: Iterable[Where], coat: str | None, values: Mappin
     wanted = list(dict.fromkeys(places))
     kept = [scope for scope in study.worn if scope.where not in wanted]
     if coat is not None or values:
-        joins = {scope.where: scope.join for scope in study.worn}
+        joins = _joins(study)
         kept += [
             Scope.model_validate({"in": where, "coat": coat, "set": values, "join": joins.get(where)})
             for where in wanted
@@ -41,8 +41,14 @@ def wear_as(study: Study, places: Iterable[Where], like: Like) -> Study:
     """
     wanted = list(dict.fromkeys(places))
     kept = [scope for scope in study.worn if scope.where not in wanted]
-    kept += [Scope.model_validate({"in": where, "as": like}) for where in wanted]
+    joins = _joins(study)
+    kept += [Scope.model_validate({"in": where, "as": like, "join": joins.get(where)}) for where in wanted]
     return _followed(study.model_copy(update={"worn": tuple(kept)}))
+
+
+def _joins(study: Study) -> dict[Where, Join | None]:
+    """Return what each place goes on into: it stays so whatever the place is given."""
+    return {scope.where: scope.join for scope in study.worn}
 
 
 def _followed(study: Study) -> Study:
