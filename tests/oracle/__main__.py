@@ -13,16 +13,16 @@ from pathlib import Path
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.exchange.audit import audit_survey
-from glaucon.core.layout.document import Layouts, read_page_layout
+from glaucon.core.layout.document import Layouts
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
-from glaucon.measuring import measure_with
 from tests import chromium
 from tests.oracle import corpus
 from tests.oracle.agreement import HEADINGS, Example, Tally, compare_page, row_of
 from tests.oracle.chromium_truth import true_runs
 from tests.oracle.fresh import FRESH
+from tests.oracle.measured import layouts_of
 from tests.oracle.pictured import PICTURED
 from tests.oracle.server import serve
 
@@ -51,7 +51,7 @@ def hold_both(
     for measured in ways:
         layouts: Layouts = {}
         if measured:
-            layouts = {key: read_page_layout(one) for key, one in measure_with(browser, site, widths).items()}
+            layouts = layouts_of(browser, site, widths)
         survey = survey_site(site, contexts, layouts)
         reports.append({context: audit_survey(survey, context, "AA")["runs"] for context in contexts})
     with serve(folder) as address:

@@ -22,14 +22,12 @@ from glaucon.core.backdrops.pictures import FOLDER
 from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.layout.document import read_page_layout
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
-from glaucon.measuring import measure_with
 from tests import chromium
 from tests.oracle import corpus
 from tests.oracle.__main__ import write
@@ -37,6 +35,7 @@ from tests.oracle.agreement import Tally, compare_page, ratios_of
 from tests.oracle.chromium_truth import TrueRun, true_runs
 from tests.oracle.fresh import FRESH
 from tests.oracle.handing_back import as_folder
+from tests.oracle.measured import layouts_of
 
 DOCUMENT = corpus.ROOT / "docs" / "backdrops.md"
 LAYERS = ("gradient", "picture", "pattern", "glow", "veil")
@@ -124,7 +123,7 @@ def prove(browser: Browser, folder: Path, count: int, seed: int, widths: Iterabl
     for page in site.pages[3:]:
         del site.files[page]
     widths = list(widths)
-    layouts = {key: read_page_layout(one) for key, one in measure_with(browser, site, widths).items()}
+    layouts = layouts_of(browser, site, widths)
     contexts = [ContextKey(width, "rest") for width in widths]
     known = KnownSite(survey_site(site, contexts, layouts))
     study, dice = known.first_study("Laid"), random.Random(seed)

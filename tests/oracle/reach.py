@@ -1,4 +1,4 @@
-"""How far a choice reaches, held against Chromium: python -m tests.oracle.reach [NAME …] [--count N] [--seed N]
+"""How far a choice reaches, as Chromium counts: python -m tests.oracle.reach [NAME …] [--layout] [--count N] [--seed N]
 
 For random texts of a site and each width of a choice there, what is said to be reached is counted in Chromium: the
 elements that the selector finds, and the texts painted otherwise when every kind of colour is set to one of its own.
@@ -28,6 +28,7 @@ from tests.oracle import corpus
 from tests.oracle.chromium_truth import TrueRun, opened, true_runs
 from tests.oracle.fresh import FRESH
 from tests.oracle.handing_back import as_folder
+from tests.oracle.measured import layouts_of
 
 WIDTH = 1280
 @dataclass
@@ -83,12 +84,15 @@ def _differ(one: TrueRun, other: TrueRun) -> bool:
     return bool(np.abs(behind[0] - behind[1]).max() > _APART)
 
 
-def prove(browser: Browser, folder: Path, count: int, seed: int, most_pages: int = 5) -> Outcome:
+def prove(
+    browser: Browser, folder: Path, count: int, seed: int, most_pages: int = 5, measured: bool = False
+) -> Outcome:  # fmt: skip
     """Return how the counts of some random reaches hold in Chromium."""
     site, dice, outcome = read_site(folder), random.Random(seed), Outcome(folder.name)
     for page in site.pages[most_pages:]:
         del site.files[page]
-    known = KnownSite(survey_site(site, [ContextKey(WIDTH, "rest")]))
+    layouts = layouts_of(browser, site, [WIDTH]) if measured else {}
+    known = KnownSite(survey_site(site, [ContextKey(WIDTH, "rest")], layouts))
     study, tracer = known.first_study("Reached"), Tracer(site)
     paths: dict[str, list[str]] = {page: [] for page in site.pages}
     for sighting in _at_rest(known):
@@ -139,6 +143,7 @@ def main() -> None:
     options.add_argument("names", nargs="*")
     options.add_argument("--count", type=int, default=12)
     options.add_argument("--seed", type=int, default=1)
+    options.add_argument("--layout", action="store_true", help="measure the pages first, and read them so")
     chosen = options.parse_args()
     own = [path for path in sorted(corpus.OWN.iterdir()) if path.is_dir()]
     folders = [corpus.ROOT / "samples" / "otterlock", *own, *(corpus.FETCHED / site.name for site in FRESH)]
@@ -147,7 +152,7 @@ def main() -> None:
         for folder in folders:
             if (chosen.names and folder.name not in chosen.names) or not folder.exists():
                 continue
-            found = prove(browser, folder, chosen.count, chosen.seed)
+            found = prove(browser, folder, chosen.count, chosen.seed, measured=chosen.layout)
             print(f"| {found.name} | {found.elements_right} and {found.texts_right} of {found.reaches} |", flush=True)
             print(*found.examples[:6], sep="\n    ", flush=True)
         browser.close()

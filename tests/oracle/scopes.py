@@ -1,4 +1,4 @@
-"""What scopes come to, held against Chromium: python -m tests.oracle.scopes [NAME …] [--count N] [--seed N]
+"""What scopes come to, held against Chromium: python -m tests.oracle.scopes [NAME …] [--layout] [--count N] [--seed N]
 
 For random scopes of every kind on a site, the site handed back is shown by Chromium, and the colour of every text and
 the background under it are compared with what the reading says; texts outside must be as they were.
@@ -30,6 +30,7 @@ from tests.oracle.agreement import Example, Tally, compare_page
 from tests.oracle.chromium_truth import true_runs
 from tests.oracle.fresh import FRESH
 from tests.oracle.handing_back import as_folder
+from tests.oracle.measured import layouts_of
 from tests.oracle.server import serve
 
 WIDTH = 1280
@@ -93,12 +94,15 @@ def with_coats(study: Study) -> Study:
     return study.model_copy(update={"roles": tuple(roles), "coats": tuple(coats)})
 
 
-def prove(browser: Browser, folder: Path, count: int, seed: int, most_pages: int = 6) -> Outcome:
+def prove(
+    browser: Browser, folder: Path, count: int, seed: int, most_pages: int = 6, measured: bool = False
+) -> Outcome:  # fmt: skip
     """Return how a site under random scopes, each alone, is shown by Chromium, against what the reading says."""
     site = read_site(folder)
     for page in site.pages[most_pages:]:
         del site.files[page]
-    survey = survey_site(site, [ContextKey(WIDTH, state) for state in STATES])
+    layouts = layouts_of(browser, site, [WIDTH]) if measured else {}
+    survey = survey_site(site, [ContextKey(WIDTH, state) for state in STATES], layouts)
     known = KnownSite(survey)
     study = with_coats(known.first_study("Scoped"))
     dice = random.Random(seed)
@@ -139,6 +143,7 @@ def main() -> None:
     options.add_argument("names", nargs="*")
     options.add_argument("--count", type=int, default=40)
     options.add_argument("--seed", type=int, default=1)
+    options.add_argument("--layout", action="store_true", help="measure the pages first, and read them so")
     chosen = options.parse_args()
     own = [path for path in sorted(corpus.OWN.iterdir()) if path.is_dir()]
     folders = [corpus.ROOT / "samples" / "otterlock", *own, *(corpus.FETCHED / site.name for site in FRESH)]
@@ -147,7 +152,7 @@ def main() -> None:
         for folder in folders:
             if chosen.names and folder.name not in chosen.names:
                 continue
-            found = prove(browser, folder, chosen.count, chosen.seed)
+            found = prove(browser, folder, chosen.count, chosen.seed, measured=chosen.layout)
             tally, bad = found.tally, wrong(found.tally)
             colours = Tally.share(tally.colour_judged - sum(e.kind == "colour" for e in bad), tally.colour_judged)
             grounds = Tally.share(tally.ground_judged - sum(e.kind == "ground" for e in bad), tally.ground_judged)

@@ -22,19 +22,19 @@ from glaucon.core.cascade.expression import evaluate
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.exchange.backdrops import Backdrops, backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.layout.document import PageLayout, read_page_layout
+from glaucon.core.layout.document import PageLayout
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
-from glaucon.measuring import measure_with
 from tests import chromium
 from tests.oracle.__main__ import write
 from tests.oracle.backdrops import DOCUMENT
 from tests.oracle.chromium_truth import picture_of
 from tests.oracle.handing_back import folder_of
+from tests.oracle.measured import layouts_of
 
 SECTIONS, WIDTH = 10, 900
 CSS = "body { margin: 0; font: 16px/1.5 serif } section { padding: 30px } p { margin: 0 } .l { font-size: 26px }"
@@ -90,7 +90,7 @@ def prove(browser: Browser, count: int, seed: int) -> Veils:
 def _page(browser: Browser, dice: np.random.Generator, found: Veils) -> None:
     site = made_page(dice)
     contexts = [ContextKey(WIDTH, "rest")]
-    layouts = {key: read_page_layout(one) for key, one in measure_with(browser, site, [WIDTH]).items()}
+    layouts = layouts_of(browser, site, [WIDTH])
     known = KnownSite(survey_site(site, contexts, layouts))
     study = known.first_study("Veiled")
     sections = [region for region in known.survey.regions if region.is_section and "#part-" in region.selector]

@@ -24,7 +24,8 @@ class Found:
     """A found colour: the token of that number in the site's table.
 
     `at` is how deep in the regions around a text it is said (0: the page, 1: the outermost section, and so on), from
-    `INHERITED` up for the colour of a text, which what lies deeper may say again.
+    `INHERITED` up for the colour of a text, which what lies deeper may say again, from `BESIDE` up for what a text
+    lies over without lying in it, so many depths for each chain of regions that it lies over.
     """
 
     token: int
@@ -94,6 +95,7 @@ Expression = Literal | Found | Bare | Current | LightDark | Mix | Faded | Relati
 
 
 INHERITED = 16  # more than regions ever lie within each other
+BESIDE = 2 * INHERITED
 
 
 def placed(expression: Expression, at: int) -> Expression:

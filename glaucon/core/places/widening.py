@@ -17,6 +17,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Region
 from glaucon.core.wording import counted
 
+Beside = tuple[tuple[int, str], ...]
 Lineage = Sequence[tuple[Region, Element]]
 
 
@@ -57,9 +58,10 @@ class TextCounts:
         self._keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
         self._drawn = frozenset(region.key for region in survey.regions if region.is_drawn)
         # texts that lie in the same regions of the same page wear the same
-        self._alike: dict[tuple[str, int], list[tuple[int, int]]] = defaultdict(list)
+        self._alike: dict[tuple[str, int, Beside], list[tuple[int, int]]] = defaultdict(list)
         for run, pairing in sorted({(s.run, s.pairing) for s in survey.sightings.get(ContextKey(width, "rest"), ())}):
-            self._alike[survey.runs[run].page, survey.runs[run].chain].append((run, pairing))
+            one = survey.runs[run]
+            self._alike[one.page, one.chain, survey.beside.get(run, ())].append((run, pairing))
 
     @cached_property
     def total(self) -> int:
@@ -85,14 +87,16 @@ class TextCounts:
         ways: dict[tuple[int, ...], int] = {}
         dresses: list[tuple[Dress, Dress]] = []
         rows: Counter[tuple[int, int]] = Counter()
-        for (page, chain), some in self._alike.items():
-            keys = self._keys[chain]
-            if where is not None and (where.page not in (None, page) or (where.region or "") not in ("", *keys)):
+        for (page, chain, over), some in self._alike.items():
+            keys, beside = self._keys[chain], [(self._keys[theirs], at) for theirs, at in over]
+            met = {"", *keys, *(key for theirs, _ in beside for key in theirs)}
+            if where is not None and (where.page not in (None, page) or (where.region or "") not in met):
                 continue
             for run, pairing in some:
                 path = self._known.survey.runs[run].path
-                one, other = now.dress(page, keys, path), then.dress(page, keys, path)
-                way = tuple(id(scope) for level in (*one.levels, *other.levels) for scope in (*level, None))
+                one, other = now.dress(page, keys, path, beside), then.dress(page, keys, path, beside)
+                chains = (one.levels, other.levels, *one.beside, *other.beside)
+                way = tuple(id(scope) for levels in chains for level in levels for scope in (*level, None))
                 number = ways.setdefault(way, len(ways))
                 if number == len(dresses):
                     dresses.append((one, other))

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Hashable, Mapping
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.dressed import DressedIndex
 from glaucon.core.reading.findings import Numbers, SiteReading, SurveyIndex
 from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace
+from glaucon.core.study.dress import Levels as LevelsOfScopes
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
@@ -18,7 +20,23 @@ from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import Survey
 
 # A text's way through the scopes: their numbers in the study, by depth.
-Way = tuple[tuple[int, ...], ...]
+Levels = tuple[tuple[int, ...], ...]
+
+
+class Way(NamedTuple):
+    """What a text wears, and what each chain of regions wears that it lies over without lying in it."""
+
+    levels: Levels = ()
+    beside: tuple[Levels, ...] = ()
+
+    @property
+    def scopes(self) -> list[int]:
+        """Return the scopes around the text, outermost first."""
+        return [number for level in self.levels for number in level]
+
+    def holds(self, scope: int) -> bool:
+        """Return whether a scope has to do with the text or what it lies on."""
+        return any(scope in level for chain in (self.levels, *self.beside) for level in chain)
 
 
 @dataclass(slots=True)
@@ -35,27 +53,37 @@ def dressed(survey: Survey, index: SurveyIndex, study: Study) -> Dressed:
     numbers = {id(scope): number for number, scope in enumerate(study.worn)}
     keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
     scopes = ScopesByPlace(study)
-    ways: dict[Way, int] = {(): 0}
-    known: dict[tuple[str, int, tuple[str, ...]], int] = {}
+    ways: dict[Way, int] = {Way(): 0}
+    known: dict[Hashable, int] = {}
     of_run = np.zeros(len(survey.runs), dtype=np.int64)
     for place, run in enumerate(survey.runs):
-        around = (run.page, run.chain, scopes.alone_around(run.page, run.path))
+        over = survey.beside.get(place, ())
+        around = (run.page, run.chain, scopes.alone_around(run.page, run.path), over)
         found = known.get(around)
         if found is None:
-            dress = scopes.dress(run.page, keys[run.chain], run.path)
-            way = () if dress.is_plain else tuple(tuple(numbers[id(s)] for s in level) for level in dress.levels)
+            dress = scopes.dress(run.page, keys[run.chain], run.path, [(keys[chain], at) for chain, at in over])
+            way = Way()
+            if not dress.is_plain:
+                own, *beside = (_numbered(chain, numbers) for chain in (dress.levels, *dress.beside))
+                way = Way(own, tuple(beside))
             found = known[around] = ways.setdefault(way, len(ways))
         of_run[place] = found
     return Dressed(list(ways), of_run, DressedIndex(index, of_run))
+
+
+def _numbered(levels: LevelsOfScopes, numbers: Mapping[int, int]) -> Levels:
+    return tuple(tuple(numbers[id(scope)] for scope in level) for level in levels)
 
 
 def colours_of(dressing: Dressed, wearing: Wearing, study: Study) -> list[TokenColours]:
     """Return what the tokens show in each way that a site is dressed."""
     drawn = frozenset(region.key for region in dressing.index.survey.regions if region.is_drawn)
     dresser = Dresser(study, wearing, drawn)
-    return [
-        dresser.colours(Dress(tuple(tuple(study.worn[n] for n in level) for level in way))) for way in dressing.ways
-    ]
+
+    def scopes(levels: Levels) -> LevelsOfScopes:
+        return tuple(tuple(study.worn[number] for number in level) for level in levels)
+
+    return [dresser.colours(Dress(scopes(way.levels), tuple(map(scopes, way.beside)))) for way in dressing.ways]
 
 
 def read_dressed(dressing: Dressed, wearing: Wearing, roles: Mapping[int, str], study: Study) -> SiteReading:
@@ -65,7 +93,7 @@ def read_dressed(dressing: Dressed, wearing: Wearing, roles: Mapping[int, str], 
 
 def named(dressing: Dressed, survey: Survey, study: Study, number: int) -> str:
     """Return what a way's deepest scope is on, as a person would call it: "Footer", "Prices"."""
-    scopes = [scope for level in dressing.ways[number] for scope in level]
+    scopes = dressing.ways[number].scopes
     return place_name(survey, study.worn[scopes[-1]].where) if scopes else ""
 
 

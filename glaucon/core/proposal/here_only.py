@@ -86,14 +86,15 @@ def _seen(finding: Finding, role: Role) -> Colour:
 
 def wearing_here(known: KnownSite, study: Study, finding: Finding) -> Where | None:
     """Return the deepest place whose colours a finding's texts wear, None where they wear the site's own."""
-    scopes = [number for level in known.dressed(study).ways[finding.dress] for number in level] if finding.dress else []
+    scopes = known.dressed(study).ways[finding.dress].scopes if finding.dress else []
     return study.worn[scopes[-1]].where if scopes else None
 
 
 def _place_of(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> Where | None:
     """Return the narrowest place that all of a finding's texts are in."""
-    if finding.dress:
-        return wearing_here(known, study, finding)
+    worn = wearing_here(known, study, finding)
+    if worn is not None:
+        return worn
     runs = [known.survey.runs[number] for number in reading.index.runs_of(list(finding.pairings)).tolist()]
     chains = [known.survey.chains[run.chain] for run in runs]
     common = [region for region in chains[0] if all(region in chain for chain in chains)] if chains else []

@@ -186,7 +186,7 @@ class Mender:
 
 def why_no_offer(study: Study, finding: Finding) -> str:
     """Return why no colour of either side would make a finding readable, as a sentence with the way out."""
-    if finding.dress:
+    if finding.where:
         return f"“{finding.where}” has colours of its own. Change them under Sections."
     roles = [study.role(side.role) for side in (finding.text, finding.background) if side.role is not None]
     if not roles:

@@ -53,7 +53,7 @@ class Rows:
         if self._dressed is None:
             return []
         index = self._dressed.index
-        ways = [n for n, way in enumerate(self._dressed.ways) if any(scope in level for level in way)]
+        ways = [n for n, way in enumerate(self._dressed.ways) if way.holds(scope)]
         rows = np.nonzero(np.isin(index.dress, ways) & index.is_used)[0].tolist()
         return [row for row in rows if not index.survey.pairings[row].exempt]
 

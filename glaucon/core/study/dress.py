@@ -13,7 +13,7 @@ from functools import cached_property
 
 import numpy as np
 
-from glaucon.core.cascade.expression import INHERITED
+from glaucon.core.cascade.expression import BESIDE, INHERITED
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.colour_table import TokenColours
@@ -24,6 +24,11 @@ from glaucon.core.study.ties import tied_colour
 from glaucon.core.study.wearing import Numbers, Wearing, wears_readably
 
 Values = Mapping[Use, Colour]
+Levels = tuple[tuple[Scope, ...], ...]
+# Regions that a text lies over by their keys, outermost first, and the path of the innermost's element.
+KeysBeside = tuple[Sequence[str], str]
+# The same levels with scopes by number: those that set the same share one.
+_NumberedLevels = tuple[tuple[int, ...], ...]
 _TEXT: Use = ("text", "rest")
 _GROUND: Use = ("background", "rest")
 
@@ -122,11 +127,13 @@ class ScopesByPlace:
         some = [*self._alone.get(page, ()), *self._alone.get(None, ())]
         return tuple(at for at in some if is_inside(path, at)) if some else ()
 
-    def dress(self, page: str, keys: Sequence[str], path: str) -> Dress:
-        """Return what a text wears that lies in the regions of some keys, outermost first."""
-        levels = [tuple(self.of_level(page, None))]
-        levels += [tuple(self.of_level(page, key, path)) for key in keys]
-        return Dress(tuple(levels))
+    def dress(self, page: str, keys: Sequence[str], path: str, beside: Sequence[KeysBeside] = ()) -> Dress:
+        """Return what a text wears that lies in the regions of some keys, outermost first, and what it lies over."""
+        around = tuple(self._levels(page, theirs, at) for theirs, at in beside)
+        return Dress(self._levels(page, keys, path), around if any(map(any, around)) else ())
+
+    def _levels(self, page: str, keys: Sequence[str], path: str) -> Levels:
+        return (tuple(self.of_level(page, None)), *(tuple(self.of_level(page, key, path)) for key in keys))
 
 
 def _strength(scope: Scope) -> int:
@@ -142,14 +149,18 @@ def is_inside(path: str, outer: str) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class Dress:
-    """What each depth of a chain sets, outermost first; the first is the page."""
+    """What each depth of a chain sets, outermost first; the first is the page.
 
-    levels: tuple[tuple[Scope, ...], ...]
+    `beside` are those of the chains that a text lies over without lying in them, none where nothing is set there.
+    """
+
+    levels: Levels
+    beside: tuple[Levels, ...] = ()
 
     @property
     def is_plain(self) -> bool:
         """Return whether nothing is set anywhere."""
-        return not any(self.levels)
+        return not any(self.levels) and not self.beside
 
 
 class Dresser:
@@ -168,7 +179,7 @@ class Dresser:
         self._said: dict[tuple[int, ...], tuple[Floats | None, Floats | None]] = {(): (None, None)}
         self._paints: dict[int, tuple[Numbers, Floats]] = {}
         self._shown: dict[tuple[int, ...], Floats] = {(): self._base}
-        self._known: dict[tuple[tuple[int, ...], ...], TokenColours] = {}
+        self._known: dict[tuple[_NumberedLevels, tuple[_NumberedLevels, ...]], TokenColours] = {}
 
     def values(self, scope: Scope) -> dict[Use, Colour]:
         """Return what a scope of the study sets."""
@@ -189,28 +200,21 @@ class Dresser:
     def colours(self, dress: Dress) -> TokenColours:
         """Return what each token shows at each depth of a dress, and the backgrounds that it gives."""
         levels = tuple(self._level(scopes) for scopes in dress.levels)
-        if levels not in self._known:
-            self._known[levels] = self._worked_out(levels)
-        return self._known[levels]
+        beside = tuple(tuple(self._level(scopes) for scopes in chain) for chain in dress.beside)
+        if (levels, beside) not in self._known:
+            self._known[levels, beside] = self._worked_out(levels, beside)
+        return self._known[levels, beside]
 
     def _level(self, scopes: Sequence[Scope]) -> tuple[int, ...]:
         """Return what some scopes on one element set, by number; -1 first where a browser draws the element."""
         is_drawn = any(scope.where.region in self._drawn for scope in scopes)
         return (*((-1,) if is_drawn else ()), *(self._number(scope) for scope in scopes))
 
-    def _worked_out(self, levels: tuple[tuple[int, ...], ...]) -> TokenColours:
-        around: tuple[int, ...] = ()
+    def _worked_out(self, levels: _NumberedLevels, beside: tuple[_NumberedLevels, ...]) -> TokenColours:
         at: dict[int, Floats] = {}
         grounds: dict[int, Floats] = {}
-        said: list[Floats | None] = []
-        for depth, level in enumerate(levels):
-            for number in level:
-                around = self._within(around, number) if number >= 0 else around
-            at[depth] = self._shown[around]
-            ground, text = self._said_by(level)
-            if ground is not None:
-                grounds[depth] = ground
-            said.append(text)
+        around = self._down(levels, 0, at, grounds)
+        said = [self._said_by(level)[1] for level in levels]
         again: Floats | None = None
         for depth in range(len(levels) - 1, -1, -1):
             # the colour of text is said again by the deepest region inside that sets it
@@ -219,7 +223,23 @@ class Dresser:
         # a field that a label lies over may be a region further in, which wears nothing of its own here
         for depth in range(len(levels), INHERITED):
             at[depth] = at[INHERITED + depth] = self._shown[around]
+        for number, chain in enumerate(beside):
+            self._down(chain, BESIDE + number * INHERITED, at, grounds)
         return TokenColours(self._base, at, grounds)
+
+    def _down(
+        self, levels: _NumberedLevels, first: int, at: dict[int, Floats], grounds: dict[int, Floats]
+    ) -> tuple[int, ...]:  # fmt: skip
+        """Work out what each depth of a chain shows, numbered from `first`; return what the innermost is known by."""
+        around: tuple[int, ...] = ()
+        for depth, level in enumerate(levels, start=first):
+            for number in level:
+                around = self._within(around, number) if number >= 0 else around
+            at[depth] = self._shown[around]
+            ground, _ = self._said_by(level)
+            if ground is not None:
+                grounds[depth] = ground
+        return around
 
     def _said_by(self, level: tuple[int, ...]) -> tuple[Floats | None, Floats | None]:
         """Return the background of an element with some scopes, shape (4,), and its text's colour for every token."""

@@ -61,6 +61,9 @@ class Painter(Protocol):
     def column_layers(self, cell: Element) -> tuple[Layer, ...]:
         """Return what the column of a table's cell paints."""
 
+    def as_seen_from(self, text: LaidText, element: Element, layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        """Return what an element paints, its colours said where a text that may lie in other regions finds them."""
+
     def hides(self, layer: Layer) -> bool:
         """Return whether a layer above words hides them."""
 
@@ -196,7 +199,7 @@ class _StackAt:
             if standing is None or standing.element is self.text.element or self._is_around(standing.element):
                 continue
             fading, why = self._apart(standing, 0)
-            layers = self.painter.layers_at(standing, self.places)
+            layers = self._seen(standing, self.painter.layers_at(standing, self.places))
             if why or (fading == 1 and any(self.painter.hides(layer) for layer in layers)):
                 return None
             self.above.extend(faded(layers, fading))
@@ -205,6 +208,9 @@ class _StackAt:
             return None
         return tuple(self.layers[:_MOST_LAYERS]), tuple(self.above[:_MOST_LAYERS])
 
+    def _seen(self, standing: Standing, layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        return self.painter.as_seen_from(self.text, standing.element, layers) if layers else layers
+
     def _is_around(self, element: Element) -> bool:
         return any(one is element for one in self.text.element.ancestors())
 
@@ -212,7 +218,7 @@ class _StackAt:
         shared = _shared(standing.groups, self.text.groups)
         self._open(shared)
         fading, why = self._apart(standing, shared)
-        own = faded(self.painter.layers_at(standing, self.places), fading)
+        own = self._seen(standing, faded(self.painter.layers_at(standing, self.places), fading))
         if standing.element.tag == "table":
             own = self._of_table(standing.element, own)
         if why and own:
@@ -274,11 +280,12 @@ class _StackAt:
         if not is_measured:
             return ()
         if box is None:
-            return self.painter.pseudo_layers_at(standing, one, None, self.places) if is_met else ()
+            layers = self.painter.pseudo_layers_at(standing, one, None, self.places) if is_met else ()
+            return self._seen(standing, layers)
         met = [part for place in self.places if (part := place.shared(box)) is not None]
         if not met:
             return ()
-        layers = self.painter.pseudo_layers_at(standing, one, box, met)
+        layers = self._seen(standing, self.painter.pseudo_layers_at(standing, one, box, met))
         whole = is_met or (len(met) == len(self.places) and all(box.holds(place, 2.0) for place in self.places))
         return layers if whole else partly(layers)
 

@@ -19,7 +19,7 @@ from glaucon.core.layout.document import Box, Measured
 from glaucon.core.layout.gradients import colours_at
 from glaucon.core.layout.tiling import fitted, tiling_of
 from glaucon.core.survey.boxes import Area, has_no_height
-from glaucon.core.survey.model import Fill, Layer, Photo, Shade, Unseen, is_opaque_photo
+from glaucon.core.survey.model import Fill, Ground, Layer, Photo, Shade, Unseen, is_opaque_photo
 from glaucon.core.survey.pictures import NONE, PART, PictureShelf, reach_of_image
 
 _FAR_PX = 1e7
@@ -206,6 +206,8 @@ class LayerMaker:
 
 def placed_layer(layer: Layer, at: int) -> Layer:
     """Return a layer with its colours said at a depth in the regions around it."""
+    if isinstance(layer, Ground):
+        return Ground(at, None if layer.own is None else placed(layer.own, at))
     if isinstance(layer, Fill):
         return Fill(placed(layer.colour, at), layer.blend)
     if isinstance(layer, Shade):

@@ -304,6 +304,8 @@ class Survey:
     elements_of: list[Counter[str]] = field(default_factory=list)  # of each region: how many elements on each page
     # the regions around a text by number, outermost first; texts in none are of the first chain
     chains: list[tuple[int, ...]] = field(default_factory=lambda: [()])
+    # what texts lie over without lying in it, by run: numbers of `chains`, and the element that the innermost region is
+    beside: dict[int, tuple[tuple[int, str], ...]] = field(default_factory=dict)
     grounds: set[int] = field(default_factory=set)  # regions whose own rules say a background, so that they keep it
     marks: list[Mark] = field(default_factory=list)
     reached: set[int] = field(default_factory=set)  # tokens of declarations that hold for an element that is shown

@@ -29,10 +29,10 @@ from glaucon.core.survey.reach import Reach
 from glaucon.core.survey.regions import FoundRegions, RegionsOfPage, find_regions
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
-from glaucon.core.survey.walk import PageContext, PageWalk, Register, Remembered
+from glaucon.core.survey.walk import Beside, PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 22
+ENGINE = 23
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -52,8 +52,8 @@ class _Collector:
     pairings: dict[Pairing, int] = field(default_factory=dict)
     chains: dict[tuple[int, ...], int] = field(default_factory=lambda: {(): 0})
 
-    def of_page(self, page: str, regions: RegionsOfPage) -> Register:
-        """Return what notes the texts of one page."""
+    def of_page(self, page: str, regions: RegionsOfPage, beside: Beside) -> Register:
+        """Return what notes the texts of one page, and what they lie over as far as that is told by then."""
         runs: dict[tuple[int, str], int] = {}
 
         def register(element: Element, suffix: str, text: str, pairing: Pairing) -> tuple[int, int]:
@@ -62,6 +62,8 @@ class _Collector:
             if number is None:
                 number = runs[key] = len(self.survey.runs)
                 self.survey.runs.append(_run(page, element, suffix, text, self._chain(regions, element)))
+            if key in beside:
+                self.survey.beside[number] = tuple((self._number_of(chain), path) for chain, path in beside[key])
             return number, self.number(pairing)
 
         return register
@@ -88,7 +90,9 @@ class _Collector:
         self.survey.marks.append(Mark(page, element.path(), source, words, self._chain(regions, element), inks))
 
     def _chain(self, regions: RegionsOfPage, element: Element) -> int:
-        chain = regions.chains[element.order] if regions.chains else ()
+        return self._number_of(regions.chains[element.order] if regions.chains else ())
+
+    def _number_of(self, chain: tuple[int, ...]) -> int:
         number = self.chains.get(chain)
         if number is None:
             number = self.chains[chain] = len(self.survey.chains)
@@ -197,8 +201,10 @@ class Surveyor:
         _mark(document)
         index = self._index(linked, document.quirks)
         hints = Hints(page, document.markup.source, self.table)
+        beside: Beside = {}
+        register = collector.of_page(page, regions, beside)
         context = PageContext(
-            page, document, PageMatcher(index), inline, hints, self.layers, collector.of_page(page, regions), regions
+            page, document, PageMatcher(index), inline, hints, self.layers, register, regions, beside
         )
         rest: dict[Viewport, Remembered] = {}
         shown: set[int] = set()
@@ -242,7 +248,7 @@ class Surveyor:
         regions = found.of_page[page]
         context = PageContext(
             page, document, PageMatcher(self._index(linked, document.quirks)), self._inline(page, document),
-            Hints(page, document.markup.source, self.table), self.layers, collector.of_page(page, regions), regions,
+            Hints(page, document.markup.source, self.table), self.layers, collector.of_page(page, regions, {}), regions,
         )  # fmt: skip
         probed = Probed(layout, document, path)
         viewport = Viewport(key.width, key.scheme)

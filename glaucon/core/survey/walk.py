@@ -15,7 +15,7 @@ from typing import Any
 
 from glaucon.core.cascade.colours import DEFAULT_COLOURS
 from glaucon.core.cascade.computed import Cascade, Style
-from glaucon.core.cascade.expression import INHERITED, Current, Expression, Literal, Unknown, placed, resolve
+from glaucon.core.cascade.expression import BESIDE, INHERITED, Current, Expression, Literal, Unknown, placed, resolve
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Container, Containers, container_for
 from glaucon.core.cascade.rules import PageMatcher
@@ -70,6 +70,7 @@ _MOST_IN_CELL = 16
 _NOWHERE = Area(None, None)
 _FILLED = "the text is filled with a background"
 _MOST_DEPTH_OF_FLOOR = 4
+_MOST_BESIDE = 8  # chains of regions that one text is followed over
 _MOST_DEPTH_OF_TOP = 8
 
 
@@ -130,6 +131,9 @@ class _Pending:
 
 # Registers a text of an element (with the suffix of generated text) in a pairing; returns the text's and its number.
 Register = Callable[[Element, str, str, Pairing], tuple[int, int]]
+# What texts lie over without lying in it, by the text's element and suffix: the chain of regions, and the path of the
+# element that the innermost of them begins with.
+Beside = dict[tuple[int, str], list[tuple[tuple[int, ...], str]]]
 
 
 @dataclass(slots=True)
@@ -144,6 +148,7 @@ class PageContext:
     layers: LayerMaker
     register: Register
     regions: RegionsOfPage
+    beside: Beside = field(default_factory=dict)
 
 
 class PageWalk:
@@ -711,6 +716,23 @@ class PageWalk:
         if element.tag in PICTURES:
             layers = (*layers, *self._layers.of_picture_at(element, style, self._context.page, measured, places))
         return layers
+
+    def as_seen_from(self, text: LaidText, element: Element, layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        """Return what an element paints, its colours said where a text that may lie in other regions finds them."""
+        regions = self._context.regions
+        theirs, own = (regions.chains[one.order] if regions.chains else () for one in (element, text.element))
+        if theirs == own[: len(theirs)]:
+            return layers
+        around = (element, *element.ancestors())
+        begins = next((one for one in around if one.order in regions.starts), element)
+        some = self._context.beside.setdefault((text.element.order, text.suffix), [])
+        entry = (theirs, begins.path())
+        if entry not in some:
+            if len(some) == _MOST_BESIDE:
+                return layers
+            some.append(entry)
+        at = BESIDE + some.index(entry) * INHERITED + len(theirs)
+        return tuple(placed_layer(layer, at) for layer in layers)
 
     def column_layers(self, cell: Element) -> tuple[Layer, ...]:
         """Return what the column of a table's cell paints."""
