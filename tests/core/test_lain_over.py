@@ -29,7 +29,7 @@ LINK, WORDS = f"{HEADER}>a:nth-child(1)", f"{LOCK}>p:nth-child(1)"
 
 def known_site(hero: str, *over: str) -> KnownSite:
     """Return a page whose menu lies over one of its sections."""
-    places = {BODY: (0, 0, 1280, 900), HEADER: (0, 0, 1280, 40), LOCK: (0, 0, 1280, 300), REACH: (0, 300, 1280, 300)}
+    places = {BODY: (0, 0, 1280, 900), HEADER: (0, 0, 1280, 40), LOCK: (0, 0, 1280, 300), REACH: (0, 0, 1280, 600)}
     places[TABLE] = (0, 0, 200, 60)
     boxes = {path: Measured(Box(*map(float, place))) for path, place in {HTML: places[BODY], **places}.items()}
     runs = {
