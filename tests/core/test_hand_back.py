@@ -55,6 +55,10 @@ ADDONS: dict[str, tuple[str, str, list[str], int]] = {
     ),
     "pseudo-element": ("<p class=a>x", ".a::before { content: '!'; color: red }", [".a::before { color: # }"], 0),
     "custom property": ("<p class=a>x", ":root { --ink: red } .a { color: var(--ink) }", [":root { --ink: # }"], 0),
+    "cut to its words by a browser's own name": (
+        "<p class=a>x", ".a { background: #123; -webkit-background-clip: text; color: transparent }",
+        [".a { background: #; -webkit-background-clip: text }"], 0,
+    ),
     "style attribute": ("<p style='color: red'>x", "", ['p[style="color: red"] { color: # !important }'], 0),
     "important style attribute": ("<p style='color: red !important'>x", "", [], 1),
     "attribute under an important rule": ("<p style='color: red'>x", "p { color: blue !important }", ["p { color: # !important }"], 1),

@@ -16,6 +16,7 @@ from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.layout.document import Box, Measured, PageLayout, Spot
 from glaucon.core.places.joining import join_sections, part_sections
+from glaucon.core.places.plain import PLAIN, plain_coat, wear_by_turns
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
 from glaucon.core.study.dress import coat_values
@@ -304,13 +305,30 @@ def test_coats_are_copied_renamed_deleted_and_worn_by_turns(yard: KnownSite) -> 
     study = coats.add_coat(yard.first_study("x"), "Lock gate", "#000", like="hull")[0]
     assert study.first("background", "lock-gate").value == study.first("background", "hull").value  # type: ignore[union-attr]
     places = [Where(section=name) for name in ("header", "boats-at-the-yard", "from-the-towpath", "footer")]
-    study = coats.take_turns(study, places, ["lock-gate", None])
+    study = wear_by_turns(yard, study, places, ["lock-gate", None], {})
     assert [(scope.where.section, scope.coat) for scope in study.worn] == [
         ("header", "lock-gate"), ("from-the-towpath", "lock-gate"),
     ]  # fmt: skip
     study = coats.rename_coat(study, "lock-gate", "Gate")
     gone = coats.delete_coat(study, "lock-gate", "sand", True)
     assert [scope.coat for scope in gone.worn] == ["sand", "sand"] and not gone.roles_of("lock-gate")
+
+
+def test_plain_is_the_pages_own_colours_wherever_a_section_came_with_others(yard: KnownSite) -> None:
+    places = [Where(section=name) for name in ("header", "boats-at-the-yard", "from-the-towpath", "footer")]
+    study = wear_by_turns(yard, yard.first_study("x"), places, [PLAIN, "hull"], {})
+    plain = plain_coat(study)
+    # the header came plain; the towpath came sand-coloured
+    worn = {scope.where.section: scope.coat for scope in study.worn}
+    assert worn == {"boats-at-the-yard": "hull", "from-the-towpath": plain, "footer": "hull"}
+    for page in ("#fbf7ef", "#ffffff"):
+        repainted = study.with_values({"background": page})
+        values = coat_values(repainted, plain or "")
+        assert values["background", "rest"].hex() == page
+        assert contrast_ratio(values["text", "rest"], values["background", "rest"]) >= 4.5
+    again = wear_by_turns(yard, study, places, [PLAIN], {})
+    assert plain_coat(again) == plain and len(again.coats) == len(study.coats)
+    assert not wear_by_turns(yard, again, places, [None], {}).worn
 
 
 def test_a_place_takes_the_colours_of_another_whatever_that_one_wears(yard: KnownSite) -> None:

@@ -160,7 +160,11 @@ def true_runs(
 
 def _look_into_words(page: Page, session: CDPSession, found: dict[str, Any], runs: dict[str, TrueRun]) -> None:
     """Give the texts that a background is cut to what they show and what is behind them."""
-    filled = [one for one in found["runs"] if one.get("filled") and one["boxes"]]
+    all_filled = [one for one in found["runs"] if one.get("filled")]
+    for one in all_filled:
+        if not one["boxes"]:  # generated text, whose place is told by its colour, which it has none of
+            runs[one["path"]].ground = runs[one["path"]].ground[:0]
+    filled = [one for one in all_filled if one["boxes"]]
     if not filled:
         return
     _set_words(page, "transparent")

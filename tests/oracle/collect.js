@@ -127,7 +127,7 @@
       const others = e.textContent.trim() ? [...range.getClientRects()].map((r) => [r.left + scrollX, r.top + scrollY, r.width, r.height]) : [];
       const inFlow = !["absolute", "fixed"].includes(s.position);
       if (inFlow && !clip(e.getClientRects(), e, false).length && styleOf(e).display !== "contents") continue;
-      found.push({ path: path(e) + which, glyphs: alone && inFlow, whole: alone && inFlow ? clip(e.getClientRects(), e) : [], others, colour: rgba(s.webkitTextFillColor), opacity: opacityOf(e) * +s.opacity, size: parseFloat(s.fontSize), weight: +s.fontWeight, boxes: [], text });
+      found.push({ path: path(e) + which, filled: s.backgroundClip.includes("text"), glyphs: alone && inFlow, whole: alone && inFlow ? clip(e.getClientRects(), e) : [], others, colour: rgba(s.webkitTextFillColor), opacity: opacityOf(e) * +s.opacity, size: parseFloat(s.fontSize), weight: +s.fontWeight, boxes: [], text });
     }
     const texts = [...e.childNodes].filter((n) => n.nodeType === 3 && /\S/.test(n.data));
     if (!texts.length) continue;

@@ -17,6 +17,8 @@ from glaucon.apps.studies.previews import mapping_name
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, with_states
+from glaucon.core.exchange.sections import wearers_of
+from glaucon.core.places.plain import plain_coat
 from glaucon.core.study.fading import fades_of, without_fades
 from glaucon.core.study.own_css import applied_css, palette_for_own
 from glaucon.core.study.scopes import Scope, Where
@@ -119,10 +121,17 @@ def waiting_fades(study: Study, live: Study | None) -> dict[str, float | None]:
 
 
 def waiting_roles(study: Study, live: Study | None) -> list[str]:
-    """Return the roles whose colours differ from what is live (from what was brought in, where nothing is)."""
+    """Return the roles whose colours differ from what is live (from what was brought in, where nothing is).
+
+    Those of the coat that is plain have no colours of their own.
+    """
+    plain = plain_coat(study)
     before = {role.id: (role.value, role.is_changed) for role in live.roles} if live else {}
     return [
-        role.id for role in study.roles if (role.value, role.is_changed) != before.get(role.id, (role.found, False))
+        role.id
+        for role in study.roles
+        if (role.coat is None or role.coat != plain)
+        and (role.value, role.is_changed) != before.get(role.id, (role.found, False))
     ]
 
 
@@ -150,8 +159,10 @@ def _roles_out(site: Site, study: Study) -> list[RoleOut]:
 
 
 def _coats_out(site: Site, study: Study) -> list[CoatOut]:
-    known = known_of(site)
+    known, plain = known_of(site), plain_coat(study)
+    wearers = wearers_of(known, study)
     return [
-        CoatOut(id=coat.id, label=coat.label, came=coat.came, sections=known.sections_of(study, coat.id))
+        CoatOut(id=coat.id, label=coat.label, came=coat.came, places=wearers[coat.id])
         for coat in study.coats
+        if coat.id != plain
     ]

@@ -26,6 +26,7 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.exchange.sections import came_with, coats_worn, runs_in
 from glaucon.core.places.joining import join_sections, part_sections
+from glaucon.core.places.plain import PLAIN, plain_coat, wear_by_turns
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
@@ -58,7 +59,7 @@ class RegionOut(Schema):
 class BlockOut(Schema):
     """A section as it stands on a page, in order: how much text it holds, its colours, what is worn there.
 
-    `own` are values that are set here by kind, beside or without a coat.
+    `coat` is "" where it was made plain. `own` are values that are set here by kind, beside or without a coat.
 
     `joined`: it goes on into the section below it.
 
@@ -124,7 +125,9 @@ class MapOut(Schema):
 
 
 class WearIn(Schema):
-    """Places that wear a coat, or several by turns in their order; null: the site's own colours. Or values by kind.
+    """Places that wear a coat, or several by turns in their order, and values by kind.
+
+    "" is the page's own colours; null is none: with no values they are as they came.
 
     With `like` they take the colours of that place from now on, and nothing else counts.
     """
@@ -228,9 +231,7 @@ def _wearing(site: Site, asked: WearIn) -> tuple[list[Where], Callable[[Study], 
                 study, places, Like.model_validate({"in": like, "came": came_with(known, study, like)})
             )
         given = asked.coats or [None]
-        if asked.values:
-            return coats.wear(study, places, given[0], asked.values)
-        return coats.take_turns(study, places, given)
+        return wear_by_turns(known, study, places, given[:1] if asked.values else given, asked.values)
 
     return places, change
 
@@ -274,6 +275,8 @@ def change_coat(request: HttpRequest, slug: str, asked: CoatChangeIn) -> Revisio
 def _map(known: KnownSite, study: Study, revision: int) -> MapOut:
     survey = known.survey
     runs, worn = runs_in(known), coats_worn(known, study)
+    plain = plain_coat(study)
+    worn = {number: PLAIN if plain is not None and coat == plain else coat for number, coat in worn.items()}
     return MapOut(
         revision=revision,
         sample=_sample(known),
@@ -329,6 +332,7 @@ def _block(
     here = [s for s in study.worn if key is not None and s.where.region == key and s.where.page in (None, page)]
     last = max(here, key=lambda scope: scope.where.page is not None, default=None)
     coat = last.coat if last is not None else worn.get(number)
+    coat = PLAIN if coat is not None and coat == plain_coat(study) else coat
     return BlockOut(
         key=region.key if region else "", label=region.label if region else "The rest of the page", texts=count[0],
         characters=count[1], background=background, text=text, coat=coat, hard=count[2],
@@ -366,18 +370,19 @@ def _coats(known: KnownSite, study: Study, worn: dict[int, str | None]) -> Itera
             "link": values.get("link", text),
         }  # fmt: skip
 
-    for id_, label, came in (("", "Plain", True), *((c.id, c.label, c.came) for c in study.coats)):
+    shown = [(coat.id, coat.label, coat.came) for coat in study.coats if coat.id != plain_coat(study)]
+    for id_, label, came in ((PLAIN, "Plain", True), *shown):
         wearers = [r for n, r in enumerate(regions) if (r.is_section or id_) and (worn.get(n) or "") == id_]
         own = {kind: study.first(kind) for kind in _SAMPLED}
         values = {str(kind): role.colour.hex() for kind, role in own.items() if role is not None}
         if id_:
             values.update({k: c.hex() for (k, state), c in coat_values(study, id_).items() if state == "rest"})
         pages = {page for region in wearers for page in region.pages}
-        shown = colours(values)
-        ground = read_colour(shown["background"])
-        lowest = min(contrast_ratio(read_colour(shown[kind]), ground) for kind in ("text", "heading", "link"))
+        sample = colours(values)
+        ground = read_colour(sample["background"])
+        lowest = min(contrast_ratio(read_colour(sample[kind]), ground) for kind in ("text", "heading", "link"))
         verdict = "pass" if lowest >= LEVELS[study.aim][0] else "half" if lowest >= LEVELS[study.aim][1] else "fail"
         yield WornCoatOut(
             id=id_, label=label, came=came, wearers=len(wearers), pages=len(pages), lowest=cut_ratio(lowest),
-            verdict=verdict, **shown,
+            verdict=verdict, **sample,
         )  # fmt: skip

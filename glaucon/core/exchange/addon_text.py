@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -78,15 +79,19 @@ def places(source: Source, nodes: Iterable[Any]) -> Iterator[Place]:
 
 _SIDES = frozenset({"top", "right", "bottom", "left", "block", "inline", "start", "end"})
 _SHORTHANDS = ("background", "outline", "text-decoration", "text-emphasis", "list-style", "column-rule", "font")
+_BROWSERS_OWN = re.compile(r"^-(webkit|moz|ms|o)-")
 _ASPECTS = frozenset({"color", "width", "style"})
 
 
 def overlap(one: str, other: str) -> bool:
-    """Return whether two properties can set the same thing."""
+    """Return whether two properties can set the same thing; browsers' own names are those of the standard to them."""
     if one == other or "all" in (one, other):
         return True
     if one.startswith("--") or other.startswith("--"):
         return False
+    one, other = _BROWSERS_OWN.sub("", one), _BROWSERS_OWN.sub("", other)
+    if one == other:
+        return True
     if any(name in (one, other) and one.startswith(name) and other.startswith(name) for name in _SHORTHANDS):
         return True
     if one.startswith("border") and other.startswith("border"):

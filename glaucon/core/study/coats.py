@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 
 from glaucon.core.colour.value import css_text, read_colour
 from glaucon.core.errors import StudyError
@@ -84,13 +84,6 @@ def join(study: Study, joins: Mapping[Where, Join | None]) -> Study:
         scope.model_copy(update={"join": joins[scope.where]}) if scope.where in joins else scope for scope in study.worn
     )
     return study.model_copy(update={"worn": tuple(worn)})
-
-
-def take_turns(study: Study, places: Sequence[Where], coats: Sequence[str | None]) -> Study:
-    """Return the study with places wearing some coats by turns, in order; None: the site's own colours."""
-    for number, coat in enumerate(coats):
-        study = wear(study, places[number :: len(coats)], coat, {})
-    return study
 
 
 def add_coat(study: Study, label: str, background: str, like: str | None = None) -> tuple[Study, str]:

@@ -127,7 +127,7 @@ function toBackdrop(): void {
   });
 }
 async function wear(coat: string): Promise<void> {
-  if (reach.value?.where) await study.wearThere([reach.value.where], [coat || null], reach.value.own);
+  if (reach.value?.where) await study.wearThere([reach.value.where], [coat], reach.value.own);
 }
 </script>
 
@@ -194,7 +194,7 @@ async function wear(coat: string): Promise<void> {
               <el-button size="small">Give it a coat…</el-button>
               <template #dropdown>
                 <el-dropdown-menu>
-                  <el-dropdown-item command="">Plain (no coat)</el-dropdown-item>
+                  <el-dropdown-item command="">Plain</el-dropdown-item>
                   <el-dropdown-item v-for="coat in study.coats" :key="coat.id" :command="coat.id">
                     {{ coat.label }}
                   </el-dropdown-item>

@@ -42,7 +42,7 @@ const groups = computed(() => [
   },
   ...rail.value.coats.map((one) => ({
     label: one.coat.label,
-    about: `${count(one.coat.sections, "section")}. What is not listed here follows the site.`,
+    about: `${count(one.coat.places, "place")}. What is not listed here follows the site.`,
     number: one.tiles.length,
     roles: all(one.tiles),
     isOpen: true,

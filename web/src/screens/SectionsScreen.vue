@@ -9,6 +9,7 @@ import DeleteCoat from "@/parts/sections/DeleteCoat.vue";
 import OwnColours from "@/parts/sections/OwnColours.vue";
 import NewCoat from "@/parts/sections/NewCoat.vue";
 import PageStack from "@/parts/sections/PageStack.vue";
+import { useSweep } from "@/composables/useSweep";
 import { measureAndKeep } from "@/composables/useMeasuring";
 import { count, pageNames } from "@/logic/words";
 import { useSite } from "@/stores/site";
@@ -23,6 +24,9 @@ const trouble = ref("");
 /** What is chosen: a page's path and a section's key, parted by a line feed; no key for the whole page. */
 const chosen = ref(new Set<string>());
 const last = ref("");
+const sheet = ref<HTMLElement | null>(null);
+/** What was chosen when the pointer began to be dragged over sections. */
+let before = new Set<string>();
 const reach = ref<"everywhere" | "here">("everywhere");
 const turns = ref<string[] | null>(null);
 const leaving = shallowRef<Schemas["WornCoatOut"] | null>(null);
@@ -84,10 +88,12 @@ const places = computed<Schemas["WhereIn"][]>(() => {
   return [...found.values()];
 });
 
+const keysOf = (path: string) =>
+  map.value?.pages.find((page) => page.path === path)?.blocks.map((block) => block.key) ?? [];
 function choose(path: string, key: string, how: "only" | "add" | "to"): void {
   const one = id(path, key);
   const [lastPath, lastKey] = parted(last.value || "\n");
-  const keys = map.value?.pages.find((page) => page.path === path)?.blocks.map((block) => block.key) ?? [];
+  const keys = keysOf(path);
   // what lies in no section is reached through the whole page
   const target = keys.includes(key) && key ? one : id(path, "");
   if (how === "to" && lastPath === path) {
@@ -106,9 +112,22 @@ function choose(path: string, key: string, how: "only" | "add" | "to"): void {
   } else chosen.value = chosen.value.size === 1 && chosen.value.has(target) ? new Set() : new Set([target]);
   last.value = target;
 }
-function drag(path: string, key: string): void {
-  if (key) chosen.value = new Set([...chosen.value, id(path, key)]);
-}
+/** Chooses what was dragged over: on one page all between the first and the last, on others those two. */
+useSweep(sheet, (from, to, isFirst) => {
+  if (isFirst) before = new Set(chosen.value);
+  const [[path, key], [onto, other]] = [placed(from), placed(to)];
+  const keys = keysOf(path);
+  const ends = [keys.indexOf(key), keys.indexOf(other)];
+  const between = keys.slice(Math.min(...ends), Math.max(...ends) + 1).map((one) => id(path, one));
+  const all = path === onto ? between : [...chosen.value, id(path, key), id(onto, other)];
+  chosen.value = new Set([...before, ...all].filter((one) => parted(one)[1]));
+  last.value = id(onto, other);
+});
+/** A block's page and key; keys have no blanks. */
+const placed = (block: string): [string, string] => {
+  const at = block.lastIndexOf(" ");
+  return [block.slice(0, at), block.slice(at + 1)];
+};
 function chooseAlike(): void {
   const [, key] = parted([...chosen.value][0]!);
   const kind = regions.value.get(key)?.kind;
@@ -143,6 +162,14 @@ const like = computed(() => {
   if (!one || more.length) return "";
   return map.value?.pages.find((page) => page.path === one[0])?.blocks.find((b) => b.key === one[1])?.like ?? "";
 });
+/** Whether any chosen place is given something by a choice, not by the site. */
+const isGiven = computed(() =>
+  [...chosen.value].map(parted).some(([path, key]) => {
+    const stack = map.value?.pages.find((page) => page.path === path);
+    if (!key) return !!stack && (stack.coat !== null || Object.keys(stack.own).length > 0);
+    return !!stack?.blocks.find((block) => block.key === key)?.scope;
+  }),
+);
 /** The coat that the chosen place is given by a choice, not by the site. */
 const given = computed(() => {
   const [path, key] = parted([...chosen.value][0] ?? "\n");
@@ -153,7 +180,7 @@ const given = computed(() => {
 
 async function give(coat: string): Promise<void> {
   if (turns.value) turns.value = [...turns.value, coat];
-  else if (places.value.length) await study.wearThere(places.value, [coat || null]);
+  else if (places.value.length) await study.wearThere(places.value, [coat]);
 }
 /** Makes a coat; what is chosen wears it at once. */
 async function make(label: string, background: string): Promise<void> {
@@ -198,17 +225,13 @@ async function joinThem(): Promise<void> {
   }
 }
 async function finishTurns(): Promise<void> {
-  if (turns.value?.length)
-    await study.wearThere(
-      places.value,
-      turns.value.map((coat) => coat || null),
-    );
+  if (turns.value?.length) await study.wearThere(places.value, turns.value);
   turns.value = null;
 }
 async function dropped(path: string, key: string, coat: string): Promise<void> {
   if (!coat || !key) return;
   chosen.value = new Set([id(path, key)]);
-  await study.wearThere(places.value, [coat === "plain" ? null : coat]);
+  await study.wearThere(places.value, [coat === "plain" ? "" : coat]);
 }
 function remove(coat: Schemas["WornCoatOut"]): void {
   if (coat.wearers) leaving.value = coat;
@@ -236,7 +259,7 @@ function move(event: KeyboardEvent): void {
   <main class="SectionsScreen" tabindex="-1" @keydown="move">
     <h1 class="unseen">Sections</h1>
     <p v-if="trouble" role="alert">{{ trouble }}</p>
-    <div class="map" aria-label="Pages as their sections" role="group">
+    <div ref="sheet" class="map" aria-label="Pages as their sections" role="group">
       <page-stack
         v-for="stack in stacks"
         :key="stack.path"
@@ -245,7 +268,6 @@ function move(event: KeyboardEvent): void {
         :coats="coats"
         :chosen="ofPage(stack.path)"
         @choose="(key, how) => choose(stack.path, key, how)"
-        @drag="drag(stack.path, $event)"
         @drop="(key, coat) => dropped(stack.path, key, coat)"
       />
     </div>
@@ -265,7 +287,7 @@ function move(event: KeyboardEvent): void {
           </el-radio-group>
           <p v-if="turns" class="soft">Click the coats in the order they take turns.</p>
           <p v-else-if="like" class="soft">It takes its colours from “{{ like }}”, until it is given others.</p>
-          <p v-else class="soft">Click a coat to give it. Plain takes it off.</p>
+          <p v-else class="soft">Click a coat to give it.</p>
           <p class="acts">
             <template v-if="turns">
               <el-button size="small" type="primary" :disabled="turns.length < 2" @click="finishTurns">Apply</el-button>
@@ -299,7 +321,9 @@ function move(event: KeyboardEvent): void {
           :coat="coat"
           :sample="map.sample"
           :turns="(turns ?? []).flatMap((one, place) => (one === coat.id ? [place + 1] : []))"
+          :is-given="isGiven && !turns"
           @give="give(coat.id)"
+          @take-off="study.wearThere(places, [null])"
           @rename="study.changeCoat({ what: 'rename', coat: coat.id, label: $event })"
           @copy="
             study.changeCoat({ what: 'new', label: `${coat.label} copy`, background: coat.background, like: coat.id })

@@ -132,12 +132,12 @@ class RoleOut(Schema):
 
 
 class CoatOut(Schema):
-    """A coat, and how many sections of the site have it."""
+    """A coat, and how many sections and parts of the site wear it."""
 
     id: str
     label: str
     came: bool
-    sections: int
+    places: int
 
 
 class FadeOut(Schema):

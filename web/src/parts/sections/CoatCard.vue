@@ -10,8 +10,10 @@ const props = defineProps<{
   sample: Schemas["SampleWordsOut"];
   /** Its places in the turns that are being put together, the first being 1. */
   turns: number[];
+  /** Whether what is chosen was given anything. */
+  isGiven: boolean;
 }>();
-const emit = defineEmits<{ give: []; rename: [label: string]; remove: []; copy: [] }>();
+const emit = defineEmits<{ give: []; takeOff: []; rename: [label: string]; remove: []; copy: [] }>();
 const name = ref<string | null>(null);
 const field = useTemplateRef<HTMLInputElement>("field");
 
@@ -69,6 +71,11 @@ function rename(): void {
       <button type="button" class="act" :aria-label="`Copy ${coat.label}`" @click="emit('copy')">copy</button>
       <button v-if="!coat.came" type="button" class="act" :aria-label="`Delete ${coat.label}`" @click="emit('remove')">
         delete
+      </button>
+    </p>
+    <p v-else-if="isGiven" class="acts">
+      <button type="button" class="act" aria-label="The chosen sections as they came" @click="emit('takeOff')">
+        as they came
       </button>
     </p>
   </li>

@@ -13,14 +13,15 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{
   choose: [key: string, how: "only" | "add" | "to"];
-  drag: [key: string];
   drop: [key: string, coat: string];
 }>();
 
 const height = (block: Schemas["BlockOut"]) => `${Math.round(34 + 5.5 * Math.sqrt(block.characters))}px`;
 const worn = (block: Schemas["BlockOut"]) => props.coats.get(block.coat ?? "") ?? "";
-const wears = (block: Schemas["BlockOut"]) =>
-  block.scope === "here" ? `${worn(block) || "own"}, here` : worn(block) || "plain";
+const wears = (block: Schemas["BlockOut"]) => {
+  const name = worn(block) || (Object.keys(block.own).length ? "own" : "plain");
+  return block.scope === "here" ? `${name}, here` : name;
+};
 const spoken = (block: Schemas["BlockOut"]) =>
   [
     ` on ${props.name}`,
@@ -33,9 +34,6 @@ const spoken = (block: Schemas["BlockOut"]) =>
 
 function choose(event: MouseEvent, key: string): void {
   emit("choose", key, event.shiftKey ? "to" : event.ctrlKey || event.metaKey ? "add" : "only");
-}
-function enter(event: PointerEvent, key: string): void {
-  if (event.buttons === 1) emit("drag", key);
 }
 function drop(event: DragEvent, key: string): void {
   emit("drop", key, event.dataTransfer?.getData("text/plain") ?? "");
@@ -66,7 +64,6 @@ function drop(event: DragEvent, key: string): void {
           data-specimen
           @click="choose($event, block.key)"
           @pointerdown="($event.target as HTMLElement).releasePointerCapture?.($event.pointerId)"
-          @pointerenter="enter($event, block.key)"
           @dragover.prevent
           @drop.prevent="drop($event, block.key)"
         >
