@@ -98,6 +98,8 @@ CASES: dict[str, Callable[[], object]] = {
     "bold and paragraphs": page("<b><p>" * 400),
     "fonts and paragraphs": page("<font size=3><p>" * 200),
     "fonts and paragraphs, more": page("<font size=3><p>" * 500),
+    "bold and drawings": page("<b><svg></p>" * 60_000),
+    "bold with slashes": page("<b/>" * 60_000 + "</p>" * 60_000),
     "later siblings": css("".join(f".c{n}~p{{color:#{n:03x}}}" for n in range(500)), SIBLINGS),
     "has, on all": css("".join(f":has(.c{n}){{color:#{n:03x}}}" for n in range(200)), SIBLINGS),
     "has in has": css(":has(" * 64 + "b" + ")" * 64 + "{color:red}", "<div>" * 300 + "<p>x"),

@@ -8,6 +8,7 @@ their place in the source. Source: HTML, section 13.2.5 (tokenization), as far a
 from __future__ import annotations
 
 import re
+from collections import Counter
 from dataclasses import dataclass
 from html import unescape
 
@@ -37,6 +38,19 @@ class SourceAttribute:
 
 
 MOST_ATTRIBUTES = 500
+# Elements left open at once, those aside that need no end tag: a parser looks through all of them at each tag, and no
+# browser nests a fourth as deep.
+MOST_OPEN = 2_000
+_ENDS_BY_ITSELF = frozenset(
+    "html head body p li dt dd option optgroup tr td th thead tbody tfoot colgroup rb rt rtc rp "
+    "area base br col embed hr img input link meta param source track wbr frame keygen basefont bgsound".split()
+)
+
+# what ends a drawing it stands in (HTML, section 13.2.6.5), so that its own slash means nothing
+_BREAKS_OUT = frozenset(
+    "b big blockquote center code div dl em font h1 h2 h3 h4 h5 h6 i listing menu nobr ol pre ruby s small span strong "
+    "strike sub sup table tt u ul var".split()
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,11 +71,12 @@ class StartTag:
 
 @dataclass(frozen=True, slots=True)
 class Markup:
-    """A page's source with its start tags in order."""
+    """A page's source with its start tags in order; `end` is where so many are open that no more is read."""
 
     source: str
     tags: tuple[StartTag, ...]
     head_end: int | None
+    end: int | None = None
 
     def annotated(self) -> str:
         """Return the source with numbered start tags and, as with scripting on, empty noscript elements."""
@@ -79,7 +94,7 @@ class Markup:
             if tag.name == "noscript" and tag.content:
                 pieces.append(self.source[at : tag.content[0]])
                 at = tag.content[1]
-        pieces.append(self.source[at:])
+        pieces.append(self.source[at : self.end])
         return "".join(pieces)
 
 
@@ -87,7 +102,8 @@ def read_markup(source: str) -> Markup:
     """Return the start tags of an HTML source; broken markup is read as a browser's tokenizer reads it."""
     tags: list[StartTag] = []
     head_end: int | None = None
-    at = 0
+    still_open: Counter[str] = Counter()
+    deep, at = 0, 0
     while (at := source.find("<", at)) >= 0:
         if source.startswith("<!--", at):
             at = _after_comment(source, at)
@@ -96,16 +112,31 @@ def read_markup(source: str) -> Markup:
         elif source.startswith("</", at):
             if head_end is None and re.match(r"</head[\s/>]", source[at : at + 8], re.I):
                 head_end = at
+            ended = _TAG_NAME.match(source, at + 2)
+            if ended and still_open[ended.group().lower()]:
+                still_open[ended.group().lower()] -= 1
+                deep -= 1
             at = _end_of_end_tag(source, at)
         elif name := _TAG_NAME.match(source, at + 1):
             tag = _read_tag(source, at, name)
             if tag is None:
                 break
+            if not _ends_at_once(source, tag, is_foreign=bool(still_open["svg"] or still_open["math"])):
+                if deep == MOST_OPEN:
+                    return Markup(source, tuple(tags), head_end, at)
+                still_open[tag.name] += 1
+                deep += 1
             tags.append(tag)
             at = tag.content[1] if tag.content else tag.end
         else:
             at += 1
     return Markup(source, tuple(tags), head_end)
+
+
+def _ends_at_once(source: str, tag: StartTag, is_foreign: bool) -> bool:
+    if tag.name in _ENDS_BY_ITSELF or tag.content:
+        return True
+    return is_foreign and source[tag.end - 2] == "/" and tag.name not in _BREAKS_OUT
 
 
 def _read_tag(source: str, start: int, name: re.Match[str]) -> StartTag | None:

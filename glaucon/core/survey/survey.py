@@ -10,6 +10,7 @@ from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.expression import Literal
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.images import Picture
+from glaucon.core.cascade.markup import MOST_OPEN
 from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import PageMatcher, RuleIndex
 from glaucon.core.cascade.selectors import STATES, State, is_disabled
@@ -164,16 +165,18 @@ class Surveyor:
         `progress` is told ("reading pages", pages done, pages in all) and may raise to cancel.
         """
         documents: list[tuple[str, Document, list[LinkedSheet]]] = []
-        pages = self.site.pages
+        pages, deep = self.site.pages, list[str]()
         for done, page in enumerate(pages):
             progress("parsing pages", done, len(pages))
             document = parse_document(decode_source(self.site.files[page]).text)
+            if document.markup.end is not None:
+                deep.append(f"{page} leaves {MOST_OPEN:,} elements open; what follows is not read. Close them.")
             linked = self.library.of_page(page, document)
             for sheet in linked:
                 self._thresholds |= thresholds_of(sheet)
             documents.append((page, document, linked))
         keys = list(contexts) if contexts is not None else self._all_contexts()
-        survey = Survey(pages=pages, tokens=self.table.tokens)
+        survey = Survey(pages=pages, tokens=self.table.tokens, notes=deep)
         survey.sightings = {key: Sightings() for key in keys}
         collector = _Collector(survey)
         found = self._regions(documents)
