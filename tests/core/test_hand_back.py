@@ -55,6 +55,7 @@ ADDONS: dict[str, tuple[str, str, list[str], int]] = {
     ),
     "pseudo-element": ("<p class=a>x", ".a::before { content: '!'; color: red }", [".a::before { color: # }"], 0),
     "custom property": ("<p class=a>x", ":root { --ink: red } .a { color: var(--ink) }", [":root { --ink: # }"], 0),
+    "digits without # in quirks": ("<p class=a>x<b>y", ".a { color: 336699 } b { color: 123 }", [".a { color: # }", "b { color: # }"], 0),
     "cut to its words by a browser's own name": (
         "<p class=a>x", ".a { background: #123; -webkit-background-clip: text; color: transparent }",
         [".a { background: #; -webkit-background-clip: text }"], 0,

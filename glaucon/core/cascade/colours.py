@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 import tinycss2
+import tinycss2.ast
 
 from glaucon.core.cascade.calculation import Calculation, evaluate_calculation, parse_calculation
 from glaucon.core.cascade.expression import (
@@ -100,6 +102,29 @@ def as_system(value: Any) -> Any:
 def significant(nodes: list[Any]) -> list[Any]:
     """Return component values without white space and comments."""
     return [n for n in nodes if n.type not in ("whitespace", "comment")]
+
+
+# where quirks pages take hexadecimal digits without # for a colour (Quirks Mode Standard, section 3.1)
+HASHLESS = frozenset("color background-color border-color".split()) | {
+    f"border-{side}-color" for side in ("top", "right", "bottom", "left")
+}
+_HEX = re.compile(r"[0-9a-fA-F]{3}(?:[0-9a-fA-F]{3})?")
+
+
+def with_hashes(nodes: list[Any]) -> list[Any]:
+    """Return component values, those being hashes that quirks pages take for colours."""
+    return [_with_hash(node) for node in nodes]
+
+
+def _with_hash(node: Any) -> Any:
+    digits = ""
+    if node.type == "ident":
+        digits = node.value
+    elif node.type in ("number", "dimension") and node.is_integer and node.int_value >= 0:
+        digits = f"{node.int_value}{getattr(node, 'unit', '')}".rjust(6, "0")
+    if not _HEX.fullmatch(digits):
+        return node
+    return tinycss2.ast.HashToken(node.source_line, node.source_column, digits, True)
 
 
 def split_commas(nodes: list[Any]) -> list[list[Any]]:

@@ -17,7 +17,7 @@ class Source:
     """A piece of CSS: the file's whole text and where in it the piece begins.
 
     `editable` is False where offsets in the piece are not offsets in the file, as in an attribute whose
-    character references were resolved.
+    character references were resolved. `quirks`: it is read for a page without a proper doctype.
     """
 
     file: str
@@ -25,6 +25,7 @@ class Source:
     offset: int = 0
     editable: bool = True
     first_line: int = 1
+    quirks: bool = False
     _starts: list[int] = field(default_factory=list)
 
     def __post_init__(self) -> None:

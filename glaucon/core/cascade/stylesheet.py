@@ -14,7 +14,7 @@ from typing import Any
 
 import tinycss2
 
-from glaucon.core.cascade.colours import is_plain_colour, significant
+from glaucon.core.cascade.colours import HASHLESS, is_plain_colour, significant, with_hashes
 from glaucon.core.cascade.media import ContainerQuery, Viewport, media_matches, width_thresholds
 from glaucon.core.cascade.properties import (
     COLOUR_PROPERTIES,
@@ -349,6 +349,8 @@ class _Reader:
         block = Block()
         for declaration in declarations:
             name = declaration.name if declaration.name.startswith("--") else declaration.lower_name
+            if self.source.quirks and name in HASHLESS:
+                declaration.value = with_hashes(declaration.value)
             self._note_urls(declaration.value)
             before, variables = len(self.table.tokens), self._note_readers(name, declaration.value)
             self._register(declaration, name, selector, kind, media)
@@ -434,7 +436,10 @@ class _Reader:
                 if place[1] >= 0
                 else node.serialize()
             )
-            self.table.add(text, colour, kind=kind, prop=prop, selector=selector, place=place, media=media, node=node)
+            form = "hashless" if node.type == "hash" and not text.startswith("#") else "colour"
+            self.table.add(
+                text, colour, kind=kind, prop=prop, selector=selector, place=place, media=media, node=node, form=form
+            )
         elif node.type == "function" and node.lower_name != "url":
             for child in node.arguments:
                 inner_names = names or "gradient" in node.lower_name or node.lower_name == "color-mix"

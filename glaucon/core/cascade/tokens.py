@@ -27,7 +27,8 @@ class ColourToken:
     `file` is the path within the site; `start` and `end` are offsets in the file's decoded text, -1 where
     the place cannot be edited (an attribute with character references). `kind` is "rule", "inline",
     "attribute" or "default"; a default has no place and takes the name of the browser default as `text`.
-    `form` is "channels" for three numbers in a custom property that `rgb()` is given elsewhere.
+    `form` is "channels" for three numbers in a custom property that `rgb()` is given elsewhere, "hashless" for
+    hexadecimal digits that only a quirks page takes for a colour.
     """
 
     number: int
@@ -43,6 +44,10 @@ class ColourToken:
     selector: str
     media: str = ""
     form: str = "colour"
+
+    def as_css(self) -> str:
+        """Return its text as CSS can say it anywhere: attributes and quirks pages may leave the # out."""
+        return self.colour.hex() if self.kind == "attribute" or self.form == "hashless" else self.text
 
 
 class TokenTable:

@@ -20,7 +20,7 @@ from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, Written
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken, TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
-from glaucon.core.exchange.addon_attributes import AttributeRules, css_literal
+from glaucon.core.exchange.addon_attributes import AttributeRules
 from glaucon.core.exchange.addon_text import Place, Unreached, changed_places, overlap, rendered, scoped, wrapped
 from glaucon.core.exchange.page_markers import markers_of, telling
 from glaucon.core.exchange.recolour import DEFAULT_RULES, SYSTEM
@@ -63,7 +63,7 @@ def addon_stylesheet(
         is_worn = (role.kind, role.state) in worn
         if not role.is_changed and not is_worn:
             continue
-        text = one.text if role.is_changed else css_literal(token)
+        text = one.text if role.is_changed else token.as_css()
         if token.kind == "default":
             text = one.text if role.is_changed else SYSTEM[token.text]
         # what some section sets comes from the property that it sets, elsewhere from what the site has

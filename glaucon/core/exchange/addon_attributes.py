@@ -85,11 +85,6 @@ def hint_selector(token: ColourToken, texts: Iterable[str]) -> str:
     return f":where({', '.join(f'{tag}[{token.property}={quoted(text)}]{below}' for text in texts)})"
 
 
-def css_literal(token: ColourToken) -> str:
-    """Return a token's own colour as CSS can say it: an attribute may leave the # out."""
-    return token.colour.hex() if token.kind == "attribute" else token.text
-
-
 def hints_within(worn: Iterable[Worn]) -> list[str]:
     """Return rules that let presentational attributes follow what is worn around them.
 
@@ -100,7 +95,7 @@ def hints_within(worn: Iterable[Worn]) -> list[str]:
     for one in worn:
         now = one.role.colour.with_alpha(1.0).hex()
         selector = hint_selector(one.token, dict.fromkeys((one.token.text, now)))
-        literal = now if one.role.is_changed else css_literal(one.token)
+        literal = now if one.role.is_changed else one.token.as_css()
         said = HINTED.get(one.token.property, one.token.property)
         rules[selector] = f"{selector} {{ {said}: var({one.custom_property.name}, {literal}) }}"
     return sorted(rules.values())

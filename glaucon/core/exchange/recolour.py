@@ -67,7 +67,7 @@ def token_edit(worn: Worn) -> Edit:
     token = worn.token
     if token.kind == "attribute":
         return token.start, token.end, worn.role.colour.with_alpha(1.0).hex()
-    return token.start, token.end, f"var({worn.custom_property.name}, {token.text})"
+    return token.start, token.end, f"var({worn.custom_property.name}, {token.as_css()})"
 
 
 def palette_css(

@@ -51,13 +51,16 @@ class SheetLibrary:
     page_css: Mapping[str, str] = field(default_factory=dict)  # more for single pages, before `more_css`
     _inline: dict[tuple[str, int], Block] = field(default_factory=dict)
 
-    def of_file(self, path: str, depth: int = 0) -> Stylesheet:
-        """Return the stylesheet of a file with its imports put in where they stand."""
+    def of_file(self, path: str, depth: int = 0, quirks: bool = False) -> Stylesheet:
+        """Return the stylesheet of a file with its imports put in where they stand.
+
+        `quirks` is as its first page has it.
+        """
         if path not in self.sheets:
             text = decode_source(self.site.files[path]).text
             self.sheets[path] = Stylesheet(path)  # a circle of imports finds it empty
-            sheet = parse_stylesheet(Source(path, text), self.table, self.keep_all)
-            self._flatten(sheet, path, depth)
+            sheet = parse_stylesheet(Source(path, text, quirks=quirks), self.table, self.keep_all)
+            self._flatten(sheet, path, depth, quirks)
             self.sheets[path] = sheet
         return self.sheets[path]
 
@@ -68,9 +71,10 @@ class SheetLibrary:
             return None
         start, end = tag.content
         source = document.markup.source
-        piece = Source(page, source[start:end], start, first_line=source.count("\n", 0, start) + 1)
+        line = source.count("\n", 0, start) + 1
+        piece = Source(page, source[start:end], start, first_line=line, quirks=document.quirks)
         sheet = parse_stylesheet(piece, self.table, self.keep_all)
-        self._flatten(sheet, page, 0)
+        self._flatten(sheet, page, 0, document.quirks)
         self.sheets[f"{page}@{start}"] = sheet
         return sheet
 
@@ -85,11 +89,11 @@ class SheetLibrary:
         key = (page, start if exact else -element.order - 2)
         if key not in self._inline:
             line = document.markup.source.count("\n", 0, max(start, 0)) + 1
-            piece = Source(page, text, max(start, 0), editable=exact, first_line=line)
+            piece = Source(page, text, max(start, 0), editable=exact, first_line=line, quirks=document.quirks)
             self._inline[key] = parse_inline(piece, self.table, f"<{element.tag} style>")
         return self._inline[key]
 
-    def _flatten(self, sheet: Stylesheet, base: str, depth: int) -> None:
+    def _flatten(self, sheet: Stylesheet, base: str, depth: int, quirks: bool) -> None:
         """Put imported rules where the import stands, within its layer and under its conditions."""
         parts: list[Rule | Import | tuple[str, ...]] = []
         for part in sheet.parts:
@@ -102,7 +106,7 @@ class SheetLibrary:
                 continue
             if depth >= _MAX_IMPORT_DEPTH:
                 continue
-            imported = self.of_file(path, depth + 1)
+            imported = self.of_file(path, depth + 1, quirks)
             sheet.imported.append(imported)
             sheet.thresholds |= imported.thresholds
             prefix = part.layer or ()
@@ -139,7 +143,8 @@ class SheetLibrary:
                 if path is None:
                     self.missing.setdefault(url, page)
                 else:
-                    linked.append(LinkedSheet(self.of_file(path), element.attributes.get("media", "")))
+                    sheet = self.of_file(path, quirks=document.quirks)
+                    linked.append(LinkedSheet(sheet, element.attributes.get("media", "")))
         here = self.page_css.get(page, "")
         more = ((PALETTE_FILE, self.palette_css, PALETTE_FILE), (f"{_MORE} {here}", here, self._file_of(here)))
         for name, css, file in (*more, (_MORE, self.more_css, self.more_file)):
