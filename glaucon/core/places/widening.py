@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Hashable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -84,7 +84,7 @@ class TextCounts:
 
     def _changed(self, study: Study, where: Where | None) -> int:
         now, then = ScopesByPlace(self._study), ScopesByPlace(study)
-        ways: dict[tuple[int, ...], int] = {}
+        ways: dict[Hashable, int] = {}
         dresses: list[tuple[Dress, Dress]] = []
         rows: Counter[tuple[int, int]] = Counter()
         for (page, chain, over), some in self._alike.items():
@@ -95,9 +95,7 @@ class TextCounts:
             for run, pairing in some:
                 path = self._known.survey.runs[run].path
                 one, other = now.dress(page, keys, path, beside), then.dress(page, keys, path, beside)
-                chains = (one.levels, other.levels, *one.beside, *other.beside)
-                way = tuple(id(scope) for levels in chains for level in levels for scope in (*level, None))
-                number = ways.setdefault(way, len(ways))
+                number = ways.setdefault((_ids(one), _ids(other)), len(ways))
                 if number == len(dresses):
                     dresses.append((one, other))
                 rows[pairing, number] += 1
@@ -113,6 +111,11 @@ class TextCounts:
         for one, other in ((now.words, then.words), (now.ground, then.ground)):
             differs |= ~np.isclose(one, other, atol=1e-9, equal_nan=True).all(axis=-1)
         return int(np.array(list(rows.values()))[differs].sum())
+
+
+def _ids(dress: Dress) -> Hashable:
+    chains = (dress.levels, *dress.beside)
+    return tuple(tuple(tuple(map(id, level)) for level in levels) for levels in chains)
 
 
 def _vivid(number: int) -> str:
