@@ -6,6 +6,7 @@ import pytest
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from glaucon.apps.api.page_names import page_names
 from glaucon.apps.bringing import bring_in, jobs, sources
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.blobs import get_blob
@@ -125,3 +126,25 @@ def test_what_is_kept_by_contents_is_not_made_of_a_site_brought_in_again_meanwhi
     Site.objects.filter(pk=site.pk).update(content="of other files")
     with pytest.raises(Refused, match="brought in again just now"):
         files_of(site)
+
+
+NAMES = {
+    "titles of their own": ({"a.html": "Prices", "b.html": "Boats"}, {}, {"a.html": "Prices", "b.html": "Boats"}),
+    "one title, headings": (
+        {"a.html": "Yard", "b.html": "Yard"}, {"a.html": "Prices"}, {"a.html": "Prices", "b.html": "Yard"},
+    ),
+    "one title, files": (
+        {"index.html": "Yard", "our-prices.html": "Yard", "boats/index.html": "Yard", "7.html": "Yard"}, {},
+        {"index.html": "Home", "our-prices.html": "Our prices", "boats/index.html": "Boats", "7.html": "Yard"},
+    ),
+    "files that are called alike": (
+        {"a/p.html": "", "notes.html": "Yard", "Notes.html": "Yard"}, {},
+        {"a/p.html": "a/p.html", "notes.html": "notes.html", "Notes.html": "Notes.html"},
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_every_page_has_a_name_of_its_own(name: str) -> None:
+    titles, headings, wanted = NAMES[name]
+    assert page_names(titles, headings, titles) == wanted

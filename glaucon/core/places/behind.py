@@ -1,4 +1,7 @@
-"""Which section's picture some texts lie on: their own, or for a menu the section that it lies over."""
+"""Which section's picture some texts lie on: their own, or for a menu the section that it lies over.
+
+Where a browser has measured the page it is known which that is; elsewhere it is taken to be the one that follows.
+"""
 
 from __future__ import annotations
 
@@ -23,9 +26,10 @@ def sections_behind(survey: Survey, texts: Iterable[int]) -> list[tuple[Region, 
         run = survey.runs[number]
         section = _section(survey, run.chain)
         if section is not None and survey.regions[section].kind in _OVER:
-            others = in_order[run.page]
-            after = others[others.index(section) + 1 :]
-            section = next((one for one in after if survey.regions[one].kind not in _OVER), section)
+            over: list[int | None] = [_section(survey, chain) for chain, _ in survey.beside.get(number, ())]
+            if run.page not in survey.laid:
+                over = [*in_order[run.page][in_order[run.page].index(section) + 1 :]]
+            section = next((one for one in over if one is not None and survey.regions[one].kind not in _OVER), section)
         if section is not None:
             found[section] += 1
             pages.setdefault(section, run.page)

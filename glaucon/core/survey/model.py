@@ -306,6 +306,7 @@ class Survey:
     chains: list[tuple[int, ...]] = field(default_factory=lambda: [()])
     # what texts lie over without lying in it, by run: numbers of `chains`, and the element that the innermost region is
     beside: dict[int, tuple[tuple[int, str], ...]] = field(default_factory=dict)
+    laid: set[str] = field(default_factory=set)  # pages that a browser has measured, at some width
     grounds: set[int] = field(default_factory=set)  # regions whose own rules say a background, so that they keep it
     marks: list[Mark] = field(default_factory=list)
     reached: set[int] = field(default_factory=set)  # tokens of declarations that hold for an element that is shown

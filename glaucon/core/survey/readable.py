@@ -12,7 +12,7 @@ _GENERIC = frozenset(
     "centered top bottom first last odd even dark light white black alt module hidden visible fade in out the a an and "
     "with has is js no not bs color colour bg background txt no-js fluid responsive relative absolute sticky "
     "fixed rounded shadow bordered striped hover "
-    "link links text div span lg md sm xs xl xxl".split()
+    "link links text div span rgb rgba hsl lg md sm xs xl xxl".split()
 )
 _UTILITY = re.compile(
     r"(?:p|m|px|py|pt|pb|pl|pr|ps|pe|mx|my|mt|mb|ml|mr|ms|me|d|g|w|h|col|row|text|bg|border|rounded|shadow|flex|"

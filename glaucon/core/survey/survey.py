@@ -33,7 +33,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import Beside, PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 23
+ENGINE = 24
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -220,6 +220,8 @@ class Surveyor:
             if key.width not in laid:
                 layout = self._layouts.get((page, key.width))
                 laid[key.width] = LaidOut(layout, document) if layout is not None else None
+                if layout is not None:
+                    collector.survey.laid.add(page)
             found = PageWalk(context, self._cascade(index, viewport), state, before, laid[key.width]).run()
             if key.state == "rest":
                 rest[viewport] = found
