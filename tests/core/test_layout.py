@@ -15,12 +15,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from glaucon.core.colour.contrast import relative_luminance
+from glaucon.core.colour.value import TRANSPARENT
 from glaucon.core.exchange.audit import audit_site
 from glaucon.core.layout.document import Box, LayoutError, PageLayout, read_layouts, read_page_layout, write_layouts
 from glaucon.core.layout.tiling import Tiling
 from glaucon.core.places.worst_spot import sights_of, worst_spot
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.pictures import _telling_colours
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import Surveyor, survey_site
 
@@ -216,3 +219,21 @@ def test_layouts_go_through_a_file() -> None:
         with pytest.raises(LayoutError, match=told):
             read_layouts(text)
     assert json.loads(write_layouts(raw))["format"] == 1
+
+
+@pytest.mark.parametrize("edge", [0.0, 0.02])
+@pytest.mark.parametrize("alphas", [[255], [0, 100, 255]])
+def test_what_a_picture_shows_is_told_by_the_ranks_of_its_luminance(edge: float, alphas: list[int]) -> None:
+    dice = np.random.default_rng(7)
+    pixels = dice.integers(0, 256, (5000, 4), dtype=np.uint8)
+    pixels[:, 3] = dice.choice(alphas, 5000)
+    told = _telling_colours(pixels, edge)
+    for alpha in filter(None, alphas):
+        ours = [colour.rgb for colour in told if round(colour.alpha * 255) == alpha]
+        members = pixels[pixels[:, 3] == alpha][:, :3] / 255
+        for cover, shares in ((None, (edge, 0.25, 0.5, 0.75, 1 - edge)), (0.0, (edge, 1 - edge)), (1.0, (edge, 1 - edge))):
+            mixed = (members, np.array(ours)) if cover is None else ((members + cover) / 2, (np.array(ours) + cover) / 2)
+            ranked, own = np.sort(relative_luminance(mixed[0])), relative_luminance(mixed[1])
+            for share in shares:
+                assert np.abs(own - ranked[int(share * (len(ranked) - 1))]).min() < 1e-12
+    assert (TRANSPARENT in told) == (0 in alphas)

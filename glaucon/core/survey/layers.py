@@ -134,7 +134,7 @@ class LayerMaker:
             tiling = replace(tiling, clip=Box(-_FAR_PX, -_FAR_PX, 2 * _FAR_PX, 2 * _FAR_PX))
         if is_fixed:
             # whatever of it the page has scrolled to
-            places = [Box(place.left, viewport.top, place.width, viewport.height) for place in places]
+            places = _swept(places, viewport)
         found = [tiling.pieces(place) for place in places]
         pieces = [piece for some, _ in found for piece in some]
         if not pieces:
@@ -202,6 +202,19 @@ class LayerMaker:
             colour = evaluate(layer.colour, lambda found: self._tokens[found.token].colour)
             return colour is not None and colour.alpha == 1
         return isinstance(layer, Unseen) or (isinstance(layer, Photo) and is_opaque_photo(layer))
+
+
+def _swept(places: list[Box], viewport: Box) -> list[Box]:
+    """Return what some places meet of a picture that stays while the page is scrolled: strips as high as the screen."""
+    strips: list[Box] = []
+    for place in sorted(places, key=lambda place: place.left):
+        last = strips[-1] if strips else None
+        if last is not None and place.left <= last.left + last.width:
+            width = max(last.left + last.width, place.left + place.width) - last.left
+            strips[-1] = Box(last.left, viewport.top, width, viewport.height)
+        else:
+            strips.append(Box(place.left, viewport.top, place.width, viewport.height))
+    return strips
 
 
 def placed_layer(layer: Layer, at: int) -> Layer:

@@ -19,7 +19,7 @@ from glaucon.core.cascade.computed import ComputedSize, Style
 from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.lengths import Extent
 from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.colour.value import TRANSPARENT, Colour, to_byte
+from glaucon.core.colour.value import TRANSPARENT, Colour
 from glaucon.core.layout.document import Box
 from glaucon.core.survey.boxes import Area, extent_of
 from glaucon.core.survey.drawings import read_drawing
@@ -94,7 +94,7 @@ class PictureShelf:
             is_smaller = wide < box[2] - box[0] or high < box[3] - box[1]
             way = Image.Resampling.BOX if is_smaller else Image.Resampling.BILINEAR
             part = pixels.resize((min(wide, _DECODED_PX), min(high, _DECODED_PX)), way, box)
-            found.append(np.asarray(part, dtype=np.float64).reshape(-1, 4) / 255)
+            found.append(np.asarray(part).reshape(-1, 4))
         return _telling_colours(np.concatenate(found), edge=0.0) if found else ()
 
     def _pixels_of(self, picture: Picture) -> Any:
@@ -216,11 +216,11 @@ def _look_at_pixels(data: bytes) -> Look:
         pixels = picture.convert("RGBA")
     if max(pixels.size) > _LOOK_PX:
         pixels.thumbnail((_LOOK_PX, _LOOK_PX), Image.Resampling.BOX)
-    return Look(_telling_colours(np.asarray(pixels, dtype=np.float64).reshape(-1, 4) / 255), size)
+    return Look(_telling_colours(np.asarray(pixels).reshape(-1, 4)), size)
 
 
 def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Colour, ...]:
-    """Return the extremes of luminance and some colours between, for each degree of opacity.
+    """Return the extremes of luminance and some colours between, for each degree of opacity, of bytes, shape (n, 4).
 
     Of a photograph the outermost parts of the range are left out (`edge`, a share) where it is not known what part of
     it lies behind words: a spot that small seldom does. What lies over a picture changes which of its colours are the
@@ -229,21 +229,35 @@ def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Col
     """
     edge = (_SPOT if len(pixels) > _SMALL else 0.0) if edge is None else edge
     found: dict[tuple[int, ...], Colour] = {}
-    bands = np.clip((pixels[:, 3] * 4).astype(int), 0, 3)
-    for band in np.unique(bands):
-        members = pixels[bands == band]
-        order = np.argsort(relative_luminance(members[:, :3]), kind="stable")
-        for share in (edge, 0.25, 0.5, 0.75, 1.0 - edge):
-            r, g, b, alpha = members[order[int(share * (len(order) - 1))]].tolist()
-            colour = TRANSPARENT if alpha == 0 else Colour(r, g, b, alpha)
-            found.setdefault((*colour.bytes, round(colour.alpha * 255)), colour)
+    bands = np.minimum(pixels[:, 3] // 64, 3)  # by quarters of opacity
+    for band in np.nonzero(np.bincount(bands, minlength=4))[0]:
+        members = pixels if (bands == band).all() else pixels[bands == band]
+        picked = _at_shares(_luminances(members), (edge, 0.25, 0.5, 0.75, 1.0 - edge))
         for cover in (0.0, 1.0):
-            order = np.argsort(relative_luminance((members[:, :3] + cover) / 2), kind="stable")
-            for share in (edge, 1.0 - edge):
-                r, g, b, alpha = members[order[int(share * (len(order) - 1))]].tolist()
-                if alpha > 0:
-                    found.setdefault((to_byte(r), to_byte(g), to_byte(b), round(alpha * 255)), Colour(r, g, b, alpha))
+            picked += _at_shares(_luminances(members, cover), (edge, 1.0 - edge))
+        for number, place in enumerate(picked):
+            r, g, b, alpha = members[place].tolist()
+            if alpha == 0 and number >= 5:
+                continue  # what is clear is the same under any cover
+            colour = TRANSPARENT if alpha == 0 else Colour(r / 255, g / 255, b / 255, alpha / 255)
+            found.setdefault((*colour.bytes, round(colour.alpha * 255)), colour)
     return tuple(found.values())
+
+
+def _luminances(pixels: np.ndarray, cover: float | None = None) -> np.ndarray:
+    """Return the relative luminance of bytes, as they are or under an even cover, shape (n,), looked up by channel."""
+    grey = np.arange(256) / 255 if cover is None else (np.arange(256) / 255 + cover) / 2
+    parts = (relative_luminance(np.outer(grey, unit)) for unit in np.eye(3))
+    return np.asarray(sum(part[pixels[:, channel]] for channel, part in enumerate(parts)))
+
+
+def _at_shares(values: np.ndarray, shares: tuple[float, ...]) -> list[int]:
+    """Return the places of the values that are larger than some shares of all; the ends are found without sorting."""
+    ends = {0: np.argmin, len(values) - 1: np.argmax}
+    ranks = [int(share * (len(values) - 1)) for share in shares]
+    between = sorted({rank for rank in ranks if rank not in ends})
+    order = np.argpartition(values, between) if between else np.zeros(0, dtype=np.int64)
+    return [int(ends[rank](values)) if rank in ends else int(order[rank]) for rank in ranks]
 
 
 def _main_colours(picture: Any) -> tuple[tuple[Colour, float], ...]:
