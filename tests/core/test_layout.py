@@ -231,9 +231,10 @@ def test_what_a_picture_shows_is_told_by_the_ranks_of_its_luminance(edge: float,
     for alpha in filter(None, alphas):
         ours = [colour.rgb for colour in told if round(colour.alpha * 255) == alpha]
         members = pixels[pixels[:, 3] == alpha][:, :3] / 255
-        for cover, shares in ((None, (edge, 0.25, 0.5, 0.75, 1 - edge)), (0.0, (edge, 1 - edge)), (1.0, (edge, 1 - edge))):
-            mixed = (members, np.array(ours)) if cover is None else ((members + cover) / 2, (np.array(ours) + cover) / 2)
-            ranked, own = np.sort(relative_luminance(mixed[0])), relative_luminance(mixed[1])
+        for cover in (None, 0.0, 1.0):
+            shares = (edge, 0.25, 0.5, 0.75, 1 - edge) if cover is None else (edge, 1 - edge)
+            every, few = (some if cover is None else (some + cover) / 2 for some in (members, np.array(ours)))
+            ranked, own = np.sort(relative_luminance(every)), relative_luminance(few)
             for share in shares:
                 assert np.abs(own - ranked[int(share * (len(ranked) - 1))]).min() < 1e-12
     assert (TRANSPARENT in told) == (0 in alphas)
