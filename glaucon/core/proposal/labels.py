@@ -116,7 +116,9 @@ class _Labels:
         return f"{name} {tail}" if tail and not name.lower().endswith(tail) else name
 
     def _tokens(self, entry: Entry) -> list[ColourToken]:
-        return [self._survey.tokens[n] for n in entry.group.tokens]
+        """Return the tokens that name an entry: those that show, where any do."""
+        seen = [n for n in entry.group.tokens if self._palette.uses[n].is_seen]
+        return [self._survey.tokens[n] for n in seen or entry.group.tokens]
 
     def _id(self, entry: Entry) -> str:
         if entry.base is not None:

@@ -85,7 +85,7 @@ def _words(element: Element) -> str:
     inside = (inner for inner in islice(element.descendants(), 40) if inner.tag not in ("small", *_NOT_SHOWN))
     texts = [element.own_text, *(inner.own_text for inner in inside)]
     # what documentation hangs on a heading to link to it
-    return " ".join(" ".join(text for text in texts if text).split()).rstrip("¶#§ ")[:_MOST_LABEL]
+    return " ".join(" ".join(text for text in texts if text).split()).rstrip("¶#§:. ")[:_MOST_LABEL]
 
 
 @dataclass(slots=True)
