@@ -82,7 +82,7 @@ def _measure(some: Element, sizes: dict[int, int], headings: dict[int, str]) -> 
 
 def _words(element: Element) -> str:
     texts = [element.own_text, *(inner.own_text for inner in element.descendants())]
-    return " ".join(" ".join(text for text in texts if text).split())
+    return " ".join(" ".join(text for text in texts if text).split()).rstrip(":. ")
 
 
 def _painter(element: Element, headings: dict[int, str]) -> Painter:
