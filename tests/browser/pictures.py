@@ -133,7 +133,7 @@ def release(page: Page) -> None:
 
 def studies(page: Page) -> None:
     page.goto(f"{SITE}/studies")
-    entry = page.get_by_label("Colour", exact=True)
+    entry = page.get_by_label("Colours", exact=True)
     entry.fill("#7a3fe0")
     entry.press("Enter")
     page.locator(".GivenColours button").wait_for()

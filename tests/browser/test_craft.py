@@ -64,6 +64,17 @@ def test_picture_to_palette_to_released_site(
     desk.get_by_role("link", name="Studies").click()
     (tmp_path / "bad.png").write_bytes(b"no picture at all")
     (tmp_path / "hull.png").write_bytes(saved(painted(HULL), "PNG"))
+    # as many codes as one likes at once; what is none is told and stays
+    codes, given = desk.get_by_label("Colours", exact=True), desk.locator(".GivenColours button")
+    codes.fill("slow water")
+    codes.press("Enter")
+    expect(desk.get_by_role("alert")).to_contain_text("No colour was found")
+    expect(codes).to_have_value("slow water")
+    codes.fill("#0b5c7a teal, rgb(29 92 122)")
+    codes.press("Enter")
+    expect(given).to_have_count(3)
+    for _ in range(3):
+        given.first.click()
     desk.get_by_text("Picture", exact=True).click()
     chooser = desk.get_by_label("Picture to take colours from")
     chooser.set_input_files(tmp_path / "bad.png")

@@ -115,7 +115,14 @@ _OWN_SYNTAX = frozenset({"hsl", "hwb", "lab", "lch", "oklab", "oklch"})
 
 
 def _read_codes(text: str) -> list[NamedColour]:
-    """Return the colours of a list as pasted: codes among other words, or names between commas and line ends."""
+    """Return the colours of a list as pasted: all words where each is one, else the codes among other words.
+
+    Without codes names count that stand between commas and line ends.
+    """
+    words = _WORD.findall(text[:_MOST_PLAIN])
+    plain = [_plain(word) for word in words] if len(text) <= _MOST_PLAIN else []
+    if plain and None not in plain:
+        return [one for one in plain if one is not None]
     found = [*_FUNCTION.finditer(text), *_BARE.finditer(_FUNCTION.sub(lambda one: " " * len(one.group()), text))]
     colours = []
     for one in sorted(found, key=lambda match: match.start()):
@@ -127,6 +134,20 @@ def _read_codes(text: str) -> list[NamedColour]:
         names = (part.strip() for part in re.split(r"[,;\n]", text))
         colours = [NamedColour(name, colour) for name in names if (colour := parse_css_colour(name)) is not None]
     return colours
+
+
+_WORD = re.compile(r"[-\w]+\([^()]*\)|[^\s,;]+")
+_MOST_PLAIN = 2_000  # characters
+
+
+def _plain(word: str) -> NamedColour | None:
+    colour = parse_css_colour(word)
+    if colour is not None:
+        return NamedColour(word if word.isalpha() else "", colour)
+    try:
+        return NamedColour("", read_colour(word)) if _BARE.fullmatch(word) else None
+    except ColourError:
+        return None
 
 
 def gpl(study: Study) -> str:

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { ElButton, ElOption, ElRadioButton, ElRadioGroup, ElSelect } from "element-plus";
+import { ElButton, ElInput, ElOption, ElRadioButton, ElRadioGroup, ElSelect } from "element-plus";
 import { computed, onMounted, provide, ref, shallowRef, watch } from "vue";
 import client, { ask, type Schemas, type Site, sentence } from "@/api/client";
 import GivenColours from "@/parts/studies/GivenColours.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
 import StartingPage from "@/parts/studies/StartingPage.vue";
 import PictureColours from "@/parts/studies/PictureColours.vue";
-import ValueEntry from "@/parts/common/ValueEntry.vue";
 import { useMaking, type Given, type Made } from "@/composables/useMaking";
 import { usePainter } from "@/composables/usePainter";
 import { asProperty, lchOf } from "@/logic/colour";
@@ -27,6 +26,7 @@ const starting = shallowRef<Schemas["StartingOut"][]>([]);
 const others = shallowRef<Site[]>([]);
 const offered = shallowRef<{ name: string; colour: string }[]>([]);
 const source = ref<"codes" | "picture" | "file" | "site">("codes");
+const codes = ref("");
 const pasted = ref("");
 const otherSite = ref("");
 const isDark = computed(() => {
@@ -52,6 +52,22 @@ function add(hex: string): void {
     given.value = [...given.value, { hex: plain, role: "" }].slice(-MOST);
 }
 
+/** Adds the colours that were typed, however many; what is not understood stays, with what would be. */
+let reading = Promise.resolve();
+function takeCodes(): Promise<void> {
+  return (reading = reading.then(async () => {
+    const text = codes.value.trim();
+    if (!text) return;
+    try {
+      const found = await ask(client.POST("/api/palette/read", { body: { text } }));
+      for (const one of found) add(one.colour);
+      codes.value = trouble.value = "";
+    } catch (refusal) {
+      trouble.value = sentence(refusal);
+    }
+  }));
+}
+
 async function readFile(text: string): Promise<void> {
   trouble.value = "";
   try {
@@ -73,7 +89,9 @@ async function chooseSite(slug: string): Promise<void> {
   offered.value = shown.map((role) => ({ name: role.label, colour: role.value }));
 }
 
-const make = () => {
+const make = async () => {
+  await takeCodes();
+  if (!given.value.length || codes.value) return;
   const colours = given.value.map((one) => one.hex);
   const places = Object.fromEntries(given.value.filter((one) => one.role).map((one) => [one.role, one.hex]));
   return making.run(directions.value.map((_, direction) => ({ colours, places, direction })));
@@ -151,7 +169,17 @@ const SOURCES = {
       <el-radio-group v-model="source" size="small" aria-label="Where the colours come from">
         <el-radio-button v-for="(label, key) in SOURCES" :key="key" :value="key">{{ label }}</el-radio-button>
       </el-radio-group>
-      <value-entry v-if="source === 'codes'" value="" label="Colour" @change="add" />
+      <el-input
+        v-if="source === 'codes'"
+        v-model="codes"
+        aria-label="Colours"
+        placeholder="#0b5c7a, teal, rgb(29 92 122)"
+        spellcheck="false"
+        autocomplete="off"
+        maxlength="2000"
+        :aria-invalid="!!trouble"
+        @change="takeCodes"
+      />
       <picture-colours
         v-else-if="source === 'picture'"
         :slug="site.slug"
@@ -190,7 +218,7 @@ const SOURCES = {
       </p>
       <p v-if="trouble" role="alert">{{ trouble }}</p>
       <p class="acts">
-        <el-button type="primary" :disabled="!given.length || making.isBusy.value" @click="make"
+        <el-button type="primary" :disabled="(!given.length && !codes.trim()) || making.isBusy.value" @click="make"
           >Make palettes</el-button
         >
         <el-button :disabled="making.isBusy.value" @click="start('counterpart')">{{
