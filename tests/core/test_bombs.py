@@ -11,7 +11,7 @@ from tests.growing import grown, shapes
 SLOW = frozenset(
     name for name in CASES
     if name.startswith((
-        "picture", "a list", "later", "has", "fonts", "bold", "very many", "svg: many", "braces",
+        "picture", "a list", "later", "has", "fonts", "bold", "texts", "very many", "svg: many", "braces",
         "a selector of 3,000 parts",
     ))
 )  # fmt: skip

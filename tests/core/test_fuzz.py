@@ -10,10 +10,13 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from glaucon.core.cascade import markup
+from glaucon.core.cascade.tree import parse_document
 from glaucon.core.exchange.audit import audit_survey
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
+from tests.oracle import corpus
 
 CORPUS = Path(__file__).parent.parent / "data" / "sites"
 CONTEXTS = [ContextKey(1280, "rest"), ContextKey(390, "hover")]
@@ -136,3 +139,13 @@ def test_what_is_deep_or_long_is_survived(name: str, flat: float) -> None:
 def test_thousands_of_mutants_are_survived() -> None:
     for seed in range(2, 12):
         run(500, seed)
+
+
+def test_a_page_of_very_many_tags_is_the_same_tree(monkeypatch: pytest.MonkeyPatch) -> None:
+    def trees() -> list[list[tuple[str, str, dict[str, str]]]]:
+        pages = [page.read_bytes().decode("utf-8", "replace") for page in sorted(corpus.OWN.glob("*/*.html"))]
+        return [[(e.path(), e.own_text, e.attributes) for e in parse_document(page).elements] for page in pages]
+
+    before = trees()
+    monkeypatch.setattr(markup, "_MANY_TAGS", -1)  # what is done to pages of so many
+    assert trees() == before and sum(map(len, before)) > 1_000

@@ -17,8 +17,8 @@ from glaucon.apps.studies.previews import mapping_name
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, with_states
-from glaucon.core.exchange.sections import wearers_of
 from glaucon.core.places.plain import plain_coat
+from glaucon.core.places.worn import wearers_of
 from glaucon.core.study.fading import fades_of, without_fades
 from glaucon.core.study.own_css import applied_css, palette_for_own
 from glaucon.core.study.scopes import Scope, Where

@@ -24,9 +24,9 @@ from glaucon.apps.studies import services
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.exchange.sections import came_with, coats_worn, runs_in
 from glaucon.core.places.joining import join_sections, part_sections
 from glaucon.core.places.plain import PLAIN, plain_coat, wear_by_turns
+from glaucon.core.places.worn import came_with, coats_worn, runs_in
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS

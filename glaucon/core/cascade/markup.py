@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from html import unescape
 
 MARKER = "data-gl-source"
+_NOTHING = "<!---->"  # keeps texts apart
 
 _TAG_NAME = re.compile(r"[a-zA-Z][^\s/>]*")
 _SPACE_OR_SLASH = re.compile(r"[\s/]*")
@@ -38,9 +39,12 @@ class SourceAttribute:
 
 
 MOST_ATTRIBUTES = 500
-# Elements left open at once, those aside that need no end tag: a parser looks through all of them at each tag, and no
-# browser nests a fourth as deep.
-MOST_OPEN = 2_000
+# A parser looks at each tag through all elements that are open, and opens again in each paragraph what is left open of
+# these: beyond so many steps of either no more of a page is read.
+_MOST_STEPS, _MOST_OPENED_AGAIN = 200_000_000, 2_000_000
+_OPENED_AGAIN = frozenset("a b big code em font i nobr s small strike strong tt u".split())
+# between so many tags, texts that come to stand together since tags are left out would be joined one by one
+_MANY_TAGS = 20_000
 _ENDS_BY_ITSELF = frozenset(
     "html head body p li dt dd option optgroup tr td th thead tbody tfoot colgroup rb rt rtc rp "
     "area base br col embed hr img input link meta param source track wbr frame keygen basefont bgsound".split()
@@ -71,18 +75,30 @@ class StartTag:
 
 @dataclass(frozen=True, slots=True)
 class Markup:
-    """A page's source with its start tags in order; `end` is where so many are open that no more is read."""
+    """A page's source with its start tags in order.
+
+    `end` is where so much is nested that no more is read; `end_tags` are where those stand.
+    """
 
     source: str
     tags: tuple[StartTag, ...]
     head_end: int | None
     end: int | None = None
+    end_tags: tuple[int, ...] = ()
 
     def annotated(self) -> str:
         """Return the source with numbered start tags and, as with scripting on, empty noscript elements."""
         pieces: list[str] = []
         at = 0
+        ends = iter(self.end_tags if len(self.tags) + len(self.end_tags) > _MANY_TAGS else ())
+        end_tag = next(ends, None)
         for number, tag in enumerate(self.tags):
+            while end_tag is not None and end_tag < tag.start:
+                pieces.append(f"{self.source[at:end_tag]}{_NOTHING}")
+                at, end_tag = end_tag, next(ends, None)
+            if len(self.tags) > _MANY_TAGS:
+                pieces.append(f"{self.source[at : tag.start]}{_NOTHING}")
+                at = tag.start
             pieces.append(self.source[at : tag.name_end])
             pieces.append(f' {MARKER}="{number}"')
             at = tag.name_end
@@ -94,6 +110,9 @@ class Markup:
             if tag.name == "noscript" and tag.content:
                 pieces.append(self.source[at : tag.content[0]])
                 at = tag.content[1]
+        while end_tag is not None:
+            pieces.append(f"{self.source[at:end_tag]}{_NOTHING}")
+            at, end_tag = end_tag, next(ends, None)
         pieces.append(self.source[at : self.end])
         return "".join(pieces)
 
@@ -102,8 +121,9 @@ def read_markup(source: str) -> Markup:
     """Return the start tags of an HTML source; broken markup is read as a browser's tokenizer reads it."""
     tags: list[StartTag] = []
     head_end: int | None = None
-    still_open: Counter[str] = Counter()
-    deep, at = 0, 0
+    end_tags: list[int] = []
+    nested = _Nested()
+    at = 0
     while (at := source.find("<", at)) >= 0:
         if source.startswith("<!--", at):
             at = _after_comment(source, at)
@@ -112,31 +132,56 @@ def read_markup(source: str) -> Markup:
         elif source.startswith("</", at):
             if head_end is None and re.match(r"</head[\s/>]", source[at : at + 8], re.I):
                 head_end = at
-            ended = _TAG_NAME.match(source, at + 2)
-            if ended and still_open[ended.group().lower()]:
-                still_open[ended.group().lower()] -= 1
-                deep -= 1
+            if ended := _TAG_NAME.match(source, at + 2):
+                nested.close(ended.group().lower())
+                if ended.group().lower() not in _RAW_TEXT:
+                    end_tags.append(at)
             at = _end_of_end_tag(source, at)
         elif name := _TAG_NAME.match(source, at + 1):
             tag = _read_tag(source, at, name)
             if tag is None:
                 break
-            if not _ends_at_once(source, tag, is_foreign=bool(still_open["svg"] or still_open["math"])):
-                if deep == MOST_OPEN:
-                    return Markup(source, tuple(tags), head_end, at)
-                still_open[tag.name] += 1
-                deep += 1
+            nested.open(source, tag)
+            if nested.is_too_much:
+                return Markup(source, tuple(tags), head_end, at, tuple(end_tags))
             tags.append(tag)
             at = tag.content[1] if tag.content else tag.end
         else:
             at += 1
-    return Markup(source, tuple(tags), head_end)
+    return Markup(source, tuple(tags), head_end, None, tuple(end_tags))
 
 
-def _ends_at_once(source: str, tag: StartTag, is_foreign: bool) -> bool:
-    if tag.name in _ENDS_BY_ITSELF or tag.content:
-        return True
-    return is_foreign and source[tag.end - 2] == "/" and tag.name not in _BREAKS_OUT
+class _Nested:
+    """Which elements are open, and how many steps a parser takes for that."""
+
+    def __init__(self) -> None:
+        self._open: Counter[str] = Counter()
+        self._deep = self._again = self._steps = self._opened_again = 0
+
+    def open(self, source: str, tag: StartTag) -> None:
+        """Note a start tag."""
+        self._steps += self._deep
+        self._opened_again += self._again
+        is_foreign = bool(self._open["svg"] or self._open["math"])
+        is_ended = is_foreign and source[tag.end - 2] == "/" and tag.name not in _BREAKS_OUT
+        if tag.name not in _ENDS_BY_ITSELF and not tag.content and not is_ended:
+            self._count(tag.name, 1)
+
+    def close(self, name: str) -> None:
+        """Note an end tag."""
+        self._steps += self._deep
+        if self._open[name]:
+            self._count(name, -1)
+
+    def _count(self, name: str, by: int) -> None:
+        self._open[name] += by
+        self._deep += by
+        self._again += by if name in _OPENED_AGAIN else 0
+
+    @property
+    def is_too_much(self) -> bool:
+        """Return whether no more is to be read."""
+        return self._steps > _MOST_STEPS or self._opened_again > _MOST_OPENED_AGAIN
 
 
 def _read_tag(source: str, start: int, name: re.Match[str]) -> StartTag | None:

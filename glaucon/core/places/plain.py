@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from glaucon.core.exchange.sections import came_with
+from glaucon.core.places.worn import came_with
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
 from glaucon.core.study.editing import free_id

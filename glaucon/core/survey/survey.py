@@ -10,7 +10,6 @@ from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.expression import Literal
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.images import Picture
-from glaucon.core.cascade.markup import MOST_OPEN
 from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import PageMatcher, RuleIndex
 from glaucon.core.cascade.selectors import STATES, State, is_disabled
@@ -170,7 +169,7 @@ class Surveyor:
             progress("parsing pages", done, len(pages))
             document = parse_document(decode_source(self.site.files[page]).text)
             if document.markup.end is not None:
-                deep.append(f"{page} leaves {MOST_OPEN:,} elements open; what follows is not read. Close them.")
+                deep.append(f"{page} nests deeper than Glaucon follows; the rest is not read. Close its elements.")
             linked = self.library.of_page(page, document)
             for sheet in linked:
                 self._thresholds |= thresholds_of(sheet)
