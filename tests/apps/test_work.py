@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import time
+from collections import OrderedDict
 from pathlib import Path
 from threading import Thread
 
@@ -10,7 +12,9 @@ import pytest
 from pytest_django import Settings
 
 from glaucon.apps.errors import Refused
-from glaucon.apps.work import queue
+from glaucon.apps.sites import surveys
+from glaucon.apps.sites.models import Site
+from glaucon.apps.work import heavy, queue
 from glaucon.apps.work.calls import answer_of_call
 from glaucon.apps.work.models import Work
 from tests.apps.conftest import Api, folder_files, zipped
@@ -64,6 +68,26 @@ def test_a_call_answers_as_its_view_does(wren: Api, name: str) -> None:
     call, given, status, words = CALLS[name]
     answered, body = answer_of_call(call, wren.user, given)
     assert (answered, words in body) == (status, True), body
+
+
+def test_after_an_update_sites_are_read_anew_apart(
+    wren: Api, settings: Settings, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    wren.bring(zipped({"index.html": b"<p>Moored"}))
+    (site,) = Site.objects.of(wren.user)
+    monkeypatch.setattr(heavy, "do_waiting_work", lambda: None)
+    settings.GLAUCON_PROCESSES = True
+    asked = ("/sites", f"/sites/{site.slug}", f"/sites/{site.slug}/study")
+    assert [wren.get(path).status_code for path in asked] == [200, 200, 200]
+    surveys.drop_survey(surveys.survey_name(site))
+    monkeypatch.setattr(surveys, "_known", OrderedDict())
+    monkeypatch.setattr(surveys, "ENGINE", 10_000)
+    answers = [wren.get(path) for path in asked]
+    assert [answer.status_code for answer in answers] == [202, 202, 202]
+    work = Work.objects.get(pk=answers[1].json()["work"])
+    status, body = answer_of_call(work.call, wren.user, work.given)
+    assert status == 200 and json.loads(body)["slug"] == site.slug
+    assert [wren.get(path).status_code for path in asked] == [200, 200, 200]
 
 
 def test_work_is_its_owners(wren: Api, stranger: Api, settings: Settings) -> None:

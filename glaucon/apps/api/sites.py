@@ -20,8 +20,9 @@ from glaucon.apps.releases.services import live_release, live_study
 from glaucon.apps.releases.services import remove_site as remove_whole_site
 from glaucon.apps.sites.access import own_job, own_site
 from glaucon.apps.sites.models import Job, Site
-from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.sites.surveys import are_missing, known_of
 from glaucon.apps.studies.previews import preview_root
+from glaucon.apps.work.heavy import long_where
 
 router = Router(tags=["site"])
 
@@ -32,6 +33,7 @@ def get_samples(request: HttpRequest) -> list[SampleOut]:
 
 
 @router.get("/sites", response=list[SiteCard], operation_id="getSites")
+@long_where(are_missing)
 def get_sites(request: HttpRequest) -> list[SiteCard]:
     return [_card(site) for site in Site.objects.of(request.user)]
 
@@ -54,6 +56,7 @@ def _card(site: Site) -> SiteCard:
 
 
 @router.get("/sites/{slug}", response=SiteOut, operation_id="getSite")
+@long_where(are_missing)
 def get_site(request: HttpRequest, slug: str) -> SiteOut:
     site = own_site(request, slug)
     root = preview_root(site, current(site).read())

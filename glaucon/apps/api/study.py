@@ -27,9 +27,9 @@ from glaucon.apps.api.schemas.study import (
     RoleDetailOut,
 )
 from glaucon.apps.sites.access import own_site
-from glaucon.apps.sites.surveys import known_for, known_of
+from glaucon.apps.sites.surveys import are_missing, known_for, known_of
 from glaucon.apps.studies import services
-from glaucon.apps.work.heavy import heavy
+from glaucon.apps.work.heavy import heavy, long_where
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.proposal.offers import readable_among
@@ -38,6 +38,7 @@ router = Router(tags=["study"])
 
 
 @router.get("/sites/{slug}/study", response=RevisionOut, operation_id="getStudy")
+@long_where(are_missing)
 def get_study(request: HttpRequest, slug: str) -> RevisionOut:
     site = own_site(request, slug)
     return revision_out(site, current(site))

@@ -12,6 +12,7 @@ from threading import Lock
 
 from django.conf import settings
 from django.db import transaction
+from django.http import HttpRequest
 
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import backdrops_for
@@ -125,6 +126,18 @@ def files_of(site: Site) -> SiteFiles:
     if content != site.content:
         raise Refused(409, "brought-again", "The site was brought in again just now. Load the page again.")
     return SiteFiles({file.path: get_blob(file.blob) for file in files}, [], site.origin, site.most_pages)
+
+
+def is_at_hand(site: Site) -> bool:
+    """Return whether a site need not be read first: after an update of Glaucon it is read anew."""
+    name = survey_name(site)
+    return name in _known or _path(name).exists()
+
+
+def are_missing(request: HttpRequest, slug: str | None = None) -> bool:
+    """Return whether any of the asker's sites, or the one of a name, would have to be read first."""
+    sites = Site.objects.of(request.user)
+    return not all(map(is_at_hand, sites if slug is None else sites.filter(slug=slug)))
 
 
 def known_of(site: Site) -> KnownSite:

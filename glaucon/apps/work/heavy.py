@@ -33,13 +33,22 @@ View = Callable[..., Any]
 
 def heavy(view: View) -> View:
     """Make a view's work be done in a process of its own, within limits."""
+    return _elsewhere(view, lambda request, **given: True, is_long=False)
+
+
+def long_where(is_long: Callable[..., bool]) -> Callable[[View], View]:
+    """Make a view's work be done in a process of its own that may take its time, where its call is said to be long."""
+    return lambda view: _elsewhere(view, is_long, is_long=True)
+
+
+def _elsewhere(view: View, is_heavy: Callable[..., bool], is_long: bool) -> View:
     name = f"{view.__module__}.{view.__qualname__}"
 
     @functools.wraps(view)
     def asked(request: HttpRequest, *args: Any, **given: Any) -> Any:
-        if not settings.GLAUCON_PROCESSES:
+        if not settings.GLAUCON_PROCESSES or not is_heavy(request, *args, **given):
             return view(request, *args, **given)
-        work = queue.add(request.user, name, _packed(given))
+        work = queue.add(request.user, name, _packed(given), is_long)
         do_waiting_work()
         return answer_of(work)
 
