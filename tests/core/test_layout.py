@@ -18,7 +18,16 @@ from PIL import Image
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT
 from glaucon.core.exchange.audit import audit_site
-from glaucon.core.layout.document import Box, LayoutError, PageLayout, read_layouts, read_page_layout, write_layouts
+from glaucon.core.layout.document import (
+    Box,
+    LayoutError,
+    Measured,
+    PageLayout,
+    Spot,
+    read_layouts,
+    read_page_layout,
+    write_layouts,
+)
 from glaucon.core.layout.tiling import Tiling
 from glaucon.core.places.worst_spot import sights_of, worst_spot
 from glaucon.core.proposal.known import KnownSite
@@ -219,6 +228,23 @@ def test_layouts_go_through_a_file() -> None:
         with pytest.raises(LayoutError, match=told):
             read_layouts(text)
     assert json.loads(write_layouts(raw))["format"] == 1
+
+
+@pytest.mark.parametrize(("raised", "seen"), [("z-index: 1", "#808080"), ("z-index: 2", "#808080"), ("", "#404040")])
+def test_words_raised_as_high_as_a_cast_lie_over_it(raised: str, seen: str) -> None:
+    """Over both stands an empty ::after, through which alone the browser meets the box a second time."""
+    css = (
+        "position: relative; background: #fff } div::before, div::after { content: ''; position: absolute; inset: 0; "
+        "z-index: 1 } div::before { background: rgb(0 0 0 / 50%) } "
+        f"p {{ position: relative; color: #808080; {raised}"
+    )
+    box = Box(100.0, 50.0, 400.0, 200.0)
+    spot = Spot(Box(150.0, 100.0, 60.0, 20.0), (P, DIV, BODY, HTML), (), (DIV, P, DIV, BODY, HTML))
+    layout = PageLayout(
+        1280, 800, 900, boxes={path: Measured(box) for path in (HTML, BODY, DIV, P)}, runs={P: (spot,)},
+        pseudos={f"{DIV}::before": box, f"{DIV}::after": box},
+    )  # fmt: skip
+    assert audit_site(site(css), layouts={("index.html", 1280): layout})["runs"][0]["colour"] == seen
 
 
 @pytest.mark.parametrize("edge", [0.0, 0.02])

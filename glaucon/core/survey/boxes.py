@@ -463,3 +463,9 @@ def _reach_along(style: Style, start: str, end: str, size: str, whole: float | N
 
 def _is_intrinsic_along(style: Style, size: str) -> bool:
     return style.keyword(size) not in ("auto", "")
+
+
+def z_of(style: Style) -> int:
+    """Return the `z-index` of a style, 0 for `auto`."""
+    value = style.values.get("z-index")
+    return value if isinstance(value, int) else 0

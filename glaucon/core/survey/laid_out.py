@@ -12,7 +12,7 @@ from typing import Protocol
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.layout.document import Box, Measured, PageLayout
-from glaucon.core.survey.boxes import traits_of
+from glaucon.core.survey.boxes import traits_of, z_of
 from glaucon.core.survey.layers import faded, partly
 from glaucon.core.survey.model import Group, Layer, Photo, Shade, Stack, Unseen
 
@@ -261,7 +261,10 @@ class _StackAt:
             if standing is None or not boxes:
                 continue
             fading, _ = self._apart(standing, _shared(standing.groups, self.text.groups))
-            for one, place in zip(boxes, _places_of(path, order, plain, len(boxes)), strict=True):
+            places = _places_of(path, order, plain, len(boxes))
+            if len(boxes) == 2 and places[0] == places[1] and self._comes_after(boxes[0], standing.element):
+                places[0] = None  # met with its element, as one
+            for one, place in zip(boxes, places, strict=True):
                 layers = faded(self._of_pseudo(standing, one, place is not None), fading)
                 if not layers:
                     continue
@@ -274,6 +277,17 @@ class _StackAt:
                     lower = next((other for other in order[place + 1 :] if other in below), below[-1])
                 after.setdefault(lower, []).append((path, layers))
         return after, over
+
+    def _comes_after(self, one: PseudoBox, host: Element) -> bool:
+        """Return whether the text is painted after the ::before of an element around it: raised as high, or higher."""
+        for around in (self.text.element, *self.text.element.ancestors()):
+            if around is host:
+                return False
+            standing = self.standing.get(around.order)
+            style = standing.style if standing is not None else None
+            if style is not None and traits_of(style).is_positioned and z_of(style) >= z_of(one.style):
+                return True
+        return False
 
     def _of_pseudo(self, standing: Standing, one: PseudoBox, is_met: bool) -> tuple[Layer, ...]:
         is_measured, box = self.laid.pseudo(standing.element, one.name)

@@ -34,6 +34,7 @@ from glaucon.core.survey.boxes import (
     is_laid_along_top,
     reach,
     traits_of,
+    z_of,
 )
 from glaucon.core.survey.laid_out import Groups, LaidOut, LaidText, PseudoBox, Standing, depends_on_place
 from glaucon.core.survey.layers import (
@@ -377,7 +378,7 @@ class PageWalk:
         self, element: Element, style: Style, stack: Stack, covers: tuple[_Cover, ...]
     ) -> tuple[Stack, tuple[_Cover, ...]]:
         """Put the covers that a positioned element stands over into its stack."""
-        own = (_z(style), element.order)
+        own = (z_of(style), element.order)
         under = [c for c in covers if own > (c.z, c.order)]
         over = tuple(c for c in covers if own <= (c.z, c.order))
         return (*stack, *(layer for cover in under for layer in cover.layers)), over
@@ -400,7 +401,7 @@ class PageWalk:
             if share and not self._is_gone(child_style):
                 layers = self._cover_layers(child, child_style, share)
                 if layers:
-                    covers.append(_Cover(layers, _z(child_style), child.order))
+                    covers.append(_Cover(layers, z_of(child_style), child.order))
         if "after" in self._pseudos:
             self._cover_of_pseudo(element, style, "after", _last_order(element), place, covers)
         return tuple(sorted(covers, key=lambda cover: (cover.z, cover.order)))
@@ -415,7 +416,7 @@ class PageWalk:
         if share and not self._is_gone(found) and traits_of(found).is_shown:
             layers = faded(self._background(element, found, _NOWHERE), found.values.get("opacity", 1.0))
             if layers:
-                covers.append(_Cover(layers if share == 1 else partly(layers), _z(found), order))
+                covers.append(_Cover(layers if share == 1 else partly(layers), z_of(found), order))
 
     def _cover_layers(self, child: Element, style: Style, share: float) -> tuple[Layer, ...]:
         layers = self._background(child, style, _NOWHERE)
@@ -574,7 +575,7 @@ class PageWalk:
             layers = faded(self._laid_under(child, style, frame, depth=0), style.values.get("opacity", 1.0))
             some = cells.setdefault(cell, [])
             if layers and len(some) < _MOST_IN_CELL:
-                some.append((_painted_at(child, style), _Cover(layers, _z(style), child.order)))
+                some.append((_painted_at(child, style), _Cover(layers, z_of(style), child.order)))
         return cells
 
     def _on_column(self, cell: Element, frame: _Frame) -> Stack:
@@ -757,7 +758,7 @@ class PageWalk:
                 if own is None or self._is_gone(own) or not traits_of(own).is_shown:
                     continue
                 if traits_of(own).is_out_of_flow and own.keyword("content") not in ("none", "normal"):
-                    found.append(PseudoBox(pseudo, own, _z(own) < 0))
+                    found.append(PseudoBox(pseudo, own, z_of(own) < 0))
             known = self._pseudo_boxes[element.order] = tuple(found)
         return known
 
@@ -903,12 +904,7 @@ def _holds_picture(element: Element) -> bool:
 def _painted_at(item: Element, style: Style) -> tuple[int, bool, int]:
     """Return when a grid item is painted among the others: by z-index, what is raised after what is not, by order."""
     traits = traits_of(style)
-    return _z(style), traits.is_positioned or traits.makes_context, item.order
-
-
-def _z(style: Style) -> int:
-    value = style.values.get("z-index")
-    return value if isinstance(value, int) else 0
+    return z_of(style), traits.is_positioned or traits.makes_context, item.order
 
 
 def _last_order(element: Element) -> int:
