@@ -17,7 +17,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Region
 from glaucon.core.wording import counted
 
-Beside = tuple[tuple[int, str], ...]
+LiesOver = tuple[tuple[int, str], ...]  # as in `Survey.beside`
 Lineage = Sequence[tuple[Region, Element]]
 
 
@@ -58,7 +58,7 @@ class TextCounts:
         self._keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
         self._drawn = frozenset(region.key for region in survey.regions if region.is_drawn)
         # texts that lie in the same regions of the same page wear the same
-        self._alike: dict[tuple[str, int, Beside], list[tuple[int, int]]] = defaultdict(list)
+        self._alike: dict[tuple[str, int, LiesOver], list[tuple[int, int]]] = defaultdict(list)
         for run, pairing in sorted({(s.run, s.pairing) for s in survey.sightings.get(ContextKey(width, "rest"), ())}):
             one = survey.runs[run]
             self._alike[one.page, one.chain, survey.beside.get(run, ())].append((run, pairing))
