@@ -39,7 +39,7 @@ def svg(text: str) -> Callable[[], object]:
     return page(html, **{"a.svg": text.encode()})
 
 
-def _png(width: int, height: int, depth: int = 8, kind: int = 2) -> bytes:
+def png(width: int, height: int, depth: int = 8, kind: int = 2) -> bytes:
     """Return a picture of one colour, as small as it gets."""
 
     def chunk(name: bytes, data: bytes) -> bytes:
@@ -53,25 +53,28 @@ def _png(width: int, height: int, depth: int = 8, kind: int = 2) -> bytes:
     return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", data) + chunk(b"IEND", b"")
 
 
-def _ico(inner: bytes) -> bytes:
+def ico(inner: bytes) -> bytes:
+    """Return an icon that holds a picture."""
     return struct.pack("<HHH", 0, 1, 1) + struct.pack("<BBBBHHII", 0, 0, 0, 0, 1, 32, len(inner), 22) + inner
 
 
-def _zip(name: str, version: int = 20, method: int = 0) -> Callable[[], object]:
-    def read() -> object:
-        out = io.BytesIO()
-        with zipfile.ZipFile(out, "w") as archive:
-            info = zipfile.ZipInfo(name)
-            archive.writestr(info, b"<p>Hello")
-            archive.writestr("index.html", b"<p>Hello")
-        data = bytearray(out.getvalue())
-        for mark, at in ((b"PK\x03\x04", 4), (b"PK\x01\x02", 6)):
-            place = data.find(mark)
-            data[place + at] = version
-            data[place + at + 4] = method
-        return read_archive(io.BytesIO(bytes(data)))
+def odd_zip(name: str, version: int = 20, method: int = 0) -> bytes:
+    """Return an archive whose first file has a name, a version and a method that may be wrong."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        info = zipfile.ZipInfo(name)
+        archive.writestr(info, b"<p>Hello")
+        archive.writestr("index.html", b"<p>Hello")
+    data = bytearray(out.getvalue())
+    for mark, at in ((b"PK\x03\x04", 4), (b"PK\x01\x02", 6)):
+        place = data.find(mark)
+        data[place + at] = version
+        data[place + at + 4] = method
+    return bytes(data)
 
-    return read
+
+def _zip(name: str, version: int = 20, method: int = 0) -> Callable[[], object]:
+    return lambda: read_archive(io.BytesIO(odd_zip(name, version, method)))
 
 
 SIBLINGS = "".join(f"<p class='c{n % 500}'>words {n}</p>" for n in range(500))
@@ -134,9 +137,9 @@ CASES: dict[str, Callable[[], object]] = {
     "a palette of blanks": lambda: read_palette("a" + " " * 200_000 + "b"),
     "a palette in rows": lambda: read_palette("GIMP Palette\n" + "1 1 1" + " " * 100_000 + "\n"),
     "own css": lambda: problems_of("a,b{" * 18 + "color:red" + "}" * 18),
-    "picture: 40 megapixels in 16 bits": lambda: main_colours(_png(8_000, 5_000, 16)),
-    "picture: 177 megapixels in an icon": lambda: main_colours(_ico(_png(13_300, 13_300))),
-    "picture: 300 megapixels": lambda: main_colours(_png(20_000, 15_000)),
+    "picture: 40 megapixels in 16 bits": lambda: main_colours(png(8_000, 5_000, 16)),
+    "picture: 177 megapixels in an icon": lambda: main_colours(ico(png(13_300, 13_300))),
+    "picture: 300 megapixels": lambda: main_colours(png(20_000, 15_000)),
     "archive: broken LZMA": _zip("a.html", method=14),
     "archive: version 9.9": _zip("a.html", version=99),
     "archive: an empty name": _zip(""),

@@ -13,7 +13,7 @@ import subprocess
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -30,10 +30,11 @@ def free_port() -> int:
 class Running:
     """A started demo and a client that is signed in to it."""
 
-    def __init__(self, data: Path) -> None:
+    def __init__(self, data: Path, hosts: Iterable[str] = ()) -> None:
         self.port = free_port()
         self.address = f"http://127.0.0.1:{self.port}"
         environment = {**os.environ, "PORT": str(self.port), "GLAUCON_DATA": str(data)}
+        environment["GLAUCON_ALLOWED_ADDRESSES"] = ",".join(hosts)
         environment.pop("DJANGO_SETTINGS_MODULE", None)
         self._log = (data / "log.txt").open("ab")
         self._process = subprocess.Popen(
@@ -78,14 +79,18 @@ class Running:
         """Return whether what was started still runs."""
         return self._process.poll() is None
 
-    def as_owner(self, name: str) -> Running:
-        """Return a client of the same demo that is signed up under a name of its own."""
+    def as_nobody(self) -> Running:
+        """Return a client of the same demo that is signed out."""
         other = copy.copy(self)
         other._jar = http.cookiejar.CookieJar()
         other._opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(other._jar))
-        other.call("GET", "/api/session")
-        other.call("DELETE", "/api/session")
-        other.call("GET", "/api/session")
+        for method in ("GET", "DELETE", "GET"):
+            other.call(method, "/api/session")
+        return other
+
+    def as_owner(self, name: str) -> Running:
+        """Return a client of the same demo that is signed up under a name of its own."""
+        other = self.as_nobody()
         status, said = other.call("POST", "/api/account", {"name": name, "password": "lock keeper 9"})
         assert status == 200, said
         return other
@@ -142,9 +147,9 @@ def _read(data: bytes) -> Any:
 
 
 @contextlib.contextmanager
-def running(data: Path) -> Iterator[Running]:
-    """Yield a started demo; it is killed at the end if it still runs."""
-    demo = Running(data)
+def running(data: Path, hosts: Iterable[str] = ()) -> Iterator[Running]:
+    """Yield a started demo that may ask some hosts, as host:port; it is killed at the end if it still runs."""
+    demo = Running(data, hosts)
     try:
         yield demo
     finally:

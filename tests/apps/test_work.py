@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import shutil
 import time
 from collections import OrderedDict
 from pathlib import Path
@@ -14,6 +15,8 @@ from pytest_django import Settings
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites import surveys
 from glaucon.apps.sites.models import Site
+from glaucon.apps.studies import previews
+from glaucon.apps.studies.services import study_of
 from glaucon.apps.work import heavy, queue
 from glaucon.apps.work.calls import answer_of_call
 from glaucon.apps.work.models import Work
@@ -88,6 +91,57 @@ def test_after_an_update_sites_are_read_anew_apart(
     status, body = answer_of_call(work.call, wren.user, work.given)
     assert status == 200 and json.loads(body)["slug"] == site.slug
     assert [wren.get(path).status_code for path in asked] == [200, 200, 200]
+
+
+def test_what_looks_at_a_costly_site_is_work(wren: Api, settings: Settings, monkeypatch: pytest.MonkeyPatch) -> None:
+    wren.bring(zipped({"index.html": b"<h1>Moored</h1><p>Here"}))
+    (site,) = Site.objects.of(wren.user)
+    assert 0 < (site.effort or 0) < 0.5
+    edit = {"base": 1, "values": {}}
+    page = previews.preview_root(site, study_of(site).current.read()) + "index.html"
+    monkeypatch.setattr(heavy, "do_waiting_work", lambda: None)
+    monkeypatch.setattr(previews, "do_waiting_work", lambda: None)
+    settings.GLAUCON_PROCESSES = True
+    shutil.rmtree(Path(settings.DATA_DIR) / "previews")
+    site.effort = 5.0
+    site.save()
+    path = f"/sites/{site.slug}"
+    part = f"{path}/part?page=index.html&path=html>body:nth-child(2)>p:nth-child(2)"
+    for answer in (wren.get(f"{path}/study"), wren.post(f"{path}/study", edit), wren.get(part)):
+        assert answer.status_code == 202
+        work = Work.objects.get(pk=answer.json()["work"])
+        status, body = answer_of_call(work.call, wren.user, work.given)
+        assert (status, "Moored" in body or "number" in body or "because" in body) == (200, True), body
+    # a frame cannot be told to ask again as a script can: its page does so itself
+    asks = [wren.client.get(page) for _ in range(2)]
+    assert [(one.status_code, one["Refresh"]) for one in asks] == [(503, "1")] * 2
+    (work,) = Work.objects.filter(call__endswith="make_previews_of")
+    assert answer_of_call(work.call, wren.user, work.given) == (204, "")
+    assert wren.client.get(page).status_code == 200
+
+
+def test_what_proves_heavy_on_the_way_is_work_and_changes_nothing_before(
+    wren: Api, settings: Settings, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    wren.bring(zipped({"index.html": b"<h1>Moored</h1><p>Here again"}))
+    (site,) = Site.objects.of(wren.user)
+    path = f"/sites/{site.slug}"
+    saved = wren.post(f"{path}/own-css", {"base": 1, "css": "p { color: #777 }"})
+    assert saved.status_code == 200, saved.content
+    assert wren.post(f"{path}/undo", {"base": 2}).status_code == 200
+    monkeypatch.setattr(heavy, "do_waiting_work", lambda: None)
+    settings.GLAUCON_PROCESSES = True
+    # the survey with the owner's CSS is gone meanwhile, and made again nowhere but in a process of work
+    for kept in (Path(settings.DATA_DIR) / "surveys").glob(f"*{surveys.VARIANT}*"):
+        kept.unlink()
+    monkeypatch.setattr(surveys, "_known", OrderedDict())
+    answer = wren.post(f"{path}/redo", {"base": 1})
+    assert answer.status_code == 202
+    work = Work.objects.get(pk=answer.json()["work"])
+    assert work.is_long
+    assert wren.get(f"{path}/study").json()["number"] == 1
+    status, body = answer_of_call(work.call, wren.user, work.given)
+    assert (status, json.loads(body)["number"]) == (200, 2)
 
 
 def test_work_is_its_owners(wren: Api, stranger: Api, settings: Settings) -> None:

@@ -23,6 +23,7 @@ from glaucon.apps.sites.backdrops import (
     note_recipes,
 )
 from glaucon.apps.sites.blobs import get_blob
+from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.layouts import kept_layouts
 from glaucon.apps.sites.models import Site, SitePicture
 from glaucon.apps.sites.surveys import known_of, known_on_pages
@@ -228,6 +229,7 @@ class TakeLibraryIn(Schema):
 
 
 @router.get("/sites/{slug}/backdrops", response=BackdropsOut, operation_id="getBackdrops")
+@light
 def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
     site = own_site(request, slug)
     revision = current(site)
@@ -300,6 +302,7 @@ def keep_backdrop(request: HttpRequest, slug: str, asked: KeepIn) -> RevisionOut
 
 
 @router.post("/sites/{slug}/backdrops/shown", response=ShownBackdropOut, operation_id="showBackdrop")
+@light
 def show_backdrop(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBackdropOut:
     """Return the rules that would show a backdrop while it is tried; nothing is saved."""
     site = own_site(request, slug)

@@ -11,6 +11,7 @@ from glaucon.apps.api.answers import current
 from glaucon.apps.api.schemas.study import WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.surveys import known_for, tracer_for
 from glaucon.core.cascade.tree import Element
 from glaucon.core.places.because import Because, Explainer
@@ -116,6 +117,7 @@ class PartQuery(Schema):
 
 
 @router.get("/sites/{slug}/part", response=PartOut, operation_id="getPart")
+@light
 def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOut:
     site = own_site(request, slug)
     revision = current(site)

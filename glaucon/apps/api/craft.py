@@ -33,6 +33,7 @@ from glaucon.apps.api.schemas.study import (
 from glaucon.apps.api.strips import strip
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.blobs import get_blob
+from glaucon.apps.sites.effort import light, light_change
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
@@ -91,6 +92,7 @@ def make(request: HttpRequest, slug: str, wanted: MakeIn) -> MadeOut:
 
 
 @router.get("/sites/{slug}/pictures", response=list[SitePictureOut], operation_id="listPictures")
+@light
 def list_pictures(request: HttpRequest, slug: str) -> list[SitePictureOut]:
     """Return the site's pictures, what is called a logo first."""
     site = own_site(request, slug)
@@ -133,6 +135,7 @@ def read_palette_file(request: HttpRequest, given: PaletteTextIn) -> list[NamedC
 
 
 @router.post("/sites/{slug}/swap/look", response=list[SwapPlaceOut], operation_id="lookAtSwap")
+@light
 def look_at_swap(request: HttpRequest, slug: str, asked: SwapLookIn) -> list[SwapPlaceOut]:
     site = own_site(request, slug)
     known, study = known_of(site), current(site).read()
@@ -148,6 +151,7 @@ def look_at_swap(request: HttpRequest, slug: str, asked: SwapLookIn) -> list[Swa
 
 
 @router.post("/sites/{slug}/swap", response=RevisionOut, operation_id="swapColour")
+@light_change
 def swap_colour(request: HttpRequest, slug: str, wanted: SwapIn) -> RevisionOut:
     site = own_site(request, slug)
     known, to = known_of(site), read_colour(wanted.to)
@@ -159,6 +163,7 @@ def swap_colour(request: HttpRequest, slug: str, wanted: SwapIn) -> RevisionOut:
 
 
 @router.get("/sites/{slug}/sheet", response=SheetOut, operation_id="getSheet")
+@light
 def get_sheet(request: HttpRequest, slug: str) -> SheetOut:
     site = own_site(request, slug)
     row, study = services.study_of(site), current(site).read()

@@ -13,6 +13,7 @@ from glaucon.apps.api.answers import current
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites import surveys
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.layouts import keep_layout, kept_layouts, read_kept, worth_measuring
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy, long_work
@@ -85,6 +86,7 @@ class MeasuredIn(Schema):
 
 
 @router.get("/sites/{slug}/layout", response=LayoutOut, operation_id="getLayout")
+@light
 def get_layout(request: HttpRequest, slug: str) -> LayoutOut:
     site = own_site(request, slug)
     kept = kept_layouts(site)
@@ -100,9 +102,16 @@ def get_layout(request: HttpRequest, slug: str) -> LayoutOut:
 @router.put("/sites/{slug}/layout", operation_id="putLayout")
 def put_layout(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpResponse:
     """Keep what was measured of a page."""
-    site = own_site(request, slug)
     if len(request.body) > _MOST_BYTES:
         raise Refused(413, "too-large", "This page has more on it than Glaucon measures. It is read without a layout.")
+    kept: HttpResponse = keep_measured(request, slug=slug, given=given)
+    return kept
+
+
+@light
+def keep_measured(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpResponse:
+    """Keep what was measured of a page, where the site has such a page and is read at that width."""
+    site = own_site(request, slug)
     # a backdrop may make bands of widths of its own
     survey = surveys.known_for(site, current(site).read()).survey
     if given.page not in survey.pages:

@@ -24,6 +24,7 @@ from glaucon.apps.api.schemas.palette import (
 from glaucon.apps.api.schemas.study import RevisionOut
 from glaucon.apps.api.strips import found_groups
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.effort import light, light_change
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
@@ -37,6 +38,7 @@ _MOST_PLACES = 400
 
 
 @router.post("/sites/{slug}/proposal/look", response=ProposalOut, operation_id="lookAtProposal")
+@light
 def look_at_proposal(request: HttpRequest, slug: str, wanted: ProposalIn) -> ProposalOut:
     site = own_site(request, slug)
     known, study = known_of(site), current(site).read()
@@ -54,6 +56,7 @@ def look_at_proposal(request: HttpRequest, slug: str, wanted: ProposalIn) -> Pro
 
 
 @router.post("/sites/{slug}/proposal", response=RevisionOut, operation_id="takeProposal")
+@light_change
 def take_proposal(request: HttpRequest, slug: str, wanted: TakeIn) -> RevisionOut:
     site = own_site(request, slug)
     known = known_of(site)
@@ -68,6 +71,7 @@ def take_proposal(request: HttpRequest, slug: str, wanted: TakeIn) -> RevisionOu
 
 
 @router.post("/sites/{slug}/mapping", response=RevisionOut, operation_id="moveColours")
+@light_change
 def move_colours(request: HttpRequest, slug: str, move: MoveIn) -> RevisionOut:
     site = own_site(request, slug)
     tokens = known_of(site).survey.tokens
@@ -89,6 +93,7 @@ def move_colours(request: HttpRequest, slug: str, move: MoveIn) -> RevisionOut:
 
 
 @router.post("/sites/{slug}/roles", response=RevisionOut, operation_id="changeRole")
+@light_change
 def change_role(request: HttpRequest, slug: str, wanted: RoleChangeIn) -> RevisionOut:
     site = own_site(request, slug)
     what = _said(wanted.change)
@@ -124,6 +129,7 @@ def _said(change: RoleChange) -> str:
 
 
 @router.get("/sites/{slug}/places", response=list[PlaceOut], operation_id="getPlaces")
+@light
 def get_places(request: HttpRequest, slug: str, colour: str, role: str | None = None) -> list[PlaceOut]:
     """Return every place of a colour (hex, with its alpha) that lies under a role, in the files and on the pages."""
     site = own_site(request, slug)

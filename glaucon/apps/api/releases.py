@@ -19,6 +19,7 @@ from glaucon.apps.api.strips import strip
 from glaucon.apps.releases import services
 from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.work.heavy import heavy
@@ -81,6 +82,7 @@ class PlanOut(Schema):
 
 
 @router.get("/sites/{slug}/release", response=PlanOut, operation_id="getPlan")
+@light
 def get_plan(request: HttpRequest, slug: str) -> PlanOut:
     return _plan(own_site(request, slug))
 
@@ -94,6 +96,7 @@ def release_study(request: HttpRequest, slug: str, seen: BaseIn) -> PlanOut:
 
 
 @router.post("/sites/{slug}/releases/{number}/live", response=PlanOut, operation_id="takeBack")
+@light
 def take_back(request: HttpRequest, slug: str, number: int) -> PlanOut:
     site = own_site(request, slug)
     services.take_back(site, number)

@@ -17,6 +17,7 @@ from glaucon.apps.api.schemas.site import ColourText
 from glaucon.apps.api.schemas.study import RevisionOut, WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.effort import light, light_change, searching
 from glaucon.apps.sites.layouts import kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_for, known_of
@@ -188,6 +189,7 @@ class CoatChangeIn(Schema):
 
 
 @router.get("/sites/{slug}/sections", response=MapOut, operation_id="getSections")
+@searching
 def get_sections(request: HttpRequest, slug: str) -> MapOut:
     site = own_site(request, slug)
     revision = current(site)
@@ -196,6 +198,7 @@ def get_sections(request: HttpRequest, slug: str) -> MapOut:
 
 
 @router.post("/sites/{slug}/worn", response=RevisionOut, operation_id="wearThere")
+@light_change
 def wear_there(request: HttpRequest, slug: str, asked: WearIn) -> RevisionOut:
     """Give some places a coat, several by turns, or values of their own; or take it off again."""
     site = own_site(request, slug)
@@ -205,6 +208,7 @@ def wear_there(request: HttpRequest, slug: str, asked: WearIn) -> RevisionOut:
 
 
 @router.post("/sites/{slug}/worn/shown", response=ShownOut, operation_id="showThere")
+@light
 def show_there(request: HttpRequest, slug: str, asked: WearIn) -> ShownOut:
     """Return the rules that would show it, while a colour is drawn; nothing is saved."""
     site = own_site(request, slug)
@@ -237,6 +241,7 @@ def _wearing(site: Site, asked: WearIn) -> tuple[list[Where], Callable[[Study], 
 
 
 @router.post("/sites/{slug}/joined", response=RevisionOut, operation_id="joinSections")
+@light_change
 def join_there(request: HttpRequest, slug: str, asked: JoinIn) -> RevisionOut:
     """Close the gaps between sections that lie one under another, or open them again."""
     site = own_site(request, slug)
@@ -257,6 +262,7 @@ def join_there(request: HttpRequest, slug: str, asked: JoinIn) -> RevisionOut:
 
 
 @router.post("/sites/{slug}/coats", response=RevisionOut, operation_id="changeCoat")
+@light_change
 def change_coat(request: HttpRequest, slug: str, asked: CoatChangeIn) -> RevisionOut:
     site = own_site(request, slug)
     change = asked.change

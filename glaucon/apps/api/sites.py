@@ -19,10 +19,10 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.releases.services import live_release, live_study
 from glaucon.apps.releases.services import remove_site as remove_whole_site
 from glaucon.apps.sites.access import own_job, own_site
+from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Job, Site
-from glaucon.apps.sites.surveys import are_missing, known_of
+from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.previews import preview_root
-from glaucon.apps.work.heavy import long_where
 
 router = Router(tags=["site"])
 
@@ -33,7 +33,7 @@ def get_samples(request: HttpRequest) -> list[SampleOut]:
 
 
 @router.get("/sites", response=list[SiteCard], operation_id="getSites")
-@long_where(are_missing)
+@light
 def get_sites(request: HttpRequest) -> list[SiteCard]:
     return [_card(site) for site in Site.objects.of(request.user)]
 
@@ -56,7 +56,7 @@ def _card(site: Site) -> SiteCard:
 
 
 @router.get("/sites/{slug}", response=SiteOut, operation_id="getSite")
-@long_where(are_missing)
+@light
 def get_site(request: HttpRequest, slug: str) -> SiteOut:
     site = own_site(request, slug)
     root = preview_root(site, current(site).read())
@@ -82,6 +82,7 @@ def remove_site(request: HttpRequest, slug: str) -> HttpResponse:
 
 
 @router.get("/sites/{slug}/found", response=FoundOut, operation_id="getFound")
+@light
 def get_found(request: HttpRequest, slug: str) -> FoundOut:
     site = own_site(request, slug)
     known, study = known_of(site), current(site).read()

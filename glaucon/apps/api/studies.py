@@ -10,6 +10,7 @@ from glaucon.apps.api.reading import parts_of, with_less_fading, with_worn
 from glaucon.apps.api.schemas.study import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.apps.api.strips import strip
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
@@ -41,6 +42,7 @@ def list_studies(request: HttpRequest, slug: str) -> list[StudyOut]:
 
 
 @router.post("/sites/{slug}/studies", response=StudyOut, operation_id="addStudy")
+@light
 def add_study(request: HttpRequest, slug: str, wanted: NewStudyIn) -> StudyOut:
     """Copy a study, with other values if given; what is made from colours or tried comes in this way."""
     site = own_site(request, slug)
@@ -60,6 +62,7 @@ def add_study(request: HttpRequest, slug: str, wanted: NewStudyIn) -> StudyOut:
 
 
 @router.post("/sites/{slug}/studies/{number}", response=list[StudyOut], operation_id="stepStudy")
+@light
 def step_study(request: HttpRequest, slug: str, number: int, step: StudyStepIn) -> list[StudyOut]:
     site = own_site(request, slug)
     study = own_study(site, number)
@@ -75,6 +78,7 @@ def step_study(request: HttpRequest, slug: str, number: int, step: StudyStepIn) 
 
 
 @router.get("/sites/{slug}/compare", response=ComparedOut, operation_id="compareStudies")
+@light
 def compare_studies(request: HttpRequest, slug: str, one: int, other: int) -> ComparedOut:
     site = own_site(request, slug)
     known = known_of(site)

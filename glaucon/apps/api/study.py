@@ -27,9 +27,10 @@ from glaucon.apps.api.schemas.study import (
     RoleDetailOut,
 )
 from glaucon.apps.sites.access import own_site
-from glaucon.apps.sites.surveys import are_missing, known_for, known_of
+from glaucon.apps.sites.effort import light, light_change, searching
+from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
-from glaucon.apps.work.heavy import heavy, long_where
+from glaucon.apps.work.heavy import heavy
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.proposal.offers import readable_among
@@ -38,19 +39,21 @@ router = Router(tags=["study"])
 
 
 @router.get("/sites/{slug}/study", response=RevisionOut, operation_id="getStudy")
-@long_where(are_missing)
+@light
 def get_study(request: HttpRequest, slug: str) -> RevisionOut:
     site = own_site(request, slug)
     return revision_out(site, current(site))
 
 
 @router.post("/sites/{slug}/study", response=RevisionOut, operation_id="changeStudy")
+@light_change
 def change_study(request: HttpRequest, slug: str, change: ChangeIn) -> RevisionOut:
     site = own_site(request, slug)
     return revision_out(site, services.change_values(site, change.base, change.values, change.take))
 
 
 @router.post("/sites/{slug}/fade", response=RevisionOut, operation_id="fadeText")
+@light_change
 def fade_text(request: HttpRequest, slug: str, asked: FadeIn) -> RevisionOut:
     """Fade the text that a rule of the page fades less, or as the page has it."""
     site = own_site(request, slug)
@@ -58,18 +61,21 @@ def fade_text(request: HttpRequest, slug: str, asked: FadeIn) -> RevisionOut:
 
 
 @router.post("/sites/{slug}/undo", response=RevisionOut, operation_id="undo")
+@light_change
 def undo(request: HttpRequest, slug: str, seen: BaseIn) -> RevisionOut:
     site = own_site(request, slug)
     return revision_out(site, services.undo(site, seen.base))
 
 
 @router.post("/sites/{slug}/redo", response=RevisionOut, operation_id="redo")
+@light_change
 def redo(request: HttpRequest, slug: str, seen: BaseIn) -> RevisionOut:
     site = own_site(request, slug)
     return revision_out(site, services.redo(site, seen.base))
 
 
 @router.post("/sites/{slug}/reading", response=ReadingOut, operation_id="readDraft")
+@light
 def read_draft(request: HttpRequest, slug: str, draft: DraftIn) -> ReadingOut:
     site = own_site(request, slug)
     study = current(site).read().with_values(draft.values)
@@ -79,6 +85,7 @@ def read_draft(request: HttpRequest, slug: str, draft: DraftIn) -> ReadingOut:
 
 
 @router.get("/sites/{slug}/roles/{role}", response=RoleDetailOut, operation_id="getRole")
+@light
 def get_role(request: HttpRequest, slug: str, role: str) -> RoleDetailOut:
     site = own_site(request, slug)
     study = current(site).read()
@@ -87,6 +94,7 @@ def get_role(request: HttpRequest, slug: str, role: str) -> RoleDetailOut:
 
 
 @router.post("/sites/{slug}/roles/{role}/among", response=AmongOut, operation_id="readAmong")
+@light
 def read_among(request: HttpRequest, slug: str, role: str, asked: AmongIn) -> AmongOut:
     site = own_site(request, slug)
     study = current(site).read().with_values(asked.values)
@@ -113,6 +121,7 @@ def take_fixes(request: HttpRequest, slug: str, asked: FixesIn) -> RevisionOut:
 
 
 @router.post("/sites/{slug}/offers", response=list[OffersOut], operation_id="getOffers")
+@searching
 def get_offers(request: HttpRequest, slug: str, asked: OffersIn) -> list[OffersOut]:
     """Work out what would fix some findings; none where the study has moved on meanwhile."""
     site = own_site(request, slug)

@@ -101,7 +101,7 @@ def _replace(
     site.changes = files_in_words(before, blobs)
     if content != site.content:
         site.changes += carry_over_studies(site, tokens, survey, proposal)
-    site.layout = ""
+    site.layout, site.effort = "", None
     site.content, site.notes, site.titles = content, _notes(files, survey), _titles(files)
     site.headings = _headings(files)
     site.origin = files.origin or site.origin

@@ -31,6 +31,7 @@ class Site(models.Model):
     slug = models.SlugField(max_length=60, unique=True)
     content = models.CharField(max_length=64, help_text="hash over all paths and contents; names the survey")
     layout = models.CharField(max_length=16, default="", help_text="names the layouts that its survey is read with")
+    effort = models.FloatField(null=True, help_text="processor seconds from its kept survey to a first reading")
     notes = models.JSONField(default=list, help_text="what could not be read, in sentences")
     titles = models.JSONField(default=dict, help_text="page path to title")
     headings = models.JSONField(default=dict, help_text="page path to its first heading")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import hashlib
 import pickle
+import time
 from collections import OrderedDict
 from collections.abc import Iterable
 from pathlib import Path
@@ -12,13 +13,13 @@ from threading import Lock
 
 from django.conf import settings
 from django.db import transaction
-from django.http import HttpRequest
 
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.layouts import Wanted, digest_of, kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
+from glaucon.apps.work.heavy import not_in_a_web_thread
 from glaucon.core.exchange.backdrops import survey_with
 from glaucon.core.layout.document import Layouts
 from glaucon.core.proposal.known import KnownSite
@@ -32,6 +33,7 @@ from glaucon.core.survey.survey import ENGINE, Surveyor
 _KEPT_IN_MEMORY = 12
 VARIANT = "-with-"  # in the name of a survey with a study's own CSS and backdrops
 _SECONDS_AT_LEAST, _SECONDS_A_PAGE = 27.0, 3.0
+_EFFORT = "effort"
 _known: OrderedDict[str, KnownSite] = OrderedDict()
 _tracers: OrderedDict[str, Tracer] = OrderedDict()
 _MOST_TRACERS = 3  # each holds all stylesheets of its site, parsed
@@ -77,9 +79,11 @@ def use_layouts(site: Site) -> bool:
     site.layout = digest
     make_survey(survey_name(site), files_of(site), layouts=read_kept(kept))
     # brought in again meanwhile, it is not what was measured
-    if not Site.objects.filter(pk=site.pk, content=content).update(layout=digest):
+    if not Site.objects.filter(pk=site.pk, content=content).update(layout=digest, effort=None):
         drop_survey(survey_name(site))
         return False
+    site.effort = None
+    known_of(site)
     if before != content:
         drop_survey(before)
     return True
@@ -134,22 +138,32 @@ def is_at_hand(site: Site) -> bool:
     return name in _known or _path(name).exists()
 
 
-def are_missing(request: HttpRequest, slug: str | None = None) -> bool:
-    """Return whether any of the asker's sites, or the one of a name, would have to be read first."""
-    sites = Site.objects.of(request.user)
-    return not all(map(is_at_hand, sites if slug is None else sites.filter(slug=slug)))
-
-
 def known_of(site: Site) -> KnownSite:
     """Return a site's survey with all that its studies are read with."""
+    name = survey_name(site)
     with _lock:
-        name = survey_name(site)
-        if name in _known:
+        known = _known.get(name)
+        if known is not None:
             _known.move_to_end(name)
-            return _known[name]
-    is_kept = _path(name).exists()
-    files, layouts = (SiteFiles({}), {}) if is_kept else (files_of(site), layouts_of(site))
-    return _remembered(name, KnownSite(make_survey(name, files, layouts=layouts)))
+    if known is None:
+        known = _remembered(name, _opened(site, name))
+    if site.effort is None and (effort := known.remembered.get(_EFFORT)) is not None:
+        site.effort = effort
+        Site.objects.filter(pk=site.pk, content=site.content, layout=site.layout).update(effort=effort)
+    return known
+
+
+def _opened(site: Site, name: str) -> KnownSite:
+    """Return a site's survey, read where it is not kept; and where nobody knows, how much work that is from there."""
+    if not _path(name).exists():
+        not_in_a_web_thread()
+        make_survey(name, files_of(site), layouts=layouts_of(site))
+    start = time.thread_time()
+    known = KnownSite(make_survey(name, SiteFiles({})))
+    if site.effort is None:
+        _ = known.as_found
+        known.remembered[_EFFORT] = time.thread_time() - start
+    return known
 
 
 def _remembered(name: str, known: KnownSite) -> KnownSite:
@@ -176,6 +190,7 @@ def known_for(site: Site, study: Study) -> KnownSite:
     if path.exists():
         with gzip.open(path) as handle:
             return _remembered(name, KnownSite(pickle.load(handle)))  # written below by this installation only
+    not_in_a_web_thread()
     survey = survey_with(files_of(site), behind, None, layouts_of(site), css)
     write_whole(path, gzip.compress(pickle.dumps(survey, protocol=pickle.HIGHEST_PROTOCOL), 3))
     return _remembered(name, KnownSite(survey))

@@ -11,6 +11,7 @@ is therefore made once for a site's content and mapping, kept compressed, and to
 from __future__ import annotations
 
 import base64
+import contextlib
 import gzip
 import hashlib
 import mimetypes
@@ -24,11 +25,15 @@ from django.conf import settings
 from django.core import signing
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotModified
 
+from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import file_of
 from glaucon.apps.sites.blobs import get_blob, write_whole
+from glaucon.apps.sites.effort import is_costly
 from glaucon.apps.sites.models import Site, SiteFile
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import study_of
+from glaucon.apps.work import queue
+from glaucon.apps.work.tasks import do_waiting_work
 from glaucon.core.backdrops.pictures import FOLDER
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import PreviewMaker, Root
@@ -84,6 +89,8 @@ def show_preview(request: HttpRequest, signature: str, path: str) -> HttpRespons
         return _guarded(
             request, HttpResponse(get_blob(file.blob), content_type=content_type(file.path)), signature, etag
         )
+    if _as_work(file, mapping, within, of):
+        return _guarded(request, _being_made(), signature, etag)
     body = kept_preview(file, mapping, within, of)
     kind = "text/html; charset=utf-8" if is_page(file.path) else "text/css; charset=utf-8"
     if "gzip" in request.headers.get("Accept-Encoding", ""):
@@ -150,14 +157,45 @@ def _lock_of(path: Path) -> Lock:
 
 def kept_preview(file: SiteFile, mapping: str, within: float | None = None, of: int | None = None) -> bytes:
     """Return a page or stylesheet for the bench, gzipped: made now if it is not kept, once however many ask."""
-    name = hashlib.sha256(file.path.encode()).hexdigest()[:20]
-    path = _folder() / "made" / mapping / f"{name}-{file.blob[:20]}.gz"
+    path = _path_of(file, mapping)
     if not path.exists():
         with _lock_of(path):
             if not path.exists():
                 study = _study_of(file.site, within, of)
                 write_whole(path, gzip.compress(_made(file, study), 5, mtime=0))
     return path.read_bytes()
+
+
+def _path_of(file: SiteFile, mapping: str) -> Path:
+    name = hashlib.sha256(file.path.encode()).hexdigest()[:20]
+    return _folder() / "made" / mapping / f"{name}-{file.blob[:20]}.gz"
+
+
+def _as_work(file: SiteFile, mapping: str, within: float | None, of: int | None) -> bool:
+    """Return whether a page is left to a process of work: that of a site which is costly to look at, not made yet."""
+    if not settings.GLAUCON_PROCESSES or not is_page(file.path) or not is_costly(file.site):
+        return False
+    if _path_of(file, mapping).exists():
+        return False
+    given = {"site_number": file.site_id, "page": file.path, "mapping": mapping, "within": within, "of": of}
+    with contextlib.suppress(Refused):  # where much waits already it is asked for again
+        queue.add_once(file.site.owner, f"{__name__}.{make_previews_of.__qualname__}", given)
+    do_waiting_work()
+    return True
+
+
+def make_previews_of(site_number: int, page: str, mapping: str, within: float | None, of: int | None) -> None:
+    """Make the previews of one page and of all stylesheets of a site, by number: a piece of work."""
+    site = Site.objects.filter(pk=site_number).first()
+    if site is not None:
+        _make(site, mapping, {page}, within, of)
+
+
+def _being_made() -> HttpResponse:
+    """Return a page that asks again in a second."""
+    response = HttpResponse("<!doctype html><title>Being made</title>", status=503)
+    response["Refresh"] = "1"
+    return response
 
 
 def _study_of(site: Site, within: float | None, of: int | None) -> Study:
@@ -179,11 +217,13 @@ def _made(file: SiteFile, study: Study) -> bytes:
 
 def make_previews(site: Site, study: Study, pages: Iterable[str] = ()) -> None:
     """Make what the bench will ask for first: all stylesheets, and some pages."""
-    mapping = mapping_name(site, study)
-    wanted = set(pages)
+    _make(site, mapping_name(site, study), set(pages))
+
+
+def _make(site: Site, mapping: str, pages: set[str], within: float | None = None, of: int | None = None) -> None:
     for file in site.files.select_related("site"):
-        if file.path.lower().endswith(".css") or file.path in wanted:
-            kept_preview(file, mapping)
+        if file.path.lower().endswith(".css") or file.path in pages:
+            kept_preview(file, mapping, within, of)
     _drop_old()
 
 

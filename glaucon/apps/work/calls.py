@@ -6,10 +6,10 @@ import inspect
 import json
 from io import BytesIO
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any, get_args, get_origin
 
 from django.core.files import File
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.utils.module_loading import import_string
 from pydantic import BaseModel
 from pydantic_core import to_json
@@ -28,7 +28,10 @@ def answer_of_call(call: str, owner: Any, given: dict[str, Any]) -> tuple[int, s
             return 204, ""
         request = HttpRequest()
         request.user = owner
-        return 200, to_json(view(request, **_unpacked(view, given))).decode()
+        answer = view(request, **_unpacked(view, given))
+        if isinstance(answer, HttpResponse):
+            return answer.status_code, answer.content.decode()
+        return 200, to_json(answer).decode()
     except MemoryError:
         said = "This takes more memory than Glaucon gives one piece of work. Try it with a smaller site or picture."
         return 413, json.dumps({"code": "too-large", "message": said, "details": {}})
@@ -44,6 +47,8 @@ def _unpacked(view: Any, given: dict[str, Any]) -> dict[str, Any]:
     unpacked: dict[str, Any] = {}
     for name, value in given.items():
         kind = parameters[name].annotation
+        if get_origin(kind) is Annotated:
+            kind = get_args(kind)[0]
         if _is_file(value):
             unpacked[name] = File(BytesIO(Path(value["file"]).read_bytes()), value["name"])
         elif isinstance(kind, type) and issubclass(kind, BaseModel):

@@ -12,11 +12,14 @@ import json
 import time
 import uuid
 from collections.abc import Callable
+from contextlib import AbstractContextManager, nullcontext
+from contextvars import ContextVar
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.core.files.uploadedfile import UploadedFile
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.utils.module_loading import import_string
 from pydantic import BaseModel
@@ -33,22 +36,56 @@ View = Callable[..., Any]
 
 def heavy(view: View) -> View:
     """Make a view's work be done in a process of its own, within limits."""
-    return _elsewhere(view, lambda request, **given: True, is_long=False)
+    return _elsewhere(view, lambda request, **given: True, lambda request, **given: False)
 
 
-def long_where(is_long: Callable[..., bool]) -> Callable[[View], View]:
-    """Make a view's work be done in a process of its own that may take its time, where its call is said to be long."""
-    return lambda view: _elsewhere(view, is_long, is_long=True)
+def here_unless(
+    is_heavy: Callable[..., bool], is_long: Callable[..., bool], is_change: bool = False
+) -> Callable[[View], View]:
+    """Make a view answer here as far as that takes milliseconds, and be work of its own otherwise.
+
+    `is_heavy` and `is_long` are asked with the view's own arguments. What turns out to be heavy only on the way says
+    so by `TooHeavy`; where the view changes something, nothing that it did until then is kept.
+    """
+    return lambda view: _elsewhere(view, is_heavy, is_long, transaction.atomic if is_change else nullcontext)
 
 
-def _elsewhere(view: View, is_heavy: Callable[..., bool], is_long: bool) -> View:
+class TooHeavy(Exception):
+    """What a view does is more than a web thread may do; it is to be made work."""
+
+
+_is_web_thread: ContextVar[bool] = ContextVar("_is_web_thread", default=False)
+
+
+def not_in_a_web_thread() -> None:
+    """Raise TooHeavy where a view that can be work of its own is answered in a web thread."""
+    if _is_web_thread.get():
+        raise TooHeavy
+
+
+def _elsewhere(
+    view: View,
+    is_heavy: Callable[..., bool],
+    is_long: Callable[..., bool],
+    whole: Callable[[], AbstractContextManager[None]] = nullcontext,
+) -> View:
     name = f"{view.__module__}.{view.__qualname__}"
 
     @functools.wraps(view)
     def asked(request: HttpRequest, *args: Any, **given: Any) -> Any:
-        if not settings.GLAUCON_PROCESSES or not is_heavy(request, *args, **given):
+        if not settings.GLAUCON_PROCESSES:
             return view(request, *args, **given)
-        work = queue.add(request.user, name, _packed(given), is_long)
+        must_be_long = is_long(request, *args, **given)
+        if not must_be_long and not is_heavy(request, *args, **given):
+            token = _is_web_thread.set(True)
+            try:
+                with whole():
+                    return view(request, *args, **given)
+            except TooHeavy:
+                must_be_long = True
+            finally:
+                _is_web_thread.reset(token)
+        work = queue.add(request.user, name, _packed(given), must_be_long)
         do_waiting_work()
         return answer_of(work)
 

@@ -27,6 +27,13 @@ def add(owner: object, call: str, given: dict[str, Any], is_long: bool = False) 
     return Work.objects.create(owner=owner, call=call, given=given, is_long=is_long)
 
 
+def add_once(owner: object, call: str, given: dict[str, Any]) -> None:
+    """Put work in the queue that is not there, or being done, already. Raises: Refused: as `add` does."""
+    open_works = Work.objects.filter(owner=owner, call=call, state__in=(Work.State.WAITING, Work.State.RUNNING))
+    if not any(work.given == given for work in open_works):
+        add(owner, call, given)
+
+
 def take_next() -> Work | None:
     """Return the work to be done next, as running; None where nothing may start now."""
     with transaction.atomic():
