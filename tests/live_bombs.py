@@ -234,7 +234,6 @@ def _looked_at(sender: Sender) -> str:
     came = sender.bring(_archive(index_html=LONG))
     path = f"/api/sites/{sender.last}"
     told = [sender.call(f"{path}/{what}", None, "GET") for what in ("study", "sections", "found")]
-    told.append(sender.call(f"{path}/roles/background/among", {"colours": ["#0b5c7a"] * 4000}))
     return f"{came}; then {', '.join(told)}"
 
 

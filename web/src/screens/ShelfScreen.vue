@@ -9,12 +9,14 @@ import TopBar from "@/parts/common/TopBar.vue";
 
 /** Choosing a site, or bringing one. */
 const sites = shallowRef<SiteCard[] | null>(null);
+const isReading = shallowRef(false);
 const samples = shallowRef<Schemas["SampleOut"][]>([]);
 const { trouble, sending, say, bring } = useBringing();
 
 async function load(): Promise<void> {
   try {
-    [sites.value, samples.value] = await Promise.all([ask(client.GET("/api/sites")), ask(client.GET("/api/samples"))]);
+    const listed = ask(client.GET("/api/sites"), undefined, () => (isReading.value = true));
+    [sites.value, samples.value] = await Promise.all([listed, ask(client.GET("/api/samples"))]);
   } catch (refusal) {
     say(refusal);
   }
@@ -43,7 +45,9 @@ async function remove(site: SiteCard): Promise<void> {
     <main>
       <h1>Your sites</h1>
       <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
-      <p v-if="!sites && !trouble" class="soft" aria-busy="true">Loading your sites…</p>
+      <p v-if="!sites && !trouble" class="soft" aria-busy="true">
+        {{ isReading ? "Your sites are being read again. This takes a moment…" : "Loading your sites…" }}
+      </p>
       <p v-else-if="sites && !sites.length" class="soft">No sites yet. Bring one in, or start with the sample.</p>
       <ul v-else-if="sites" class="cards">
         <shelf-card v-for="site in sites" :key="site.slug" :site="site" @remove="remove(site)" />
