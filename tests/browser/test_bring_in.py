@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Page, expect
 
 from glaucon.standin.host import hosting
 from tests.apps.conftest import zipped
@@ -171,12 +171,12 @@ def test_no_script_of_a_site_ever_runs(desk: Page, tmp_path: Path) -> None:
 
 def test_the_shelf_waits_for_sites_that_are_read_again(desk: Page, few: Path) -> None:
     brought(desk, few)
-    held: list[Route] = []
-    desk.route("**/api/sites", lambda route: route.fulfill(status=202, json={"work": 7, "state": "running", "ahead": 0}))
-    desk.route("**/api/work/7", lambda route: held.append(route))
+    listed = desk.request.get("/api/sites").json()
+    waits: dict[str, Any] = {"status": 202, "json": {"work": 7, "state": "running", "ahead": 0}}
+    desk.route("**/api/sites", lambda route: route.fulfill(**waits))
+    desk.route("**/api/work/7", lambda route: route.fulfill(**waits))
     desk.goto("/")
     expect(desk.get_by_text("Your sites are being read again. This takes a moment…")).to_be_visible()
     expect(desk.get_by_role("button", name="Choose a .zip…")).to_be_enabled()
-    desk.unroute("**/api/sites")
-    held[0].fulfill(json=desk.request.get("/api/sites").json())
+    waits = {"json": listed}
     expect(desk.get_by_role("listitem").filter(has_text="pages")).to_have_count(1)
