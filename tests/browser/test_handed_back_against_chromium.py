@@ -17,6 +17,8 @@ SLICE = ("conditions",)
 FLOORS = {"sb-admin-2": (90, 99), "controls": (98, 86), "positioned": (95, 93), "old-markup": (96, 99), "pictures": (99, 94),
           "cascade-order": (95, 99), "material-kit-2": (99, 98), "states": (99, 97), "stacks": (98, 98)}  # fmt: skip
 
+FEWEST = {"cut-to-words": 12}  # most of its words are painted by gradients: no one colour tells what they are
+
 
 def hold(browser: Browser, folder: Path, widths: tuple[int, ...] = WIDTHS) -> None:
     proof = prove(browser, folder, widths)
@@ -28,7 +30,7 @@ def hold(browser: Browser, folder: Path, widths: tuple[int, ...] = WIDTHS) -> No
     for tally in (proof.recoloured, proof.addon):
         assert Tally.share(tally.colour_right, tally.colour_judged) >= words
         assert Tally.share(tally.ground_right, tally.ground_judged) >= grounds
-        assert tally.colour_judged > 20
+        assert tally.colour_judged > FEWEST.get(folder.name, 20)
 
 
 @pytest.mark.parametrize("name", SLICE)
