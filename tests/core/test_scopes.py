@@ -16,7 +16,8 @@ from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.layout.document import Box, Measured, PageLayout, Spot
 from glaucon.core.places.joining import join_sections, part_sections
-from glaucon.core.places.plain import PLAIN, plain_coat, wear_by_turns
+from glaucon.core.places.plain import PLAIN, plain_coat, plain_values, wear_by_turns
+from glaucon.core.places.worn import came_apart
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
 from glaucon.core.study.dress import coat_values
@@ -329,6 +330,31 @@ def test_plain_is_the_pages_own_colours_wherever_a_section_came_with_others(yard
     again = wear_by_turns(yard, study, places, [PLAIN], {})
     assert plain_coat(again) == plain and len(again.coats) == len(study.coats)
     assert not wear_by_turns(yard, again, places, [None], {}).worn
+
+
+def test_a_section_on_a_colour_that_texts_have_too_came_apart_and_is_made_plain() -> None:
+    """One custom property paints the menu and the dates: it can be no coat, and is called after neither."""
+    css = (
+        ":root { --brand: #bd5d38 } body { background: #fff; color: #444 } nav { background: var(--brand) }"
+        "nav a { color: #fff } .date { color: var(--brand); font-size: 40px } h2 { color: #222 }"
+    )
+    menu = "".join(f"<li><a href=#{n}>Lock number {n}</a></li>" for n in range(6))
+    entry = f"<h2>A lock</h2><p>{WORDS}</p><p class=date>March to October</p>"
+    main = f"<main><section id=a>{entry}</section><section id=b>{entry}</section></main>"
+    known = page(f"<nav><ul>{menu}</ul></nav>{main}", css)
+    study = known.proposal().study(known.survey, "x")
+    brand = next(role for role in study.roles if role.colour.hex() == "#bd5d38")
+    assert (brand.label, study.coats) == ("Brand", ())
+    apart = {known.survey.regions[n].key for n in came_apart(known, study)}
+    assert apart == {"navigation"}
+    # what the card of plain shows is what plain gives: white links are only on the menu
+    values = plain_values(known, study)
+    ground = values["background", "rest"]
+    assert ground.hex() == "#ffffff" and contrast_ratio(values["link", "rest"], ground) >= 4.5
+    worn = wear_by_turns(known, study, [Where(section="navigation"), Where(section="a")], [PLAIN], {})
+    assert [(scope.where.region, scope.coat) for scope in worn.worn] == [("navigation", plain_coat(worn))]
+    reading = known.read(worn)
+    assert reading.hard == 0, [finding.sample for finding in reading.findings]
 
 
 def test_a_place_takes_the_colours_of_another_whatever_that_one_wears(yard: KnownSite) -> None:

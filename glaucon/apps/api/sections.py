@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from typing import Annotated, Literal
 
 import numpy as np
@@ -17,7 +17,7 @@ from glaucon.apps.api.schemas.site import ColourText
 from glaucon.apps.api.schemas.study import RevisionOut, WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
-from glaucon.apps.sites.effort import light, light_change, searching
+from glaucon.apps.sites.effort import light, light_change
 from glaucon.apps.sites.layouts import kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_for, known_of
@@ -26,15 +26,15 @@ from glaucon.core.colour.contrast import contrast_ratio, cut_ratio
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.places.joining import join_sections, part_sections
-from glaucon.core.places.plain import PLAIN, plain_coat, wear_by_turns
-from glaucon.core.places.worn import came_with, coats_worn, runs_in
+from glaucon.core.places.plain import PLAIN, plain_coat, plain_values, wear_by_turns
+from glaucon.core.places.worn import came_apart, came_with, coats_worn, runs_in
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
 from glaucon.core.study import coats
 from glaucon.core.study.dress import coat_values
 from glaucon.core.study.roles import Kind
-from glaucon.core.study.scopes import Like, Where
+from glaucon.core.study.scopes import Like, Use, Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
@@ -60,7 +60,8 @@ class RegionOut(Schema):
 class BlockOut(Schema):
     """A section as it stands on a page, in order: how much text it holds, its colours, what is worn there.
 
-    `coat` is "" where it was made plain. `own` are values that are set here by kind, beside or without a coat.
+    `coat` is "" where it was made plain, null where it is as it came; `apart`: it came with a background of its own,
+    neither the page's nor a coat's. `own` are values that are set here by kind, beside or without a coat.
 
     `joined`: it goes on into the section below it.
 
@@ -75,6 +76,7 @@ class BlockOut(Schema):
     background: str
     text: str
     coat: str | None
+    apart: bool
     scope: Literal["", "everywhere", "here"]
     like: str
     own: dict[str, str]
@@ -189,7 +191,7 @@ class CoatChangeIn(Schema):
 
 
 @router.get("/sites/{slug}/sections", response=MapOut, operation_id="getSections")
-@searching
+@light
 def get_sections(request: HttpRequest, slug: str) -> MapOut:
     site = own_site(request, slug)
     revision = current(site)
@@ -342,6 +344,7 @@ def _block(
     return BlockOut(
         key=region.key if region else "", label=region.label if region else "The rest of the page", texts=count[0],
         characters=count[1], background=background, text=text, coat=coat, hard=count[2],
+        apart=number in came_apart(known, study),
         own=dict(last.set) if last is not None else {},
         like=place_name(known.survey, last.like.where) if last is not None and last.like is not None else "",
         joined=any(s.join is not None and page in s.join.pages for s in here),
@@ -367,24 +370,15 @@ def _hex(srgb: Floats) -> str:
 
 
 def _coats(known: KnownSite, study: Study, worn: dict[int, str | None]) -> Iterator[WornCoatOut]:
-    regions = known.survey.regions
-
-    def colours(values: dict[str, str]) -> dict[str, str]:
-        text = values.get("text", "#000000")
-        return {
-            "background": values.get("background", "#ffffff"), "text": text, "heading": values.get("heading", text),
-            "link": values.get("link", text),
-        }  # fmt: skip
-
+    regions, apart = known.survey.regions, came_apart(known, study)
     shown = [(coat.id, coat.label, coat.came) for coat in study.coats if coat.id != plain_coat(study)]
     for id_, label, came in ((PLAIN, "Plain", True), *shown):
-        wearers = [r for n, r in enumerate(regions) if (r.is_section or id_) and (worn.get(n) or "") == id_]
-        own = {kind: study.first(kind) for kind in _SAMPLED}
-        values = {str(kind): role.colour.hex() for kind, role in own.items() if role is not None}
-        if id_:
-            values.update({k: c.hex() for (k, state), c in coat_values(study, id_).items() if state == "rest"})
+        wearers = [
+            region for n, region in enumerate(regions)
+            if (region.is_section or id_) and (worn.get(n) or "") == id_ and (worn.get(n) is not None or n not in apart)
+        ]  # fmt: skip
         pages = {page for region in wearers for page in region.pages}
-        sample = colours(values)
+        sample = _sampled(plain_values(known, study) if id_ == PLAIN else coat_values(study, id_))
         ground = read_colour(sample["background"])
         lowest = min(contrast_ratio(read_colour(sample[kind]), ground) for kind in ("text", "heading", "link"))
         verdict = "pass" if lowest >= LEVELS[study.aim][0] else "half" if lowest >= LEVELS[study.aim][1] else "fail"
@@ -392,3 +386,12 @@ def _coats(known: KnownSite, study: Study, worn: dict[int, str | None]) -> Itera
             id=id_, label=label, came=came, wearers=len(wearers), pages=len(pages), lowest=cut_ratio(lowest),
             verdict=verdict, **sample,
         )  # fmt: skip
+
+
+def _sampled(values: Mapping[Use, Colour]) -> dict[str, str]:
+    at_rest = {kind: colour.hex() for (kind, state), colour in values.items() if state == "rest"}
+    text = at_rest.get("text", "#000000")
+    return {
+        "background": at_rest.get("background", "#ffffff"), "text": text, "heading": at_rest.get("heading", text),
+        "link": at_rest.get("link", text),
+    }  # fmt: skip

@@ -8,16 +8,19 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from glaucon.core.places.worn import came_with
+from glaucon.core.colour.value import Colour
+from glaucon.core.places.worn import came_plain
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
+from glaucon.core.study.dress import coat_values
 from glaucon.core.study.editing import free_id
 from glaucon.core.study.roles import Coat, Kind, Role
-from glaucon.core.study.scopes import Where
+from glaucon.core.study.scopes import Use, Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import Tie
 
 PLAIN = ""  # how a choice names it among the ids of coats
+_ON_PAGE: tuple[Kind, ...] = ("background", "text", "heading", "link")
 _KINDS: tuple[Kind, ...] = ("background", "panel")
 
 
@@ -36,6 +39,22 @@ def _is_plain(study: Study, coat: str) -> bool:
     )
 
 
+def plain_values(known: KnownSite, study: Study) -> dict[Use, Colour]:
+    """Return what plain places show: the page's own colours, readable on it where the page has none such on it."""
+    tried, coat = _with_plain(study)
+    page = study.first("background", None)
+    values = coat_values(tried, coat) if coat is not None else {}
+    reading = known.read(study)
+    for kind in _ON_PAGE:
+        role = study.first(kind, None)
+        on_page = role is not None and page is not None and any(
+            pair.background.role == page.id and pair.text.role == role.id for pair in reading.pairs_of(role.id)
+        )  # fmt: skip
+        if role is not None and (on_page or (kind, "rest") not in values):
+            values[kind, "rest"] = role.colour
+    return values
+
+
 def wear_by_turns(
     known: KnownSite, study: Study, places: Sequence[Where], given: Sequence[str | None], values: Mapping[str, str]
 ) -> Study:  # fmt: skip
@@ -50,7 +69,7 @@ def wear_by_turns(
             worn = coat
             if coat == PLAIN:
                 worn = None
-                if place.region is not None and came_with(known, study, place) is not None:
+                if place.region is not None and not came_plain(known, study, place):
                     study, worn = _with_plain(study)
             study = coats.wear(study, [place], worn, values)
     return study

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import SurveyIndex
@@ -37,29 +37,56 @@ def came_with(known: KnownSite, study: Study, where: Where) -> str | None:
     return _coats_that_came(known, study).get(number) if number is not None else None
 
 
+def came_plain(known: KnownSite, study: Study, where: Where) -> bool:
+    """Return whether a place came with the page's own colours."""
+    number = next((n for n, region in enumerate(known.survey.regions) if region.key == where.region), None)
+    return came_with(known, study, where) is None and number not in came_apart(known, study)
+
+
+def came_apart(known: KnownSite, study: Study) -> frozenset[int]:
+    """Return the regions that came with a background of their own, neither the page's nor a coat's."""
+    return _came(known, study)[1]
+
+
 def _coats_that_came(known: KnownSite, study: Study) -> dict[int, str | None]:
-    """Return the coat of what most text of each region stands on, remembered for the last roles."""
+    """Return the coat of what most text of each region stands on."""
+    return _came(known, study)[0]
+
+
+def _came(known: KnownSite, study: Study) -> tuple[dict[int, str | None], frozenset[int]]:
+    """Return the coats regions came with and which came with a background of their own, kept for the last roles."""
     roles, coat_of = known.tokens.roles(study), {role.id: role.coat for role in study.roles}
     held = known.remembered.get("coats that came")
     if held is None or held[0] is not roles or held[1] != coat_of:
-        held = known.remembered["coats that came"] = (roles, coat_of, _coats_by_text(known, roles, coat_of))
-    found: dict[int, str | None] = held[2]
+        page = study.first("background", None)
+        grounds = _grounds_by_text(known, roles)
+        coats = {n: _most(ground, lambda role: coat_of.get(role or "")) for n, ground in grounds.items()}
+        mostly = {n: _most(ground, lambda role: role) for n, ground in grounds.items() if coats[n] is None}
+        apart = frozenset(n for n, role in mostly.items() if role is not None and (page is None or role != page.id))
+        held = known.remembered["coats that came"] = (roles, coat_of, (coats, apart))
+    found: tuple[dict[int, str | None], frozenset[int]] = held[2]
     return found
 
 
-def _coats_by_text(
-    known: KnownSite, roles: Mapping[int, str], coat_of: Mapping[str, str | None]
-) -> dict[int, str | None]:  # fmt: skip
+def _most(weights: Counter[str | None], what: Callable[[str | None], str | None]) -> str | None:
+    of: Counter[str | None] = Counter()
+    for role, weight in weights.items():
+        of[what(role)] += weight
+    return of.most_common(1)[0][0]
+
+
+def _grounds_by_text(known: KnownSite, roles: Mapping[int, str]) -> dict[int, Counter[str | None]]:
+    """Return how much text of each region stands on each role: "" for none, None where no colour lies behind."""
     survey = known.survey
     weights: dict[int, Counter[str | None]] = {}
     widest = max(key.width for key in survey.sightings)
     for sighting in survey.sightings.get(ContextKey(widest, "rest"), ()):
         token = _background(known.index, sighting.pairing)
-        coat = coat_of.get(roles.get(token, "")) if token is not None else None
+        role = roles.get(token, "") if token is not None else None
         run = survey.runs[sighting.run]
         for region in survey.chains[run.chain]:
-            weights.setdefault(region, Counter())[coat] += run.characters
-    return {region: weight.most_common(1)[0][0] for region, weight in weights.items()}
+            weights.setdefault(region, Counter())[role] += run.characters
+    return weights
 
 
 def wearers_of(known: KnownSite, study: Study) -> Counter[str]:

@@ -35,6 +35,8 @@ def labelled(palette: Palette, entries: list[Entry], coats: list[Surface], entry
     """Return the palette that some entries make, each with a label and an id of its own."""
     return _Labels(palette, entries, coats).proposal(entry_of)
 
+_ALSO = 0.1  # of the weight of its texts: what stands on it for a colour to be called after neither
+
 
 class _Labels:
     def __init__(self, palette: Palette, entries: list[Entry], coats: list[Surface]) -> None:
@@ -110,10 +112,17 @@ class _Labels:
         name = name_of_tokens(self._tokens(entry))
         word = word_of(self._palette.hex(entry.group.tokens[0]))
         kind = KIND_LABELS[entry.kind].lower()
+        is_both = entry.kind in TEXT_KINDS and self._is_background_too(entry)
         if not name or name.lower() == kind:
-            return f"{word[:1].upper()}{word[1:]} {kind}"
+            return word[:1].upper() + word[1:] + ("" if is_both else f" {kind}")
         tail = "text" if entry.kind in TEXT_KINDS else kind if entry.kind in ("line", "shadow") else ""
+        tail = "" if is_both else tail
         return f"{name} {tail}" if tail and not name.lower().endswith(tail) else name
+
+    def _is_background_too(self, entry: Entry) -> bool:
+        """Return whether a colour of texts is as much one that texts stand on: one custom property gives both."""
+        uses = [self._palette.uses[n] for n in entry.group.tokens]
+        return sum(use.background for use in uses) > _ALSO * sum(use.text for use in uses)
 
     def _tokens(self, entry: Entry) -> list[ColourToken]:
         """Return the tokens that name an entry: those that show, where any do."""

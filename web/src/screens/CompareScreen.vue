@@ -40,6 +40,7 @@ async function go(number: number): Promise<void> {
   <main class="CompareScreen" tabindex="-1">
     <h1 v-if="found">{{ found.sides[0]!.name }} and {{ found.sides[1]!.name }}</h1>
     <p v-if="trouble" role="alert">{{ trouble }}</p>
+    <p v-else-if="!found" class="soft" aria-busy="true">Reading both studies…</p>
     <div v-if="found" class="heads">
       <section v-for="side in found.sides" :key="side.number">
         <h2>{{ side.name }}</h2>

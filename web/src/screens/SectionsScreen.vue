@@ -259,6 +259,7 @@ function move(event: KeyboardEvent): void {
   <main class="SectionsScreen" tabindex="-1" @keydown="move">
     <h1 class="unseen">Sections</h1>
     <p v-if="trouble" role="alert">{{ trouble }}</p>
+    <p v-else-if="!map" class="waits" aria-busy="true">Laying out the sections of your pages…</p>
     <div ref="sheet" class="map" aria-label="Pages as their sections" role="group">
       <page-stack
         v-for="stack in stacks"
@@ -349,6 +350,11 @@ function move(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
+.waits {
+  margin: 0;
+  padding: 24px 26px;
+  color: var(--ink-soft);
+}
 .SectionsScreen {
   display: flex;
   flex: 1;

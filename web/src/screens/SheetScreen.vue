@@ -26,6 +26,7 @@ onMounted(async () => {
 <template>
   <main class="SheetScreen" tabindex="-1">
     <p v-if="trouble" role="alert">{{ trouble }}</p>
+    <p v-else-if="!sheet" class="soft" aria-busy="true">Putting the colours together…</p>
     <template v-if="sheet">
       <header>
         <div>

@@ -19,7 +19,8 @@ const emit = defineEmits<{
 const height = (block: Schemas["BlockOut"]) => `${Math.round(34 + 5.5 * Math.sqrt(block.characters))}px`;
 const worn = (block: Schemas["BlockOut"]) => props.coats.get(block.coat ?? "") ?? "";
 const wears = (block: Schemas["BlockOut"]) => {
-  const name = worn(block) || (Object.keys(block.own).length ? "own" : "plain");
+  const own = Object.keys(block.own).length > 0;
+  const name = block.coat === null && block.apart && !own ? "as it came" : worn(block) || (own ? "own" : "plain");
   return block.scope === "here" ? `${name}, here` : name;
 };
 const spoken = (block: Schemas["BlockOut"]) =>
