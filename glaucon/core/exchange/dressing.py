@@ -16,7 +16,7 @@ from tinycss2.serializer import serialize_identifier
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.exchange.addon_attributes import hints_within
-from glaucon.core.study.dress import ground_worn, values_of
+from glaucon.core.study.dress import Apart, ground_worn, kept_share, roles_apart, values_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
@@ -35,6 +35,7 @@ class Dressing:
     tokens: list[ColourToken]
     _worn: dict[int, Worn] | None = None
     _in_attributes: list[Worn] | None = None
+    _tokens_of: dict[str, list[int]] | None = None
 
     @property
     def kinds(self) -> frozenset[Use]:
@@ -54,7 +55,9 @@ class Dressing:
             if selector is None:
                 continue
             values = values_of(self.study, scope)
-            said = [*self._redefined(values, properties), *self._said_again(scope, values, [page]).get((page,), [])]
+            apart = self._apart(scope, values)
+            again = self._said_again(scope, values, apart, [page]).get((page,), [])
+            said = [*self._redefined(values, apart, properties), *again]
             grounds = self._grounds(scope, values)
             if selector == "":
                 roots.append(_rule(marker, said))
@@ -107,8 +110,9 @@ class Dressing:
                 rules.append(f"/* {_plain(place)} is not reached on {_plain(names[0])}: nothing tells it apart. */")
                 continue
             values = values_of(self.study, scope)
-            again = self._said_again(scope, values, names)
-            said = [*self._redefined(values, properties), *again.pop(tuple(names), [])]
+            apart = self._apart(scope, values)
+            again = self._said_again(scope, values, apart, names)
+            said = [*self._redefined(values, apart, properties), *again.pop(tuple(names), [])]
             grounds = self._grounds(scope, values)
             if selector == "":
                 rules += [_rule(root, said), f"@layer {_LAYER} {{ {_rule(f':where({root})', grounds)} }}"]
@@ -150,14 +154,27 @@ class Dressing:
         """Return what finds a scope's elements on a page, "" for the page itself, None where it is not there."""
         return selector_of(scope.where, self.regions, page)
 
-    def _redefined(self, values: Mapping[Use, Colour], properties: Mapping[str, list[Property]]) -> list[str]:
+    def _apart(self, scope: Scope, values: Mapping[Use, Colour]) -> Apart:
+        """Return what a scope makes of roles that do something else in its region than their kind says."""
+        if self._tokens_of is None:
+            self._tokens_of = {}
+            for worn in worn_by(self.study, self.tokens):
+                self._tokens_of.setdefault(worn.role.id, []).append(worn.token.number)
+        return roles_apart(self.study, values, self._tokens_of, self.regions.get(scope.where.region or ""))
+
+    def _redefined(
+        self, values: Mapping[Use, Colour], apart: Apart, properties: Mapping[str, list[Property]]
+    ) -> list[str]:
         said = []
         for role in self.study.roles:
-            colour = values.get((role.kind, role.state))
+            use = (role.kind, role.state)
+            colour = apart.get(role.id) or values.get(use)
             if colour is None or role.tier == "unseen":
                 continue
             worn = _in_colour(role, colour)
-            said += [f"{one.name}: {one.value(worn)}" for one in properties.get(role.id, [Property(role.id)])]
+            for one in properties.get(role.id, [Property(role.id)]):
+                share = 1.0 if role.id in apart else kept_share(use, one.share)
+                said.append(f"{one.name}: {one.value(worn, share)}")
         return said
 
     def _grounds(self, scope: Scope, values: Mapping[Use, Colour]) -> list[str]:
@@ -166,7 +183,7 @@ class Dressing:
         return [] if region is not None and region.is_drawn else _grounds(values)
 
     def _said_again(
-        self, scope: Scope, values: Mapping[Use, Colour], names: Sequence[str]
+        self, scope: Scope, values: Mapping[Use, Colour], apart: Apart, names: Sequence[str]
     ) -> dict[tuple[str, ...], list[str]]:
         """Return the site's own properties that a region takes from around it and that are made of what a scope sets.
 
@@ -176,7 +193,7 @@ class Dressing:
         region = self.regions.get(scope.where.region or "")
         pages_of: dict[str, set[str]] = {}
         for one in region.handed_down if region is not None else ():
-            if text := self._again(one, values):
+            if text := self._again(one, values, apart):
                 pages_of.setdefault(text, set()).update(names if one.pages is None else one.pages)
         by_pages: dict[tuple[str, ...], list[str]] = {}
         for text, pages in pages_of.items():
@@ -184,12 +201,13 @@ class Dressing:
         by_pages.pop((), None)
         return by_pages
 
-    def _again(self, one: HandedDown, values: Mapping[Use, Colour]) -> str:
+    def _again(self, one: HandedDown, values: Mapping[Use, Colour], apart: Apart) -> str:
         """Return a declaration that says a property again, "" where nothing it is made of is set."""
         if self._worn is None:
             self._worn = {worn.token.number: worn for worn in worn_by(self.study, self.tokens)}
         worn = {part: self._worn[part] for part in one.parts if isinstance(part, int) and part in self._worn}
-        if not any((w.role.kind, w.role.state) in values and w.role.tier != "unseen" for w in worn.values()):
+        seen = [w.role for w in worn.values() if w.role.tier != "unseen"]
+        if not any(role.id in apart or (role.kind, role.state) in values for role in seen):
             return ""
         parts = (part if isinstance(part, str) else self._part(part, worn.get(part)) for part in one.parts)
         return f"{serialize_identifier(one.name)}: {''.join(parts).strip()}"

@@ -102,8 +102,7 @@ def _seen(known: KnownSite, study: Study) -> list[_Seen]:
     if not study.worn:
         return _seen_in(known, known.compiled(study), [TokenColours.of(known.tokens.values(study))], [0] * len(marks))
     scopes, chains = ScopesByPlace(study), known.survey.chains
-    drawn = frozenset(region.key for region in known.survey.regions if region.is_drawn)
-    dresser = Dresser(study, known.tokens, drawn)
+    dresser = Dresser(study, known.tokens, known.survey.regions)
     keys = [tuple(known.survey.regions[region].key for region in chain) for chain in chains]
     numbers: dict[int, int] = {}  # of what is worn, by identity: what is the same is the same object
     worn: list[TokenColours] = []

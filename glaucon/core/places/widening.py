@@ -56,7 +56,6 @@ class TextCounts:
         survey = known.survey
         self._known, self._study = known, study
         self._keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
-        self._drawn = frozenset(region.key for region in survey.regions if region.is_drawn)
         # texts that lie in the same regions of the same page wear the same
         self._alike: dict[tuple[str, int, LiesOver], list[tuple[int, int]]] = defaultdict(list)
         for run, pairing in sorted({(s.run, s.pairing) for s in survey.sightings.get(ContextKey(width, "rest"), ())}):
@@ -104,7 +103,7 @@ class TextCounts:
     def _count(self, study: Study, dresses: list[tuple[Dress, Dress]], rows: Counter[tuple[int, int]]) -> int:
         pairings, ways = np.array(list(rows), dtype=np.int64).T
         compiled = self._known.compiled(self._study).worn(pairings, ways)
-        before, after = (Dresser(one, self._known.tokens, self._drawn) for one in (self._study, study))
+        before, after = (Dresser(one, self._known.tokens, self._known.survey.regions) for one in (self._study, study))
         now = compiled.read([before.colours(one) for one, _ in dresses], self._study.aim)
         then = compiled.read([after.colours(other) for _, other in dresses], self._study.aim)
         differs = np.zeros(len(pairings), dtype=bool)

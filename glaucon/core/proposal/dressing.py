@@ -77,8 +77,7 @@ def _numbered(levels: LevelsOfScopes, numbers: Mapping[int, int]) -> Levels:
 
 def colours_of(dressing: Dressed, wearing: Wearing, study: Study) -> list[TokenColours]:
     """Return what the tokens show in each way that a site is dressed."""
-    drawn = frozenset(region.key for region in dressing.index.survey.regions if region.is_drawn)
-    dresser = Dresser(study, wearing, drawn)
+    dresser = Dresser(study, wearing, dressing.index.survey.regions)
 
     def scopes(levels: Levels) -> LevelsOfScopes:
         return tuple(tuple(study.worn[number] for number in level) for level in levels)

@@ -7,7 +7,7 @@ of a chain of regions comes to; `exchange.dressing` writes the same as CSS.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -21,7 +21,8 @@ from glaucon.core.study.roles import TEXT_KINDS
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import tied_colour
-from glaucon.core.study.wearing import Numbers, Wearing, wears_readably
+from glaucon.core.study.wearing import Numbers, Wearing, readable_on, wears_readably
+from glaucon.core.survey.model import Region
 
 Values = Mapping[Use, Colour]
 Levels = tuple[tuple[Scope, ...], ...]
@@ -31,6 +32,8 @@ KeysBeside = tuple[Sequence[str], str]
 _NumberedLevels = tuple[tuple[int, ...], ...]
 _TEXT: Use = ("text", "rest")
 _GROUND: Use = ("background", "rest")
+_NEARLY = 0.5  # opacity
+Apart = dict[str, Colour]  # by the roles' ids
 
 
 def values_of(study: Study, scope: Scope) -> dict[Use, Colour]:
@@ -62,6 +65,36 @@ class _Followers:
         return values
 
 
+def roles_apart(study: Study, values: Values, tokens_of: Mapping[str, Sequence[int]], region: Region | None) -> Apart:
+    """Return the roles that do something else in a region than their kind says, and what a scope there makes of them.
+
+    `tokens_of` are the found colours under each role. One that texts have elsewhere and only stand on here takes the
+    scope's background; one that is a background elsewhere and only texts have here is made readable on it.
+    """
+    ground = values.get(_GROUND)
+    if ground is None or region is None:
+        return {}
+    apart: dict[str, Colour] = {}
+    for role in study.roles:
+        tokens = tokens_of.get(role.id, ())
+        is_text, is_ground = (not some.isdisjoint(tokens) for some in (region.texts, region.grounds))
+        if role.tier == "unseen" or is_text == is_ground:
+            continue
+        if role.is_text and is_ground:
+            apart[role.id] = ground
+        elif role.is_background and is_text:
+            apart[role.id] = readable_on(study, role.colour, ground)
+    return apart
+
+
+def kept_share(use: Use, share: float) -> float:
+    """Return the opacity that a found colour keeps of what a scope gives it.
+
+    A section's background that shone through a little is the colour it is given, so that its text is readable on it.
+    """
+    return 1.0 if use[0] == "background" and share >= _NEARLY else share
+
+
 def ground_worn(study: Study, section: str, page: str) -> Colour | None:
     """Return the background that scopes give a section on a page, None where they give it none."""
     here = [s for s in study.worn if s.where.region == section and s.where.page in (None, page) and s.where.at is None]
@@ -83,6 +116,9 @@ def coat_values(study: Study, coat: str) -> dict[Use, Colour]:
             worn = wears_readably(study, coat, kind, state)
             if worn is not None:
                 values[use] = worn.colour
+            elif kind in TEXT_KINDS and state == "rest":
+                # only another coat says anything of that kind
+                values[use] = _readable_text(study, coat)
         elif kind == "panel" and background is not None:
             values[use] = background.colour
     if background is not None:
@@ -166,16 +202,21 @@ class Dress:
 class Dresser:
     """Works out what texts wear under a study; what scopes come to is worked out once."""
 
-    def __init__(self, study: Study, wearing: Wearing, drawn: Collection[str] = ()) -> None:
-        """`drawn` are the keys of regions that browsers draw: those keep what the page says no colour for."""
-        self.study, self._drawn = study, drawn
+    def __init__(self, study: Study, wearing: Wearing, regions: Iterable[Region] = ()) -> None:
+        """`regions` are the site's; those that browsers draw keep what the page says no colour for."""
+        self.study = study
+        self._regions = {region.key: region for region in regions}
+        self._drawn = {key for key, region in self._regions.items() if region.is_drawn}
         self._base = wearing.values(study)
         self._of_use = wearing.of_use(study)
+        self._of_role = wearing.tokens_of(study)
         self._of_coat: dict[str, Values] = {}
         self._followers = _Followers(study)
         # scopes that set the same share a number: many sections wear few coats
-        self._numbers: dict[tuple[str | None, tuple[tuple[str, str], ...]], int] = {}
+        self._numbers: dict[Hashable, int] = {}
         self._values: list[dict[Use, Colour]] = []
+        self._apart: list[Apart] = []
+        self._numbered: dict[int, int] = {}
         self._said: dict[tuple[int, ...], tuple[Floats | None, Floats | None]] = {(): (None, None)}
         self._paints: dict[int, tuple[Numbers, Floats]] = {}
         self._shown: dict[tuple[int, ...], Floats] = {(): self._base}
@@ -186,16 +227,24 @@ class Dresser:
         return self._values[self._number(scope)]
 
     def _number(self, scope: Scope) -> int:
-        key = (scope.coat, tuple(sorted(scope.set.items())))
-        if key not in self._numbers:
-            coat: Values = {}
-            if scope.coat is not None:
-                if scope.coat not in self._of_coat:
-                    self._of_coat[scope.coat] = coat_values(self.study, scope.coat)
-                coat = self._of_coat[scope.coat]
-            self._numbers[key] = len(self._values)
-            self._values.append(self._followers.over(scope, coat))
-        return self._numbers[key]
+        number = self._numbered.get(id(scope))
+        if number is None:
+            values = self._followers.over(scope, self._coat(scope.coat))
+            apart = roles_apart(self.study, values, self._of_role, self._regions.get(scope.where.region or ""))
+            key = (scope.coat, tuple(sorted(scope.set.items())), tuple(sorted((n, str(c)) for n, c in apart.items())))
+            number = self._numbers.setdefault(key, len(self._values))
+            if number == len(self._values):
+                self._values.append(values)
+                self._apart.append(apart)
+            self._numbered[id(scope)] = number
+        return number
+
+    def _coat(self, coat: str | None) -> Values:
+        if coat is None:
+            return {}
+        if coat not in self._of_coat:
+            self._of_coat[coat] = coat_values(self.study, coat)
+        return self._of_coat[coat]
 
     def colours(self, dress: Dress) -> TokenColours:
         """Return what each token shows at each depth of a dress, and the backgrounds that it gives."""
@@ -261,19 +310,26 @@ class Dresser:
         inside = (*around, number)
         if inside not in self._shown:
             if number not in self._paints:
-                self._paints[number] = _painted(self._of_use, self._values[number])
+                self._paints[number] = self._painted(self._values[number], self._apart[number])
             numbers, colours = self._paints[number]
             tokens = self._shown[inside] = self._shown[around].copy()
             tokens[numbers] = colours
         return inside
 
-
-def _painted(of_use: Mapping[Use, tuple[Numbers, Floats]], values: Values) -> tuple[Numbers, Floats]:
-    """Return which tokens some values colour, and how, shape (tokens, 4)."""
-    some = [(of_use[use], colour) for use, colour in values.items() if use in of_use]
-    if not some:
-        return np.zeros(0, dtype=np.int64), np.zeros((0, 4))
-    numbers = np.concatenate([own for (own, _), _ in some])
-    colours = np.repeat(np.array([(*colour.rgb, colour.alpha) for _, colour in some]), [len(o[0]) for o, _ in some], 0)
-    colours[:, 3] *= np.concatenate([shares for (_, shares), _ in some])
-    return numbers, colours
+    def _painted(self, values: Values, apart: Apart) -> tuple[Numbers, Floats]:
+        """Return which tokens some values colour, and how, shape (tokens, 4); those of roles apart again, and last."""
+        some = [
+            (numbers, shares if use[0] != "background" else np.where(shares >= _NEARLY, 1.0, shares), colour)
+            for use, colour in values.items() if use in self._of_use
+            for numbers, shares in (self._of_use[use],)
+        ]  # fmt: skip
+        some += [
+            (np.array(numbers, dtype=np.int64), np.ones(len(numbers)), colour)
+            for role, colour in apart.items() if (numbers := self._of_role.get(role))
+        ]  # fmt: skip
+        if not some:
+            return np.zeros(0, dtype=np.int64), np.zeros((0, 4))
+        lengths = [len(numbers) for numbers, _, _ in some]
+        colours = np.repeat(np.array([(*colour.rgb, colour.alpha) for _, _, colour in some]), lengths, 0)
+        colours[:, 3] *= np.concatenate([shares for _, shares, _ in some])
+        return np.concatenate([numbers for numbers, _, _ in some]), colours

@@ -77,11 +77,11 @@ class Property:
             return f"{name}-rgb"
         return name if self.share >= 1 else f"{name}-at-{round(self.share * 1000):03d}"
 
-    def value(self, role: Role) -> str:
-        """Return its value as CSS while the role is as given."""
+    def value(self, role: Role, share: float | None = None) -> str:
+        """Return its value as CSS while the role is as given; `share` is its opacity where that is another."""
         if self.is_channels:
             return ", ".join(str(channel) for channel in role.colour.bytes)
-        return css_text(colour_at(role, self.share))
+        return css_text(colour_at(role, self.share if share is None else share))
 
 
 def worn_by(study: Study, tokens: Iterable[ColourToken]) -> Iterator[Worn]:
@@ -210,6 +210,11 @@ def _kept_readable(study: Study, coat: str, worn: Coated, role: Role) -> Coated:
         return worn
     made = _readable_on(worn.colour, background.colour, LEVELS[study.aim][0])
     return worn if made is None else Coated(made, "made")
+
+
+def readable_on(study: Study, text: Colour, background: Colour) -> Colour:
+    """Return a text's colour, or the nearest that is readable on a background where it is not."""
+    return _readable_on(text, background, LEVELS[study.aim][0]) or text
 
 
 @lru_cache(maxsize=4096)

@@ -185,7 +185,8 @@ class Region:
 
     `pages` are where it is; on others the selector may find something else. `within` is the key of the section that a
     part mostly lies in, "" for sections. `handed_down` are the custom properties made of found colours that stand at
-    all its elements of a page; `panels` are the boxes in it that paint a background.
+    all its elements of a page; `panels` are the boxes in it that paint a background. `texts` and `grounds` are the
+    found colours, by number, that its texts have and stand on, as far as they are said in it.
     """
 
     key: str
@@ -197,6 +198,8 @@ class Region:
     within: str = ""
     handed_down: tuple[HandedDown, ...] = ()
     panels: tuple[Panel, ...] = ()
+    texts: frozenset[int] = frozenset()
+    grounds: frozenset[int] = frozenset()
 
     @property
     def is_drawn(self) -> bool:

@@ -24,6 +24,7 @@ from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.model import ContextKey, Mark, Pairing, Run, Sightings, Stack, Survey
 from glaucon.core.survey.painters import note_painters, painted_by
 from glaucon.core.survey.panels import PanelsFound
+from glaucon.core.survey.part_uses import regions_with_uses
 from glaucon.core.survey.pictures import PictureShelf
 from glaucon.core.survey.reach import Reach
 from glaucon.core.survey.regions import FoundRegions, RegionsOfPage, find_regions
@@ -32,7 +33,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import Beside, PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 24
+ENGINE = 25
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -189,6 +190,7 @@ class Surveyor:
             for number, region in enumerate(survey.regions)
         ]
         self._conclude(survey)
+        survey.regions = regions_with_uses(survey)
         progress("reading pages", len(documents), len(documents))
         return survey
 
