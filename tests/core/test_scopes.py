@@ -19,6 +19,7 @@ from glaucon.core.places.joining import join_sections, part_sections
 from glaucon.core.places.plain import PLAIN, plain_coat, plain_values, wear_by_turns
 from glaucon.core.places.worn import came_apart
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.reading import FAIL
 from glaucon.core.study import coats
 from glaucon.core.study.dress import coat_values
 from glaucon.core.study.roles import TEXT_KINDS
@@ -113,6 +114,49 @@ def test_any_coat_on_any_section_is_readable(yard: KnownSite) -> None:
         text = {use: colour for use, colour in values.items() if use[0] in TEXT_KINDS - {"accent-text"}}
         assert {"text", "link", "quiet", "heading"} <= {kind for kind, _ in text}
         assert all(contrast_ratio(c, ground) >= 4.5 - 1e-9 for c, ground in product(text.values(), grounds))
+
+
+_LINES = "".join(f"<li><a href=#{n}>Lock number {n}</a></li>" for n in range(6))
+_BAND = "<section class=band><h2>Open water</h2><p>Two locks to the basin, and a kettle on the stove.</p></section>"
+_ENTRY = f"<section class=entry><h2>A lock</h2><p>{WORDS}</p><p class=date>March to October</p></section>"
+# what one colour does in a section may be another thing than it does elsewhere
+UNLIKE = {
+    "a menu on the colour of words": (
+        f"<nav><ul>{_LINES}</ul></nav><main>{_ENTRY}{_ENTRY}</main>",
+        ":root { --brand: #bd5d38 } nav { background: var(--brand) } nav a { color: #fff }"
+        ".date { color: var(--brand); font-size: 40px }",
+    ),
+    "words in the colour of a band": (
+        f"<main>{_BAND * 3}{_ENTRY}</main>",
+        ":root { --brand: #12506a } .band { background: var(--brand); color: #fff } .date { color: var(--brand) }",
+    ),
+    "a menu that the page shines through": (
+        f"<nav><ul>{_LINES}</ul></nav><main>{_ENTRY}</main>",
+        "body { background: #2f170f; color: #eee } nav { background: rgb(47 23 15 / 0.9) } nav a { color: #e6a756 }",
+    ),
+    "links that only the footer has": (
+        f"<main>{_ENTRY}{_BAND}</main><footer><ul>{_LINES}</ul></footer>",
+        ".band { background: #6c757d; color: #fff } footer { background: #212529; color: #fff }"
+        "footer a { color: #9b9d9f }",
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", UNLIKE)
+def test_any_coat_is_readable_where_colours_do_other_things(name: str) -> None:
+    known = page(*UNLIKE[name])
+    study, _ = coats.add_coat(known.proposal().study(known.survey, "x"), "Sandbank", "#f0e0c0", None)
+    sections = [(n, region) for n, region in enumerate(known.survey.regions) if region.is_section]
+    assert len(sections) >= 2
+    for (number, region), coat in product(sections, study.coats):
+        reading = known.read(coats.wear(study, [Where(section=region.key)], coat.id, {}))
+        within = [
+            known.survey.runs[sighting.run].text
+            for sighting in reading.index.survey.sightings[REST]
+            if number in known.survey.chains[known.survey.runs[sighting.run].chain]
+            and reading.readings.verdict[sighting.pairing] == FAIL
+        ]
+        assert within == [], (region.key, coat.label)
 
 
 def test_deeper_wins_and_one_page_over_all(yard: KnownSite) -> None:

@@ -20,7 +20,7 @@ from glaucon.core.study.dress import Apart, ground_worn, kept_share, roles_apart
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
-from glaucon.core.study.wearing import Property, Worn, properties_of, worn_by
+from glaucon.core.study.wearing import Property, Worn, doing_otherwise, properties_of, worn_by
 from glaucon.core.survey.model import HandedDown, Region
 
 _LAYER = "gl-scopes"
@@ -160,7 +160,9 @@ class Dressing:
             self._tokens_of = {}
             for worn in worn_by(self.study, self.tokens):
                 self._tokens_of.setdefault(worn.role.id, []).append(worn.token.number)
-        return roles_apart(self.study, values, self._tokens_of, self.regions.get(scope.where.region or ""))
+        region = self.regions.get(scope.where.region or "")
+        otherwise = doing_otherwise(self.study, self._tokens_of, region) if region is not None else ()
+        return roles_apart(self.study, values, otherwise)
 
     def _redefined(
         self, values: Mapping[Use, Colour], apart: Apart, properties: Mapping[str, list[Property]]

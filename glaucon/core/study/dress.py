@@ -21,7 +21,7 @@ from glaucon.core.study.roles import TEXT_KINDS
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import tied_colour
-from glaucon.core.study.wearing import Numbers, Wearing, readable_on, wears_readably
+from glaucon.core.study.wearing import Numbers, Wearing, doing_otherwise, readable_on, wears_readably
 from glaucon.core.survey.model import Region
 
 Values = Mapping[Use, Colour]
@@ -65,26 +65,16 @@ class _Followers:
         return values
 
 
-def roles_apart(study: Study, values: Values, tokens_of: Mapping[str, Sequence[int]], region: Region | None) -> Apart:
-    """Return the roles that do something else in a region than their kind says, and what a scope there makes of them.
+def roles_apart(study: Study, values: Values, apart: Iterable[tuple[str, bool]]) -> Apart:
+    """Return what a scope makes of the roles that do something else in its region than their kind says.
 
-    `tokens_of` are the found colours under each role. One that texts have elsewhere and only stand on here takes the
-    scope's background; one that is a background elsewhere and only texts have here is made readable on it.
+    `apart` is `wearing.doing_otherwise`. One that texts have elsewhere and only stand on here takes the scope's
+    background; one that is a background elsewhere and only texts have here is made readable on it.
     """
     ground = values.get(_GROUND)
-    if ground is None or region is None:
+    if ground is None:
         return {}
-    apart: dict[str, Colour] = {}
-    for role in study.roles:
-        tokens = tokens_of.get(role.id, ())
-        is_text, is_ground = (not some.isdisjoint(tokens) for some in (region.texts, region.grounds))
-        if role.tier == "unseen" or is_text == is_ground:
-            continue
-        if role.is_text and is_ground:
-            apart[role.id] = ground
-        elif role.is_background and is_text:
-            apart[role.id] = readable_on(study, role.colour, ground)
-    return apart
+    return {id_: ground if on else readable_on(study, study.role(id_).colour, ground) for id_, on in apart}
 
 
 def kept_share(use: Use, share: float) -> float:
@@ -209,7 +199,8 @@ class Dresser:
         self._drawn = {key for key, region in self._regions.items() if region.is_drawn}
         self._base = wearing.values(study)
         self._of_use = wearing.of_use(study)
-        self._of_role = wearing.tokens_of(study)
+        self._wearing = wearing
+        self._otherwise = wearing.otherwise(study)
         self._of_coat: dict[str, Values] = {}
         self._followers = _Followers(study)
         # scopes that set the same share a number: many sections wear few coats
@@ -230,14 +221,22 @@ class Dresser:
         number = self._numbered.get(id(scope))
         if number is None:
             values = self._followers.over(scope, self._coat(scope.coat))
-            apart = roles_apart(self.study, values, self._of_role, self._regions.get(scope.where.region or ""))
-            key = (scope.coat, tuple(sorted(scope.set.items())), tuple(sorted((n, str(c)) for n, c in apart.items())))
+            apart = roles_apart(self.study, values, self._doing_otherwise(scope.where.region or ""))
+            key = (scope.coat, tuple(sorted(scope.set.items())), tuple(apart.items()))
             number = self._numbers.setdefault(key, len(self._values))
             if number == len(self._values):
                 self._values.append(values)
                 self._apart.append(apart)
             self._numbered[id(scope)] = number
         return number
+
+    def _doing_otherwise(self, region: str) -> tuple[tuple[str, bool], ...]:
+        if region not in self._regions:
+            return ()
+        if region not in self._otherwise:
+            tokens_of = self._wearing.tokens_of(self.study)
+            self._otherwise[region] = doing_otherwise(self.study, tokens_of, self._regions[region])
+        return self._otherwise[region]
 
     def _coat(self, coat: str | None) -> Values:
         if coat is None:
@@ -323,9 +322,10 @@ class Dresser:
             for use, colour in values.items() if use in self._of_use
             for numbers, shares in (self._of_use[use],)
         ]  # fmt: skip
+        of_role = self._wearing.tokens_of(self.study) if apart else {}
         some += [
             (np.array(numbers, dtype=np.int64), np.ones(len(numbers)), colour)
-            for role, colour in apart.items() if (numbers := self._of_role.get(role))
+            for role, colour in apart.items() if (numbers := of_role.get(role))
         ]  # fmt: skip
         if not some:
             return np.zeros(0, dtype=np.int64), np.zeros((0, 4))

@@ -6,7 +6,7 @@ of the role's opacity it takes the role's value, and what it shows. Coats answer
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -19,10 +19,11 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.reading.candidates import candidates_of
 from glaucon.core.reading.reading import LEVELS, token_array
-from glaucon.core.study.roles import Kind, Role, StateName
+from glaucon.core.study.roles import Kind, Role, StateName, Tier
 from glaucon.core.study.scopes import Use
 from glaucon.core.study.study import Study, token_key
 from glaucon.core.study.ties import tied_colour
+from glaucon.core.survey.model import Region
 
 Numbers = NDArray[np.int64]
 
@@ -93,6 +94,22 @@ def worn_by(study: Study, tokens: Iterable[ColourToken]) -> Iterator[Worn]:
             yield Worn(token, role, share_of_opacity(role, token))
 
 
+def doing_otherwise(
+    study: Study, tokens_of: Mapping[str, Sequence[int]], region: Region
+) -> tuple[tuple[str, bool], ...]:  # fmt: skip
+    """Return the roles that do something else in a region than their kind says, and whether texts stand on them there.
+
+    `tokens_of` are the found colours under each role.
+    """
+    found = []
+    for role in study.roles:
+        tokens = tokens_of.get(role.id, ())
+        is_text, is_ground = (not some.isdisjoint(tokens) for some in (region.texts, region.grounds))
+        if role.tier != "unseen" and is_text != is_ground and (role.is_text if is_ground else role.is_background):
+            found.append((role.id, is_ground))
+    return tuple(found)
+
+
 _RoleUses = list[tuple[str, Kind, StateName]]
 
 
@@ -106,9 +123,10 @@ class Wearing:
         # what the owner's own CSS reads of the palette, by the names of the properties
         self._of_palette = [(n, token.property) for n, token in enumerate(tokens) if token.file == PALETTE_FILE]
         self._known_uses: (
-            tuple[dict[int, str], list[tuple[str, Kind, StateName]], dict[Use, tuple[Numbers, Floats]]] | None
+            tuple[dict[int, str], list[tuple[str, Kind, StateName, Tier]], dict[Use, tuple[Numbers, Floats]]] | None
         ) = None
         self._known: tuple[Mapping[str, str], dict[int, str]] | None = None
+        self._otherwise: dict[str, tuple[tuple[str, bool], ...]] = {}
 
     def roles(self, study: Study) -> dict[int, str]:
         """Return the id of each mapped token's role by the token's number, remembered for the last mapping."""
@@ -129,10 +147,16 @@ class Wearing:
 
     def of_use(self, study: Study) -> Mapping[Use, tuple[Numbers, Floats]]:
         """Return the tokens that scopes reach by use, with the opacity that each has of its role's; remembered."""
-        key = [(role.id, role.kind, role.state) for role in study.roles]
+        key = [(role.id, role.kind, role.state, role.tier) for role in study.roles]
         if self._known_uses is None or self._known_uses[0] is not self.roles(study) or self._known_uses[1] != key:
             self._known_uses = (self.roles(study), key, self._find_uses(study))
+            self._otherwise = {}
         return self._known_uses[2]
+
+    def otherwise(self, study: Study) -> dict[str, tuple[tuple[str, bool], ...]]:
+        """Return what is remembered of `doing_otherwise` by region, for whoever asks to fill in."""
+        self.of_use(study)
+        return self._otherwise
 
     def _find_uses(self, study: Study) -> dict[Use, tuple[Numbers, Floats]]:
         of_role, found = self.tokens_of(study), {}
