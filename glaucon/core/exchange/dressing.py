@@ -16,7 +16,7 @@ from tinycss2.serializer import serialize_identifier
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.exchange.addon_attributes import hints_within
-from glaucon.core.study.dress import Apart, ground_worn, kept_share, roles_apart, values_of
+from glaucon.core.study.dress import Apart, apart_in, ground_worn, kept_share, values_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
@@ -155,14 +155,14 @@ class Dressing:
         return selector_of(scope.where, self.regions, page)
 
     def _apart(self, scope: Scope, values: Mapping[Use, Colour]) -> Apart:
-        """Return what a scope makes of roles that do something else in its region than their kind says."""
+        """Return what a scope makes of what does something else in its region than its role's kind says."""
         if self._tokens_of is None:
             self._tokens_of = {}
             for worn in worn_by(self.study, self.tokens):
                 self._tokens_of.setdefault(worn.role.id, []).append(worn.token.number)
         region = self.regions.get(scope.where.region or "")
         otherwise = doing_otherwise(self.study, self._tokens_of, region) if region is not None else ()
-        return roles_apart(self.study, values, otherwise)
+        return apart_in(self.study, values, otherwise)
 
     def _redefined(
         self, values: Mapping[Use, Colour], apart: Apart, properties: Mapping[str, list[Property]]
@@ -209,13 +209,16 @@ class Dressing:
             self._worn = {worn.token.number: worn for worn in worn_by(self.study, self.tokens)}
         worn = {part: self._worn[part] for part in one.parts if isinstance(part, int) and part in self._worn}
         seen = [w.role for w in worn.values() if w.role.tier != "unseen"]
-        if not any(role.id in apart or (role.kind, role.state) in values for role in seen):
+        is_set = any(role.id in apart or (role.kind, role.state) in values for role in seen)
+        if not is_set and apart.keys().isdisjoint(worn):
             return ""
-        parts = (part if isinstance(part, str) else self._part(part, worn.get(part)) for part in one.parts)
+        parts = (part if isinstance(part, str) else self._part(part, worn.get(part), apart) for part in one.parts)
         return f"{serialize_identifier(one.name)}: {''.join(parts).strip()}"
 
-    def _part(self, number: int, worn: Worn | None) -> str:
+    def _part(self, number: int, worn: Worn | None, apart: Apart) -> str:
         text = self.tokens[number].text
+        if worn is not None and number in apart:
+            return worn.custom_property.value(_in_colour(worn.role, apart[number]), 1.0)
         return text if worn is None else f"var({worn.custom_property.name}, {text})"
 
 

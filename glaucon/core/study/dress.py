@@ -21,7 +21,7 @@ from glaucon.core.study.roles import TEXT_KINDS
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import tied_colour
-from glaucon.core.study.wearing import Numbers, Wearing, doing_otherwise, readable_on, wears_readably
+from glaucon.core.study.wearing import Numbers, Otherwise, Wearing, doing_otherwise, readable_on, wears_readably
 from glaucon.core.survey.model import Region
 
 Values = Mapping[Use, Colour]
@@ -33,7 +33,7 @@ _NumberedLevels = tuple[tuple[int, ...], ...]
 _TEXT: Use = ("text", "rest")
 _GROUND: Use = ("background", "rest")
 _NEARLY = 0.5  # opacity
-Apart = dict[str, Colour]  # by the roles' ids
+Apart = dict[str | int, Colour]  # by the ids of roles, or the numbers of single found colours
 
 
 def values_of(study: Study, scope: Scope) -> dict[Use, Colour]:
@@ -65,16 +65,16 @@ class _Followers:
         return values
 
 
-def roles_apart(study: Study, values: Values, apart: Iterable[tuple[str, bool]]) -> Apart:
-    """Return what a scope makes of the roles that do something else in its region than their kind says.
+def apart_in(study: Study, values: Values, otherwise: Otherwise) -> Apart:
+    """Return what a scope makes of what does something else in its region than its role's kind says.
 
-    `apart` is `wearing.doing_otherwise`. One that texts have elsewhere and only stand on here takes the scope's
-    background; one that is a background elsewhere and only texts have here is made readable on it.
+    What texts have elsewhere and only stand on here takes the scope's background; what is a background elsewhere and
+    only texts have here is made readable on it.
     """
     ground = values.get(_GROUND)
     if ground is None:
         return {}
-    return {id_: ground if on else readable_on(study, study.role(id_).colour, ground) for id_, on in apart}
+    return {what: ground if on else readable_on(study, study.role(id_).colour, ground) for what, id_, on in otherwise}
 
 
 def kept_share(use: Use, share: float) -> float:
@@ -221,7 +221,7 @@ class Dresser:
         number = self._numbered.get(id(scope))
         if number is None:
             values = self._followers.over(scope, self._coat(scope.coat))
-            apart = roles_apart(self.study, values, self._doing_otherwise(scope.where.region or ""))
+            apart = apart_in(self.study, values, self._doing_otherwise(scope.where.region or ""))
             key = (scope.coat, tuple(sorted(scope.set.items())), tuple(apart.items()))
             number = self._numbers.setdefault(key, len(self._values))
             if number == len(self._values):
@@ -230,7 +230,7 @@ class Dresser:
             self._numbered[id(scope)] = number
         return number
 
-    def _doing_otherwise(self, region: str) -> tuple[tuple[str, bool], ...]:
+    def _doing_otherwise(self, region: str) -> Otherwise:
         if region not in self._regions:
             return ()
         if region not in self._otherwise:
@@ -325,7 +325,8 @@ class Dresser:
         of_role = self._wearing.tokens_of(self.study) if apart else {}
         some += [
             (np.array(numbers, dtype=np.int64), np.ones(len(numbers)), colour)
-            for role, colour in apart.items() if (numbers := of_role.get(role))
+            for what, colour in apart.items()
+            if (numbers := [what] if isinstance(what, int) else of_role.get(what, []))
         ]  # fmt: skip
         if not some:
             return np.zeros(0, dtype=np.int64), np.zeros((0, 4))

@@ -26,6 +26,7 @@ from glaucon.core.study.ties import tied_colour
 from glaucon.core.survey.model import Region
 
 Numbers = NDArray[np.int64]
+Otherwise = tuple[tuple[str | int, str, bool], ...]
 
 
 def share_of_opacity(role: Role, token: ColourToken) -> float:
@@ -94,19 +95,29 @@ def worn_by(study: Study, tokens: Iterable[ColourToken]) -> Iterator[Worn]:
             yield Worn(token, role, share_of_opacity(role, token))
 
 
-def doing_otherwise(
-    study: Study, tokens_of: Mapping[str, Sequence[int]], region: Region
-) -> tuple[tuple[str, bool], ...]:  # fmt: skip
-    """Return the roles that do something else in a region than their kind says, and whether texts stand on them there.
+def doing_otherwise(study: Study, tokens_of: Mapping[str, Sequence[int]], region: Region) -> Otherwise:
+    """Return what does something else in a region than its role's kind says.
 
-    `tokens_of` are the found colours under each role.
+    That is a role, by id, where all that shows of it there does; else a found colour, by number, that a custom property
+    hands down into the region, where it can be given a value of its own. With each goes its role and whether texts
+    stand on it there. `tokens_of` are the found colours under each role.
     """
-    found = []
+    handed = {part for one in region.handed_down for part in one.parts if isinstance(part, int)}
+    accents = (tokens_of.get(role.id, ()) for role in study.roles if role.kind == "accent")
+    on_accents = not all(region.grounds.isdisjoint(tokens) for tokens in accents)
+    found: list[tuple[str | int, str, bool]] = []
     for role in study.roles:
+        if role.tier == "unseen" or not (role.is_text or role.is_background):
+            continue
         tokens = tokens_of.get(role.id, ())
-        is_text, is_ground = (not some.isdisjoint(tokens) for some in (region.texts, region.grounds))
-        if role.tier != "unseen" and is_text != is_ground and (role.is_text if is_ground else role.is_background):
-            found.append((role.id, is_ground))
+        texts, grounds = region.texts.intersection(tokens), region.grounds.intersection(tokens)
+        mine, others = (texts, grounds) if role.is_text else (grounds, texts)
+        if others and not mine:
+            found.append((role.id, role.id, role.is_text))
+        elif role.kind == "accent-text" and mine and not on_accents:  # what a scope sets lies behind it
+            found.append((role.id, role.id, False))
+        else:
+            found += [(token, role.id, role.is_text) for token in sorted((others - mine) & handed)]
     return tuple(found)
 
 
@@ -126,7 +137,7 @@ class Wearing:
             tuple[dict[int, str], list[tuple[str, Kind, StateName, Tier]], dict[Use, tuple[Numbers, Floats]]] | None
         ) = None
         self._known: tuple[Mapping[str, str], dict[int, str]] | None = None
-        self._otherwise: dict[str, tuple[tuple[str, bool], ...]] = {}
+        self._otherwise: dict[str, Otherwise] = {}
 
     def roles(self, study: Study) -> dict[int, str]:
         """Return the id of each mapped token's role by the token's number, remembered for the last mapping."""
@@ -153,7 +164,7 @@ class Wearing:
             self._otherwise = {}
         return self._known_uses[2]
 
-    def otherwise(self, study: Study) -> dict[str, tuple[tuple[str, bool], ...]]:
+    def otherwise(self, study: Study) -> dict[str, Otherwise]:
         """Return what is remembered of `doing_otherwise` by region, for whoever asks to fill in."""
         self.of_use(study)
         return self._otherwise
