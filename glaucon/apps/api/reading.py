@@ -145,7 +145,7 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
 
 def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     """Return how everything could be fixed, the best found in the time that somebody waits."""
-    known, until = known_for(site, study), time.monotonic() + _SECONDS
+    known, until = known_for(site, study), time.thread_time() + _SECONDS
     fixed = fix_all(known, study, asked.locks, asked.room, _SECONDS, asked.backgrounds)
     labels = study.labels
     return MendOut(
@@ -185,7 +185,7 @@ def _veils_out(site: Site, known: KnownSite, fixed: Fixed, until: float) -> list
     texts = {(known.survey.runs[number].page, known.survey.runs[number].path) for number in left}
     found = []
     for region, page in sections_behind(known.survey, left)[:_MOST_VEILS]:
-        over = veil_over_section(site, fixed.study, region.key, texts) if time.monotonic() < until else None
+        over = veil_over_section(site, fixed.study, region.key, texts) if time.thread_time() < until else None
         veil = over.backdrop.layers[0].veil if over is not None else None
         if over is None or veil is None:
             continue

@@ -51,7 +51,7 @@ def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mappin
     for needed, kept, farthest in tries:
         base = draft if best is None else best.base
         manner = Manner(farthest, parts_locked=True, floors=kept)
-        found = fix(known, base, locked, needed, time.monotonic() + _SECONDS, manner)
+        found = fix(known, base, locked, needed, time.thread_time() + _SECONDS, manner)
         tried = _with(known, base, changes_of(known, base, found, set()))
         if best is None or len(tried.left) < len(best.left):
             best = tried
@@ -65,7 +65,7 @@ def _by_place(known: KnownSite, found: Settled) -> Settled:
     """Return what was found with the texts that one colour cannot serve given one of their own in their places."""
     if not _could_read(known, found):
         return found
-    study, places = fix_by_place(known, found.study, (), time.monotonic() + _SECONDS)
+    study, places = fix_by_place(known, found.study, (), time.thread_time() + _SECONDS)
     return replace(found, study=study, places=tuple(places))
 
 

@@ -52,8 +52,8 @@ def fix_by_place(
 ) -> tuple[Study, list[PlaceChange]]:
     """Return a study with what is hard to read in it fixed by place, as far as it can be until then.
 
-    What the page fades waits for less fading, which is offered apart. `less_faded` is the study without any: what is
-    hard to read in that too needs another colour first.
+    `until` is in processor time of this thread. What the page fades waits for less fading, which is offered apart.
+    `less_faded` is the study without any: what is hard to read in that too needs another colour first.
     """
     study, changes = _fixed(known, study, locks, until, may_be_faded=False)
     if less_faded is not None:
@@ -103,7 +103,7 @@ def _found(
         if finding.text.role is None or finding.text.role in locks:
             continue
         for where in _places(known, study, reading, finding):
-            if time.monotonic() > until or (finding.text.role, where) in given_up:
+            if time.thread_time() > until or (finding.text.role, where) in given_up:
                 continue
             given_up.add((finding.text.role, where))
             here = here_only(known, study, reading, finding, where)

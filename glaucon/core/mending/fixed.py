@@ -97,11 +97,11 @@ def fix_all(
     """
     locked = {study.role(name).id for name in locks} | {role.id for role in study.roles if role.locked}
     needed = tuple(max(pair) for pair in zip(ROOMS[room], LEVELS[study.aim], strict=True))
-    was, until = hard_texts(known, study), time.monotonic() + seconds
+    was, until = hard_texts(known, study), time.thread_time() + seconds
     manner = Manner((_FREED, _FREED)) if backgrounds else Manner()
     asked = _Asked(known, study, locked, (needed[0], needed[1]), until)
     found = asked.attempt(manner)
-    if asked.shared_at_rest(found) > _MUCH_LEFT * len(was) and time.monotonic() < until:
+    if asked.shared_at_rest(found) > _MUCH_LEFT * len(was) and time.thread_time() < until:
         # one text in the way of many: those that get hard to read for it may be fixed by place
         other = asked.attempt(replace(manner, may_break=_MAY_BREAK))
         if other.still <= was and len(other.still) < len(found.still):

@@ -130,7 +130,7 @@ class Search:
     @property
     def is_late(self) -> bool:
         """Return whether the time for searching is over."""
-        return time.monotonic() > self._until
+        return time.thread_time() > self._until
 
     def unread(self, among: Mask | None = None) -> Numbers:
         """Return the pairings that are hard to read now."""
@@ -464,7 +464,7 @@ def fix(
     """Return colours under which as many texts are readable as may be while the site stays itself.
 
     `locks` are roles that stay; `needed` are the ratios for text of normal and large size; `until` is when searching
-    ends, on the monotonic clock: the best found so far is returned.
+    ends, in processor time of this thread (a busy machine gives no worse fix): the best found so far is returned.
     """
     search = Search(known, study, locks, needed, until, manner)
     at_rest = search.rows.at_rest
