@@ -105,6 +105,13 @@ SHARED_WHITE = (
 )
 
 
+def test_what_there_was_no_time_for_is_told_as_that() -> None:
+    known, study = known_study("<p>Words<p class=q>faint", "p { color: #222 } .q { color: #aaa }")
+    found = fix_all(known, study, seconds=0)
+    assert (found.after, {one.why for one in found.left}) == (found.before, {"time"})
+    assert fix_all(known, study).after == 0
+
+
 def test_backgrounds_of_sections_change_only_where_they_are_let() -> None:
     known, study = known_study(*SHARED_WHITE)
     kept, freed = fix_all(known, study), fix_all(known, study, backgrounds=True)

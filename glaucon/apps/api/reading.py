@@ -58,7 +58,8 @@ from glaucon.core.wording import percent
 _MOST_FADINGS = 3  # told of one finding
 _MOST_VEILS = 3
 _MOST_FADES = 20  # told when everything is fixed
-_SECONDS = 3.0  # somebody waits: after that no more is begun
+_SECONDS = 8.0  # of processor time: somebody waits, after that no more is begun; most sites take one or two
+_VEIL_SECONDS = 1.5
 
 
 def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
@@ -145,7 +146,7 @@ def nearest_out(site: Site, study: Study, role: str) -> NearestOut:
 
 def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     """Return how everything could be fixed, the best found in the time that somebody waits."""
-    known, until = known_for(site, study), time.thread_time() + _SECONDS
+    known = known_for(site, study)
     fixed = fix_all(known, study, asked.locks, asked.room, _SECONDS, asked.backgrounds)
     labels = study.labels
     return MendOut(
@@ -154,7 +155,7 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
         changes=[fix_out(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties]
         + [place_out(known, fixed.study, one) for one in fixed.places],
         fades=[FadingOut(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
-        veils=_veils_out(site, known, fixed, until),
+        veils=_veils_out(site, known, fixed, time.thread_time() + _VEIL_SECONDS),
         left=[
             LeftOut(
                 texts=len(one.texts), samples=_samples(known, one.texts),
@@ -175,6 +176,7 @@ _WHY = {
     "gradient": "It runs over a gradient, and no one colour is read on all of it. Give it a plain background there.",
     "picture": "It lies on a picture. Lay a veil over the picture, or give the text a plain background there.",
     "locked": "A locked colour is in the way. Unlock it to fix more.",
+    "time": "There was no time left for this. Apply what was found, then fix all again.",
     "shared": "Its colour has to stay as it is elsewhere. Let backgrounds change, or change it under Sections.",
 }
 

@@ -31,6 +31,7 @@ _FREED = 0.3  # that backgrounds may move where the owner lets them
 _MUCH_LEFT = 0.01  # of what was hard to read
 _MAY_BREAK = 0.15  # of what becomes readable, by characters and size
 _ALIKE = 0.02  # ΔE OK under which two parts of a role are one
+_NOT_LOOKED_AT = ("shared", "gradient")
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +57,10 @@ class Change:
 
 @dataclass(frozen=True, slots=True)
 class Left:
-    """Texts that stay hard to read for one reason: "faded", "picture", "locked" or "shared", and the locks, if any."""
+    """Texts that stay hard to read for one reason, and the locks, if any.
+
+    The reason is "faded", "picture", "gradient", "locked", "shared", or "time": there was none left to look for a fix.
+    """
 
     why: str
     pairings: tuple[int, ...]
@@ -106,9 +110,11 @@ def fix_all(
         other = asked.attempt(replace(manner, may_break=_MAY_BREAK))
         if other.still <= was and len(other.still) < len(found.still):
             found = other
+    reasons = _reasons(known, found.study, found.left, locked, found.still)
+    if time.thread_time() > until:  # nobody knows yet what stays for a reason of its own
+        reasons = [replace(one, why="time") if one.why in _NOT_LOOKED_AT else one for one in reasons]
     return Fixed(
-        found.study, found.changes, len(was), len(found.still),
-        _reasons(known, found.study, found.left, locked, found.still), least_fading(known, found.study, found.left),
+        found.study, found.changes, len(was), len(found.still), reasons, least_fading(known, found.study, found.left),
         found.places,
     )  # fmt: skip
 
