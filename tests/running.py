@@ -69,6 +69,14 @@ class Running:
         except urllib.error.HTTPError as refused:
             return refused.code, _read(refused.read())
 
+    def done(self, method: str, path: str, body: object = None) -> tuple[int, Any]:
+        """Return (status, answer) of one request, waited for where it is work."""
+        status, answer = self.call(method, path, body)
+        while status == 202:
+            time.sleep(0.1)
+            status, answer = self.call("GET", f"/api/work/{answer['work']}")
+        return status, answer
+
     @property
     def cookies(self) -> list[http.cookiejar.Cookie]:
         """Return the cookies of the client."""

@@ -35,8 +35,8 @@ def wait_until(demo: Running, number: int, doing: str) -> None:
 def test_a_kill_while_a_site_comes_in_leaves_the_last_good_state(tmp_path: Path, otterlock: Path) -> None:
     archive = zipped(many_pages(otterlock, 12))
     with running(tmp_path) as demo:
-        demo.call("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
-        assert demo.call("POST", RELEASE, {"base": 2})[0] == 200
+        demo.done("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
+        assert demo.done("POST", RELEASE, {"base": 2})[0] == 200
         job = demo.upload(archive, "long.zip")
         wait_until(demo, job["number"], "reading pages")
         demo.kill()
@@ -56,12 +56,12 @@ def test_a_kill_while_a_site_comes_in_leaves_the_last_good_state(tmp_path: Path,
 @pytest.mark.prove
 def test_a_kill_in_a_release_leaves_what_was_live(tmp_path: Path, otterlock: Path) -> None:
     with running(tmp_path) as demo:
-        demo.call("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
-        assert demo.call("POST", RELEASE, {"base": 2})[0] == 200
+        demo.done("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
+        assert demo.done("POST", RELEASE, {"base": 2})[0] == 200
         job = demo.upload(zipped(many_pages(otterlock, 30)), "long.zip")
         wait_until(demo, job["number"], "nothing")
         slug = demo.call("GET", f"/api/jobs/{job['number']}")[1]["site"]
-        demo.call("POST", f"/api/sites/{slug}/study", {"base": 1, "values": {"background": "#ffe0f0"}})
+        demo.done("POST", f"/api/sites/{slug}/study", {"base": 1, "values": {"background": "#ffe0f0"}})
         thread = threading.Thread(target=_release, args=(demo, slug))
         thread.start()
         time.sleep(0.25)
@@ -75,7 +75,7 @@ def test_a_kill_in_a_release_leaves_what_was_live(tmp_path: Path, otterlock: Pat
             assert plan["live"] and plan["changes"] == []
         else:
             assert not plan["live"] and len(plan["changes"]) == 1
-        assert demo.call("POST", f"/api/sites/{slug}/release", {"base": 2})[0] == 200
+        assert demo.done("POST", f"/api/sites/{slug}/release", {"base": 2})[0] == 200
         assert b"glaucon-" in demo.call("GET", f"/live/{slug}/")[1]
         assert b"glaucon-" in demo.call("GET", "/live/otterlock-boats/")[1]
         assert demo.stop() == 0
