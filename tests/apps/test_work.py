@@ -181,13 +181,6 @@ def test_what_one_sends_does_not_stop_another(tmp_path: Path) -> None:
             job = demo.call("GET", f"/api/jobs/{job['number']}")[1]
         assert sorted(waits)[int(len(waits) * 0.95)] < 0.3
         assert job["state"] == "done" or "Nothing was kept" in job["message"], job
-        # cancelling ends the process within a second
-        status, work = demo.call("POST", "/api/sites/otterlock-boats/made", made)
-        assert status == 202
-        start = time.monotonic()
-        demo.call("DELETE", f"/api/work/{work['work']}")
-        status, said = followed(demo, *demo.call("POST", "/api/palette/read", {"text": "#0b5c7a"}))
-        assert status == 200 and time.monotonic() - start < 1.0 + 0.5, said
         # eight made palettes at once wait for each other, readings do not wait for them
         threads = [Thread(target=demo.call, args=("POST", "/api/sites/otterlock-boats/made", made)) for _ in range(8)]
         for thread in threads:

@@ -111,6 +111,7 @@ DEEP = {
     "many selectors": (b"<p>words", b",".join(b".c%d > *:not(.x) + a" % i for i in range(4_000)) + b"{color:red}"),
     "long text": (b"<p>" + b"words " * 200_000, b"p{color:red}"),
     "numbers that are none": ("<table><col span=²><tr><td colspan=³ rowspan=-1>a<td colspan=".encode() + b"9" * 5000 + "><font size=++2>b<select size=²><option>c</select><p>words".encode(), b"p { color: red }"),
+    "attributes that are none": (b"<p>words<b>x<i>y<u>z", b"p::before{content:attr()}b::before{content:attr( )}i::after{content:attr((x))}u::after{content:attr('x')}"),
     "many classes": (b"<p class='" + b"c " * 100_000 + b"'>words", b".c{color:red}"),
     "has over siblings": (b"<i></i>" * 2_000 + b"<p>words", b"i:has(~ p) { color: red } i:nth-last-child(2n) { color: blue }"),
 }  # fmt: skip

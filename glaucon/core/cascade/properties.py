@@ -239,8 +239,8 @@ def _content(tokens: list[Any], table: TokenTable) -> Any:
             break  # what follows is alternative text, not painted
         if node.type == "string":
             pieces.append(node.value)
-        elif node.type == "function" and node.lower_name == "attr" and node.arguments:
-            pieces.append(("attr", significant(node.arguments)[0].value))
+        elif node.type == "function" and node.lower_name == "attr" and (name := _first_ident(node.arguments)):
+            pieces.append(("attr", name))
         elif node.type == "function" and node.lower_name in ("counter", "counters"):
             pieces.append("1")
         elif node.type == "ident" and node.lower_value in ("open-quote", "close-quote"):
@@ -250,6 +250,12 @@ def _content(tokens: list[Any], table: TokenTable) -> Any:
         else:
             return None
     return tuple(pieces) if pieces else None
+
+
+def _first_ident(arguments: list[Any]) -> str:
+    """Return the name that a function's arguments begin with, "" where they begin with anything else."""
+    first = next(iter(significant(arguments)), None)
+    return str(first.value) if first is not None and first.type == "ident" else ""
 
 
 def _scheme(tokens: list[Any], table: TokenTable) -> Any:
