@@ -60,8 +60,8 @@ class RegionOut(Schema):
 class BlockOut(Schema):
     """A section as it stands on a page, in order: how much text it holds, its colours, what is worn there.
 
-    `coat` is "" where it was made plain, null where it is as it came; `apart`: it came with a background of its own,
-    neither the page's nor a coat's. `own` are values that are set here by kind, beside or without a coat.
+    `coat` is "" where it was made plain, null where it has its original colours; `apart`: it came with a background
+    of its own, neither the page's nor a coat's. `own` are values that are set here by kind, beside or without a coat.
 
     `joined`: it goes on into the section below it.
 

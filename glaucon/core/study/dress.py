@@ -78,11 +78,13 @@ def apart_in(study: Study, values: Values, otherwise: Otherwise) -> Apart:
 
 
 def kept_share(use: Use, share: float) -> float:
-    """Return the opacity that a found colour keeps of what a scope gives it.
+    """Return the opacity that a found colour keeps of what a scope gives it."""
+    return float(_kept_shares(use, np.array(share)))
 
-    A section's background that shone through a little is the colour it is given, so that its text is readable on it.
-    """
-    return 1.0 if use[0] == "background" and share >= _NEARLY else share
+
+def _kept_shares(use: Use, shares: Floats) -> Floats:
+    # a section's background that shone through a little is the colour it is given, so that its text is readable on it
+    return np.where(shares >= _NEARLY, 1.0, shares) if use[0] == "background" else shares
 
 
 def ground_worn(study: Study, section: str, page: str) -> Colour | None:
@@ -318,7 +320,7 @@ class Dresser:
     def _painted(self, values: Values, apart: Apart) -> tuple[Numbers, Floats]:
         """Return which tokens some values colour, and how, shape (tokens, 4); those of roles apart again, and last."""
         some = [
-            (numbers, shares if use[0] != "background" else np.where(shares >= _NEARLY, 1.0, shares), colour)
+            (numbers, _kept_shares(use, shares), colour)
             for use, colour in values.items() if use in self._of_use
             for numbers, shares in (self._of_use[use],)
         ]  # fmt: skip

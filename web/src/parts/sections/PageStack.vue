@@ -20,7 +20,7 @@ const height = (block: Schemas["BlockOut"]) => `${Math.round(34 + 5.5 * Math.sqr
 const worn = (block: Schemas["BlockOut"]) => props.coats.get(block.coat ?? "") ?? "";
 const wears = (block: Schemas["BlockOut"]) => {
   const own = Object.keys(block.own).length > 0;
-  const name = block.coat === null && block.apart && !own ? "as it came" : worn(block) || (own ? "own" : "plain");
+  const name = block.coat === null && block.apart && !own ? "Original" : worn(block) || (own ? "own" : "plain");
   return block.scope === "here" ? `${name}, here` : name;
 };
 const spoken = (block: Schemas["BlockOut"]) =>
