@@ -107,7 +107,7 @@ def test_reach_and_origins_hold_on_every_site(browser: Browser, name: str) -> No
     fresh = {site.name: site for site in FRESH}
     own = corpus.ROOT / "samples" / name if name == "otterlock" else corpus.OWN / name
     folder = corpus.fetch(fresh[name]) if name in fresh else own
-    origins, reach = prove_origins(browser, folder, 10, 1), prove_reach(browser, folder, 10, 1)
+    origins, reach = prove_origins(browser, folder, 10, 1), prove_reach(browser, folder, 10, 1, measured=True)
     assert origins.won_right == origins.won and origins.lost_right == origins.lost, origins.examples
     assert reach.elements_right == reach.reaches, reach.examples
     assert reach.texts_right >= LEAST_REACHES.get(name, 10), reach.examples

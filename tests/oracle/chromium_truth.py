@@ -187,7 +187,7 @@ def _look_into_words(page: Page, session: CDPSession, found: dict[str, Any], run
 def _keep_what_is_read_on(
     run: TrueRun, boxes: list[list[float]], others: np.ndarray, blank: np.ndarray, spread: np.ndarray
 ) -> None:
-    if not boxes or run.covered:
+    if not boxes or run.covered or run.inks is not None:  # of cut out words each pixel has its own behind it
         return
     found = []
     for box in boxes[:12]:

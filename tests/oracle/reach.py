@@ -62,8 +62,13 @@ class _Shown:
         return {path for path in both if _differ(before[path], after[path])}
 
     def unseen(self, page: str) -> int:
-        """Return how many of a page's texts Chromium paints nowhere, once it was asked what changes there."""
-        return len(set(self._paths[page]) - set(self._before[page]))
+        """Return of how many of a page's texts pixels tell nothing, once it was asked what changes there.
+
+        Chromium paints them nowhere, or they are generated words of no colour cut out of a background.
+        """
+        before = self._before[page]
+        blind = {path for path, run in before.items() if not run.colour[3] and not len(run.ground)}
+        return len(set(self._paths[page]) - (set(before) - blind))
 
     def found(self, page: str, selector: str) -> int:
         """Return how many elements of a page a selector finds."""
