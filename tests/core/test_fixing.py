@@ -59,6 +59,12 @@ CASES: dict[str, tuple[str, str, set[str], int]] = {
         "footer .f { color: #0b5c7b }",
         {"link, part"}, 0,
     ),
+    "a purple that reads in three places is not turned black for a fourth": (
+        f"{MANY}<a href=#>one</a> <a href=#>two</a> <a href=#>three</a> <span class=b><a href=#>four</a></span>",
+        "body { background: #fff; color: #222 } a { color: #222 } .b a { color: #eee } a:hover, .b a:hover "
+        "{ color: #89229b } .b { background: #242424 }",
+        set(), 1,
+    ),
     "half faded black is never enough": ("<p>Words<p style='opacity: .4'>faded", "body { color: #000 }", set(), 1),
 }  # fmt: skip
 
@@ -132,6 +138,13 @@ BY_PLACE: dict[str, tuple[str, str, list[tuple[str, str]], int]] = {
         "", "header { background: linear-gradient(#1abc9c, #1abc9c) } header .w { background: #1abc9c }",
         [("Header", "text")], 0,
     ),
+    "at rest and hovered": (
+        "<section><h2>Boats</h2><p>Locks and <a href=# class=v>moorings</a></p></section><section class=d><h2>Far</h2>"
+        "<p><a href=# class=v>Away</a> <a href=# class=v>by</a> <a href=# class=v>canal</a></p></section>",
+        "section { background: #fff } .v { color: #7fc9b9 } .v:hover { color: #8fd3c4 } .d { background: #0b1f1a } "
+        ".d h2 { color: #fff }",
+        [("Boats", "link.hover"), ("Boats", "link"), ("Header", "text")], 0,
+    ),
     "not what is locked": ("", "", [], 1),
 }  # fmt: skip
 
@@ -143,11 +156,22 @@ def test_what_one_place_needs_is_worn_there_alone(name: str) -> None:
     white = next(role.id for role in study.roles if role.value == "#ffffff" and role.is_text)
     fixed = fix_all(known, study, [white] if "locked" in name else [])
     assert [(one.place, one.use) for one in fixed.places] == places and fixed.after == left
-    assert [(scope.where, list(scope.set)) for scope in fixed.study.worn] == [(p.where, [p.use]) for p in fixed.places]
+    worn = {(scope.where, use) for scope in fixed.study.worn for use in scope.set}
+    assert worn == {(one.where, one.use) for one in fixed.places}
     assert hard_texts(known, fixed.study) <= hard_texts(known, study), "nothing gets hard to read by it"
     for one in fixed.places:
         ground = np.array([0x1A, 0xBC, 0x9C]) / 255 if one.place == "Header" else np.ones(3)
         assert one.fixes >= 1 and contrast_ratios(np.array(one.after.rgb), ground) >= 4.5
+
+
+def test_a_box_in_a_place_keeps_what_it_needs() -> None:
+    page = SHARED_WHITE[0].replace("teal</p>", "teal</p><form><button class=w>Ask</button></form>")
+    known, study = known_study(page, SHARED_WHITE[1] + "header button { background: #14342b }")
+    fixed = fix_all(known, study)
+    (one,) = fixed.places
+    assert (one.place, [(box.place, box.colour.hex()) for box in one.kept]) == ("Header", [("Form", "#ffffff")])
+    assert (fixed.after, one.texts, one.fixes) == (0, 1, 1), "the button shows what it showed"
+    assert one.made_in(study) == fixed.study
 
 
 def made_site(seed: int) -> tuple[KnownSite, Study]:

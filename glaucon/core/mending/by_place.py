@@ -1,7 +1,8 @@
 """What no colour of the whole site makes readable, fixed by place: another text colour in one section, part or page.
 
 One token may serve a bright band and the dark footer; then what the band needs is a scope's rule (see `study.scopes`).
-A place takes another colour only where nothing else gets hard to read by it and most of what changes needed it.
+A place takes another colour only where nothing else gets hard to read by it and most of what changes needed it. Boxes
+in it whose text would get hard to read (white fields on a photograph) keep the colour they have.
 """
 
 from __future__ import annotations
@@ -9,14 +10,16 @@ from __future__ import annotations
 import time
 from collections import Counter
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, read_colour
+from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.here_only import HereOnly, here_only, wearing_here
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.candidates import nearest_along
 from glaucon.core.reading.findings import Finding, SiteReading
 from glaucon.core.study.coats import wear
 from glaucon.core.study.scopes import Where
@@ -26,6 +29,16 @@ _MOST = 24  # places
 _TRIED = 3  # places for each finding
 _SAME = 1 / 512  # of a channel
 _NEEDED = 0.25  # of the texts that change: that they were hard to read
+_MOST_KEPT = 3  # boxes in a place
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """A section or part in a place that keeps the colour it has."""
+
+    where: Where
+    place: str
+    colour: Colour
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,11 +53,19 @@ class PlaceChange:
     after: Colour
     texts: int
     fixes: int
+    kept: tuple[Kept, ...] = ()
 
     @property
     def delta_e_ok(self) -> float:
         """Return how far the colour moves."""
         return float(delta_e_ok(np.array(self.before.rgb), np.array(self.after.rgb)))
+
+    def made_in(self, study: Study) -> Study:
+        """Return a study with this change made."""
+        study = with_place(study, self.where, {self.use: self.after.hex()})
+        for one in self.kept:
+            study = with_place(study, one.where, {self.use: one.colour.hex()})
+        return study
 
 
 def fix_by_place(
@@ -72,7 +93,7 @@ def _fixed(
         change = next(_found(known, study, reading, locks, given_up, may_be_faded, until), None)
         if change is None:
             break
-        study = with_place(study, change.where, {change.use: change.after.hex()})
+        study = change.made_in(study)
         changes.append(change)
     return study, changes
 
@@ -86,7 +107,7 @@ def with_place(study: Study, where: Where, values: Mapping[str, str]) -> Study:
 def with_places(study: Study, changes: Iterable[PlaceChange]) -> Study:
     """Return a study with some changes by place made."""
     for one in changes:
-        study = with_place(study, one.where, {one.use: one.after.hex()})
+        study = one.made_in(study)
     return study
 
 
@@ -106,17 +127,18 @@ def _found(
             if time.thread_time() > until or (finding.text.role, where) in given_up:
                 continue
             given_up.add((finding.text.role, where))
-            here = here_only(known, study, reading, finding, where)
-            if here is not None and not here.breaks:
-                change = _change(known, study, reading, finding, here)
-                if change.fixes >= _NEEDED * change.texts:
-                    yield change
+            here = here_only(known, study, reading, finding, where, nearest_along)
+            change = _change(known, study, reading, finding, here) if here is not None else None
+            if change is not None and change.fixes >= _NEEDED * change.texts:
+                yield change
 
 
 def _places(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> Sequence[Where]:
-    """Return the places that a finding's texts are in, those of most of them first, the narrower of alike ones."""
-    if finding.dress and (worn := wearing_here(known, study, finding)) is not None:
-        return [worn]
+    """Return the places that a finding's texts are in: the one whose colours they wear, then those of most of them.
+
+    Of places with as many of them the narrower comes first.
+    """
+    worn = wearing_here(known, study, finding) if finding.dress else None
     survey = known.survey
     runs = [survey.runs[number] for number in reading.index.runs_of(list(finding.pairings)).tolist()]
     mine = Counter(region for run in runs for region in survey.chains[run.chain])
@@ -129,15 +151,80 @@ def _places(known: KnownSite, study: Study, reading: SiteReading, finding: Findi
         known.remembered["texts of regions"] = in_all
     ranked = sorted(mine, key=lambda region: (-mine[region], in_all[region]))
     found = [survey.regions[number] for number in ranked[:_TRIED]]
-    return [Where(section=one.key) if one.is_section else Where(part=one.key) for one in found]
+    places = [Where(section=one.key) if one.is_section else Where(part=one.key) for one in found]
+    # a page for what is in no section: "not found" pages often have none
+    bare = dict.fromkeys(run.page for run in runs if not survey.chains[run.chain])
+    places += [Where(page=page) for page in list(bare)[:_TRIED]]
+    return [worn, *(one for one in places if one != worn)] if worn is not None else places
 
 
-def _change(known: KnownSite, study: Study, reading: SiteReading, finding: Finding, here: HereOnly) -> PlaceChange:
+def _change(
+    known: KnownSite, study: Study, reading: SiteReading, finding: Finding, here: HereOnly
+) -> PlaceChange | None:
+    """Return a place's change, with what keeps its colour in it; None where some text gets hard to read even so."""
     role = study.role(finding.text.role or "")
     before = read_colour(finding.text.colour) if finding.text.colour else role.colour
-    after = known.read(wear(study, [here.where], here.coat, here.values))
-    texts = len(_changed(reading, after))
-    return PlaceChange(here.where, here.place, role.id, role.use, before, here.colour, texts, here.fixes)
+    change = PlaceChange(here.where, here.place, role.id, role.use, before, here.colour, 0, here.fixes)
+    was = reading.failing_in()
+    for _ in range(_MOST_KEPT + 1):
+        after = known.read(change.made_in(study))
+        now = after.failing_in()
+        broken, fixed = ({run for run, _ in some} for some in (now - was, was - now))
+        if not broken:
+            texts = _changed(reading, after)
+            # a box may be elsewhere too: it shows what it showed
+            return replace(change, texts=len(texts), fixes=len(fixed)) if _are_in(known, here.where, texts) else None
+        kept = _box_of(known, study, change, broken, fixed)
+        if kept is None:
+            return None
+        change = replace(change, kept=(*change.kept, kept))
+    return None
+
+
+def _are_in(known: KnownSite, place: Where, texts: set[int]) -> bool:
+    survey = known.survey
+    if place.region is None:
+        return {survey.runs[run].page for run in texts} <= {place.page}
+    chains = {survey.runs[run].chain for run in texts}
+    return all(any(survey.regions[n].key == place.region for n in survey.chains[chain]) for chain in chains)
+
+
+def _box_of(
+    known: KnownSite, study: Study, change: PlaceChange, broken: set[int], fixed: set[int]
+) -> Kept | None:
+    """Return the section or part in a change's place that most broken texts are in and nothing that was fixed is.
+
+    None where there is no other than those kept already.
+    """
+    survey, kept = known.survey, {one.where.region for one in change.kept}
+    outer = next((number for number, one in enumerate(survey.regions) if one.key == change.where.region), None)
+    taken = {region for run in fixed for region in survey.chains[survey.runs[run].chain]}
+    counted = Counter(
+        region for run in broken for region in survey.chains[survey.runs[run].chain]
+        if region != outer and region not in taken
+    )  # fmt: skip
+    for region, _ in counted.most_common():
+        one = survey.regions[region]
+        if one.key in kept:
+            continue
+        inside = {run for run in broken if region in survey.chains[survey.runs[run].chain]}
+        colour = _own_colour(known, study, inside)
+        where = Where(section=one.key) if one.is_section else Where(part=one.key)
+        return Kept(where, place_name(survey, where), colour) if colour is not None else None
+    return None
+
+
+def _own_colour(known: KnownSite, study: Study, texts: set[int]) -> Colour | None:
+    """Return the colour that most of some texts have of the site's own."""
+    of_role: Counter[str] = Counter()
+    roles = known.tokens.roles(study)
+    for sightings in known.survey.sightings.values():
+        mine = np.isin(np.asarray(sightings.runs), list(texts))
+        for pairing in np.asarray(sightings.pairings)[mine].tolist():
+            token = known.index.text_token(pairing)
+            if token in roles:
+                of_role[roles[token]] += 1
+    return study.role(of_role.most_common(1)[0][0]).colour if of_role else None
 
 
 def _changed(before: SiteReading, after: SiteReading) -> set[int]:

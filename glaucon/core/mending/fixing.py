@@ -383,14 +383,17 @@ class Search:
         harm = (choices.delta_e_ok + _TOUCHED * (choices.delta_e_ok > 0)) * float(weight[was].sum())
         harm = harm + choices.delta_e_ok * _FAILING_TOUCHED * float(weight[~was].sum())
         harm = harm + choices.is_other * _OTHER_COSTS + choices.delta_e_ok * _GROUND * area + _PART_COSTS * is_new
-        if is_text and is_colourful(now) and was.any():
-            harm = harm + (choices.delta_e_ok > FARTHEST) * _OTHER_COSTS
+        changed_much = choices.is_other | (choices.delta_e_ok > FARTHEST)
+        gives_up = changed_much if is_text and is_colourful(now) and was.any() else np.zeros(len(choices), dtype=bool)
+        harm = harm + (gives_up & (choices.delta_e_ok > FARTHEST)) * _OTHER_COSTS
         worth = self._worth[0 if group.is_part or not was.any() else 1]
         # on a picture nothing is made readable later, so what is not by this stays about as it is, over all of it
         seen_there = self.on_picture[touched] & (self._ratios[touched] >= _HARDLY_SEEN)
         harder = (~reads & seen_there).any(axis=1) & (choices.delta_e_ok > FARTHEST)
         # a menu over a photograph does not turn from white to black: a veil is offered for it
         harder |= (choices.delta_e_ok > _TURNED) & seen_there.any()
+        # a colour by which the site is known is given up for no fewer texts than are readable in it
+        harder |= gives_up & (fixed < float(weight[was].sum()))
         # what is broken would only be passed on to the next pair
         ruled_out = (broken > self._manner.may_break * fixed) | (cleared <= 0) | harder
         if is_text and self._worth is not _WORTHS[-1]:

@@ -8,6 +8,7 @@ chroma OKLCH.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -41,6 +42,7 @@ class Choices:
         return Choices(self.colours[keep], self.delta_e_ok[keep], self.is_other[keep])
 
 
+@lru_cache(maxsize=1024)
 def choices_of(rgb: tuple[float, float, float], farthest: float = np.inf) -> Choices:
     """Return what a colour (sRGB) may become, no farther than `farthest`, the colour itself among it.
 

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.rows import Rows
+from glaucon.core.reading.counterparts import Counterparts
 from glaucon.core.reading.findings import Finding, SiteReading
-from glaucon.core.reading.nearest import nearest_readable
+from glaucon.core.reading.nearest import Nearest, nearest_readable
 from glaucon.core.study.coats import wear
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Where
@@ -21,7 +22,7 @@ from glaucon.core.study.study import Study
 class HereOnly:
     """A value for the text of one place: `values` are what is to be set there in all, beside `coat`.
 
-    It makes so many texts readable, hard to read, and leaves so many of the finding's.
+    It makes so many texts readable in some state, hard to read, and leaves so many of the finding's.
     """
 
     where: Where
@@ -35,11 +36,12 @@ class HereOnly:
 
 
 def here_only(
-    known: KnownSite, study: Study, reading: SiteReading, finding: Finding, where: Where | None = None
-) -> HereOnly | None:
+    known: KnownSite, study: Study, reading: SiteReading, finding: Finding, where: Where | None = None,
+    nearest_of: Callable[[Colour, Counterparts], Nearest] = nearest_readable,
+) -> HereOnly | None:  # fmt: skip
     """Return the nearest readable colour for a finding's text in a place, else in the narrowest that all of it is in.
 
-    None where none helps.
+    None where none helps. `nearest_of` is how it is looked for.
     """
     role = study.role(finding.text.role) if finding.text.role is not None else None
     where = where or (_place_of(known, study, reading, finding) if role is not None else None)
@@ -58,14 +60,14 @@ def here_only(
     scope = next(number for number, one in enumerate(scoped.worn) if one.where == where)
     numbers = rows.of_way(scope)
     counterparts = rows.counterparts(numbers, at_level)
-    nearest = nearest_readable(_seen(finding, role), counterparts)
+    nearest = nearest_of(_seen(finding, role), counterparts)
     if nearest.colour is None:
         wanted = set(reading.index.runs_of(list(finding.pairings)).tolist())
         keep = [
             place for place, number in enumerate(counterparts.pairing.tolist())
             if wanted & set(rows.texts([numbers[number]]).tolist())
         ]  # fmt: skip
-        nearest = nearest_readable(_seen(finding, role), counterparts.only(keep)) if keep else nearest
+        nearest = nearest_of(_seen(finding, role), counterparts.only(keep)) if keep else nearest
     if nearest.colour is None:
         return None
     values = {**own, use: nearest.colour.hex()}
@@ -106,7 +108,11 @@ def _place_of(known: KnownSite, study: Study, reading: SiteReading, finding: Fin
 
 
 def _effect(known: KnownSite, before: SiteReading, study: Study, finding: Finding) -> tuple[int, int, int]:
-    after = known.read(study)
-    was, now = before.failing_texts(), after.failing_texts()
-    own = set(before.index.runs_of(list(finding.pairings)).tolist())
-    return len(was - now), len(now - was), len(own & now)
+    # state by state: a link that is hard to read hovered too is mended at rest first
+    was, now = before.failing_in(), known.read(study).failing_in()
+    own = {(run, state) for run in before.index.runs_of(list(finding.pairings)).tolist() for state in finding.states}
+    return _texts(was - now), _texts(now - was), _texts(own & now)
+
+
+def _texts(some: set[tuple[int, str]]) -> int:
+    return len({run for run, _ in some})

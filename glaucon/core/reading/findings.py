@@ -98,6 +98,15 @@ class SiteReading:
         rows = np.nonzero((self.readings.verdict == FAIL) & self.index.is_used)[0]
         return set(self.index.runs_of(rows).tolist())
 
+    def failing_in(self) -> set[tuple[int, str]]:
+        """Return the texts that are hard to read, each with a state in which it is."""
+        hard = (self.readings.verdict == FAIL) & self.index.is_used
+        found: set[tuple[int, str]] = set()
+        for context, sightings in self.index.survey.sightings.items():
+            runs = np.asarray(sightings.runs)[hard[np.asarray(sightings.pairings)]]
+            found.update((run, context.state) for run in runs.tolist())
+        return found
+
     def pairs_of(self, role: str) -> list[Finding]:
         """Return everything a role is read with, as text or as background, hardest first."""
         return self.index.pairs_of(self.readings, self.groups, role)

@@ -235,12 +235,23 @@ class WhereIn(Schema):
     at: str | None = Field(None, max_length=2000)
 
 
+class ThereIn(Schema):
+    """What one place alone is to wear, by use ("link.hover"), beside what it wears already."""
+
+    place: WhereIn
+    values: dict[Annotated[str, Field(max_length=80)], ColourText] = Field(max_length=80)
+
+
 class ThereOut(Schema):
-    """What one place alone is to wear, by use ("link.hover"), and the rules that show it on the previews."""
+    """What one place alone is to wear, by use ("link.hover"), and the rules that show it on the previews.
+
+    `kept` are boxes in it that keep the colour they have.
+    """
 
     place: WhereIn
     values: dict[str, str]
     css: str
+    kept: list[ThereIn]
 
 
 class FixOut(Schema):
@@ -312,13 +323,6 @@ class PartIn(Schema):
     tokens: list[TokenKey] = Field(min_length=1, max_length=20_000)
 
 
-class ThereIn(Schema):
-    """What one place alone is to wear, by use ("link.hover"), beside what it wears already."""
-
-    place: WhereIn
-    values: dict[Annotated[str, Field(max_length=80)], ColourText] = Field(max_length=80)
-
-
 class VeilIn(Schema):
     """A veil over what a section has behind it, of a colour of the palette or any other."""
 
@@ -334,7 +338,7 @@ class FixesIn(Schema):
     base: int
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
     parts: list[PartIn] = Field([], max_length=400)
-    places: list[ThereIn] = Field([], max_length=100)
+    places: list[ThereIn] = Field([], max_length=200)
     fades: dict[Selector, Opacity] = Field({}, max_length=100)
     veils: list[VeilIn] = Field([], max_length=20)
 
@@ -364,7 +368,7 @@ class NewStudyIn(Schema):
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
     given: dict[RoleId, ColourText] = Field({}, max_length=5)
     parts: list[PartIn] = Field([], max_length=400)
-    places: list[ThereIn] = Field([], max_length=100)
+    places: list[ThereIn] = Field([], max_length=200)
     fades: dict[Selector, Opacity] = Field({}, max_length=100)
     is_opened: bool = False
 

@@ -4,6 +4,7 @@ import { useEventListener } from "@vueuse/core";
 import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
 import FixAllChange from "@/parts/bench/FixAllChange.vue";
 import client, { ask, sentence, type Schemas } from "@/api/client";
+import { placesOf } from "@/logic/placesOf";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -121,7 +122,7 @@ async function apply(): Promise<void> {
       .value!.fades.filter((fade) => fadedLess.value.has(fade.selector))
       .map((f) => [f.selector, f.opacity] as const),
   );
-  const places = taken.value.flatMap(({ there }) => (there ? [{ place: there.place, values: there.values }] : []));
+  const places = placesOf(taken.value);
   const veils = found
     .value!.veils.filter((veil) => veiled.value.has(veil.section))
     .map(({ section, role, colour, opacity }) => ({ section, role, colour, opacity }));

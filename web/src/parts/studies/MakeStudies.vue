@@ -10,6 +10,7 @@ import { useMaking, type Given, type Made } from "@/composables/useMaking";
 import { usePainter } from "@/composables/usePainter";
 import { asProperty, lchOf } from "@/logic/colour";
 import { PAINTER } from "@/logic/keys";
+import { placesOf } from "@/logic/placesOf";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -133,7 +134,7 @@ const shown = computed(() =>
 async function keep(): Promise<void> {
   const made = tried.value!;
   const parts = made.parts.map(({ role, where, after, tokens }) => ({ role, where, colour: after, tokens }));
-  const places = made.places.flatMap(({ there }) => (there ? [{ place: there.place, values: there.values }] : []));
+  const places = placesOf(made.places);
   const body = {
     name: made.name,
     values: made.values,
