@@ -31,7 +31,8 @@ def part(api: Api, page: str, path: str, state: str = "rest") -> Any:
 
 # page, words of an element; what is told of it: label, reaches with their counts, who says its text and background
 PARTS = [
-    ("prices.html", "Prices", "Link", {"this menu": "1", "all like it, on every page": "9 on 9 pages"},
+    ("prices.html", "Prices", "Current menu item",
+     {"this menu item": "1", "all like it, on every page": "8 on 8 pages"},
      ".nav a[aria-current]", ".top", "This is a link, so Text does not colour it. Change Link (current page) here."),
     ("index.html", "Book a day", "Button", {"this button": "1", "the section “Welcome area”": "4 texts"},
      ".welcome a.button", ".button", "The background of “Welcome area” does not show here: “Button” covers it."),

@@ -7,6 +7,7 @@ import pytest
 
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
+from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.mending.fixed import Fixed, fix_all, hard_texts, with_changes
 from glaucon.core.mending.still_itself import COLOURFUL, FARTHEST, FARTHEST_WIDE, KEPT_CHROMA, KEPT_HUE, choices_of
@@ -145,6 +146,12 @@ BY_PLACE: dict[str, tuple[str, str, list[tuple[str, str]], int]] = {
         ".d h2 { color: #fff }",
         [("Boats", "link.hover"), ("Boats", "link"), ("Header", "text")], 0,
     ),
+    "the background that only a state shows": (
+        "<nav><a href=#>Boats</a> <a href=#>Locks</a> <a href=# aria-current=page>Prices</a></nav>",
+        "nav { background: #fff } nav a { color: #222 } nav a:hover { background: #0b5c7a; color: #fff } "
+        "nav a[aria-current] { color: #747260 }",
+        [("Current menu item", "background.hover"), ("Header", "text")], 0,
+    ),
     "not what is locked": ("", "", [], 1),
 }  # fmt: skip
 
@@ -160,8 +167,8 @@ def test_what_one_place_needs_is_worn_there_alone(name: str) -> None:
     assert worn == {(one.where, one.use) for one in fixed.places}
     assert hard_texts(known, fixed.study) <= hard_texts(known, study), "nothing gets hard to read by it"
     for one in fixed.places:
-        ground = np.array([0x1A, 0xBC, 0x9C]) / 255 if one.place == "Header" else np.ones(3)
-        assert one.fixes >= 1 and contrast_ratios(np.array(one.after.rgb), ground) >= 4.5
+        beside = read_colour({"Header": "#1abc9c", "Current menu item": "#747260"}.get(one.place, "#ffffff"))
+        assert one.fixes >= 1 and contrast_ratios(np.array(one.after.rgb), np.array(beside.rgb)) >= 4.5
 
 
 def test_a_box_in_a_place_keeps_what_it_needs() -> None:

@@ -93,7 +93,7 @@ def _wishes(parts: Parts, direction: Direction, colour: Colour, taken: Mapping[s
         yield from _firsts(parts, "text", "heading")
     given = list(taken.values())
     colourful = [one for one in given if chroma_of(one) >= _GREYISH]
-    accent = _firsts(parts, "accent")
+    accent = _firsts(parts, "accent") or _fills_buttons(parts)
     links = _firsts(parts, "link") if _reads(direction, colour, (colourful or [colour])[0]) else []
     sections = _sections(parts, is_dark=lightness < MIDDLING)
     if chroma < _GREYISH:
@@ -118,6 +118,13 @@ def _sections(parts: Parts, is_dark: bool) -> list[str]:
             found.append(role)
     found.sort(key=lambda role: parts.is_dark(role.id) != is_dark)
     return [role.id for role in found]
+
+
+def _fills_buttons(parts: Parts) -> list[str]:
+    """Return the section's background that buttons are filled with too, where no colour is of buttons alone."""
+    tokens, uses = parts.known.tokens.tokens_of(parts.study), parts.known.uses
+    buttons = {name: sum(uses[token].buttons for token in tokens.get(name, ())) for name in _sections(parts, False)}
+    return [name for name in sorted(buttons, key=lambda one: -buttons[one]) if buttons[name] > 0][:1]
 
 
 def _reads(direction: Direction, colour: Colour, first: Colour) -> bool:

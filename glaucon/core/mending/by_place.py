@@ -15,13 +15,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from glaucon.core.colour.oklab import delta_e_ok
-from glaucon.core.colour.value import Colour, read_colour
+from glaucon.core.colour.value import Colour
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.here_only import HereOnly, here_only, wearing_here
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import nearest_along
 from glaucon.core.reading.findings import Finding, SiteReading
 from glaucon.core.study.coats import wear
+from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 
@@ -121,16 +122,25 @@ def _found(
         if one.verdict == "fail" and (may_be_faded or any(reading.index.fading(p, fades) == 1 for p in one.pairings))
     )  # fmt: skip
     for finding in sorted(findings, key=lambda one: -one.places):
-        if finding.text.role is None or finding.text.role in locks:
-            continue
-        for where in _places(known, study, reading, finding):
-            if time.thread_time() > until or (finding.text.role, where) in given_up:
+        for is_text in (True, False):
+            role = _role_to_change(study, finding, is_text)
+            if role is None or role.id in locks:
                 continue
-            given_up.add((finding.text.role, where))
-            here = here_only(known, study, reading, finding, where, nearest_along)
-            change = _change(known, study, reading, finding, here) if here is not None else None
-            if change is not None and change.fixes >= _NEEDED * change.texts:
-                yield change
+            for where in _places(known, study, reading, finding):
+                if time.thread_time() > until or (role.id, where) in given_up:
+                    continue
+                given_up.add((role.id, where))
+                here = here_only(known, study, reading, finding, where, nearest_along, is_text)
+                change = _change(known, study, reading, role, here) if here is not None else None
+                if change is not None and change.fixes >= _NEEDED * change.texts:
+                    yield change
+
+
+def _role_to_change(study: Study, finding: Finding, is_text: bool) -> Role | None:
+    """Return the role of a finding's text; its background's only where a state alone shows it."""
+    side = finding.text if is_text else finding.background
+    role = study.role(side.role) if side.role is not None else None
+    return role if role is None or is_text or role.state != "rest" else None
 
 
 def _places(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> Sequence[Where]:
@@ -158,13 +168,9 @@ def _places(known: KnownSite, study: Study, reading: SiteReading, finding: Findi
     return [worn, *(one for one in places if one != worn)] if worn is not None else places
 
 
-def _change(
-    known: KnownSite, study: Study, reading: SiteReading, finding: Finding, here: HereOnly
-) -> PlaceChange | None:
+def _change(known: KnownSite, study: Study, reading: SiteReading, role: Role, here: HereOnly) -> PlaceChange | None:
     """Return a place's change, with what keeps its colour in it; None where some text gets hard to read even so."""
-    role = study.role(finding.text.role or "")
-    before = read_colour(finding.text.colour) if finding.text.colour else role.colour
-    change = PlaceChange(here.where, here.place, role.id, role.use, before, here.colour, 0, here.fixes)
+    change = PlaceChange(here.where, here.place, role.id, role.use, here.before, here.colour, 0, here.fixes)
     was = reading.failing_in()
     for _ in range(_MOST_KEPT + 1):
         after = known.read(change.made_in(study))
@@ -189,9 +195,7 @@ def _are_in(known: KnownSite, place: Where, texts: set[int]) -> bool:
     return all(any(survey.regions[n].key == place.region for n in survey.chains[chain]) for chain in chains)
 
 
-def _box_of(
-    known: KnownSite, study: Study, change: PlaceChange, broken: set[int], fixed: set[int]
-) -> Kept | None:
+def _box_of(known: KnownSite, study: Study, change: PlaceChange, broken: set[int], fixed: set[int]) -> Kept | None:
     """Return the section or part in a change's place that most broken texts are in and nothing that was fixed is.
 
     None where there is no other than those kept already.

@@ -29,6 +29,12 @@ class Surface(Group):
     is_section: bool = False
     is_landmark: bool = False
 
+    @property
+    def button_share(self) -> float:
+        """Return how much of what it paints are buttons, by their number and what they say."""
+        size = sum(_size(painted) for painted in self.painters.values())
+        return sum(_size(d) for p, d in self.painters.items() if _is_button(p, d)) / size if size else 0.0
+
 
 class Palette:
     """A site's tokens with their uses and colours in OKLab: as painted where text wears them, else as written."""
@@ -87,9 +93,8 @@ class Palette:
         return found
 
     def _is_button(self, surface: Surface) -> bool:
-        size = sum(_size(painted) for painted in surface.painters.values())
-        if size:
-            return sum(_size(d) for p, d in surface.painters.items() if _is_button(p, d)) > 0.5 * size
+        if any(_size(painted) for painted in surface.painters.values()):
+            return surface.button_share > 0.5
         buttons = sum(self.uses[n].buttons for n in surface.tokens)
         return buttons > 0.5 * surface.weight > 0
 

@@ -10,7 +10,7 @@ from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.rows import Rows
 from glaucon.core.reading.counterparts import Counterparts
-from glaucon.core.reading.findings import Finding, SiteReading
+from glaucon.core.reading.findings import Finding, Side, SiteReading
 from glaucon.core.reading.nearest import Nearest, nearest_readable
 from glaucon.core.study.coats import wear
 from glaucon.core.study.roles import Role
@@ -20,7 +20,7 @@ from glaucon.core.study.study import Study
 
 @dataclass(frozen=True, slots=True)
 class HereOnly:
-    """A value for the text of one place: `values` are what is to be set there in all, beside `coat`.
+    """A value for the text of one place, or its background: `values` are what is to be set in all, beside `coat`.
 
     It makes so many texts readable in some state, hard to read, and leaves so many of the finding's.
     """
@@ -33,17 +33,19 @@ class HereOnly:
     fixes: int
     breaks: int
     left: int
+    before: Colour
 
 
 def here_only(
     known: KnownSite, study: Study, reading: SiteReading, finding: Finding, where: Where | None = None,
-    nearest_of: Callable[[Colour, Counterparts], Nearest] = nearest_readable,
+    nearest_of: Callable[[Colour, Counterparts], Nearest] = nearest_readable, is_text: bool = True,
 ) -> HereOnly | None:  # fmt: skip
     """Return the nearest readable colour for a finding's text in a place, else in the narrowest that all of it is in.
 
-    None where none helps. `nearest_of` is how it is looked for.
+    None where none helps. `nearest_of` is how it is looked for; `is_text`: the text's, else its background's.
     """
-    role = study.role(finding.text.role) if finding.text.role is not None else None
+    side = finding.text if is_text else finding.background
+    role = study.role(side.role) if side.role is not None else None
     where = where or (_place_of(known, study, reading, finding) if role is not None else None)
     if role is None or where is None:
         return None
@@ -60,30 +62,32 @@ def here_only(
     scope = next(number for number, one in enumerate(scoped.worn) if one.where == where)
     numbers = rows.of_way(scope)
     counterparts = rows.counterparts(numbers, at_level)
-    nearest = nearest_of(_seen(finding, role), counterparts)
+    nearest = nearest_of(_seen(side, role), counterparts)
     if nearest.colour is None:
         wanted = set(reading.index.runs_of(list(finding.pairings)).tolist())
         keep = [
             place for place, number in enumerate(counterparts.pairing.tolist())
             if wanted & set(rows.texts([numbers[number]]).tolist())
         ]  # fmt: skip
-        nearest = nearest_of(_seen(finding, role), counterparts.only(keep)) if keep else nearest
+        nearest = nearest_of(_seen(side, role), counterparts.only(keep)) if keep else nearest
     if nearest.colour is None:
         return None
     values = {**own, use: nearest.colour.hex()}
     fixes, breaks, left = _effect(known, reading, _set(study, where, coat, values), finding)
     if not fixes:
         return None
-    return HereOnly(where, place_name(known.survey, where), nearest.colour, coat, values, fixes, breaks, left)
+    return HereOnly(
+        where, place_name(known.survey, where), nearest.colour, coat, values, fixes, breaks, left, _seen(side, role)
+    )
 
 
 def _set(study: Study, where: Where, coat: str | None, values: Mapping[str, str]) -> Study:
     return wear(study, [where], coat, values)
 
 
-def _seen(finding: Finding, role: Role) -> Colour:
+def _seen(side: Side, role: Role) -> Colour:
     """Return the colour to stay near to: the one that is seen there."""
-    return read_colour(finding.text.colour) if finding.text.colour else role.colour
+    return read_colour(side.colour) if side.colour else role.colour
 
 
 def wearing_here(known: KnownSite, study: Study, finding: Finding) -> Where | None:

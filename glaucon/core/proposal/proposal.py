@@ -35,6 +35,7 @@ _LITTLE = 0.004  # of all that is painted
 _A_SECTION, _A_FILL = 0.004, 0.015  # of all that is painted: the least a coat of a section, or of another fill, has
 _SHOWN: tuple[StateName, ...] = ("hover", "focus", "active", "visited")
 _NEARLY, _MUCH = 0.6, 0.25  # opacity of a background that hides most below it; of all backgrounds
+_BUTTONS_TOO = 0.33  # of what a colour paints: that it is one of buttons, where none is of little else
 _SEEN = 1.5  # contrast under which nobody would see a text
 _OF_PAGE = 5.0  # how much more a background counts as the page's that the page itself paints
 _YIELDING = ("panel", "quiet", "heading", "accent-text")  # make room for what is painted more
@@ -152,10 +153,15 @@ class _Proposer:
         return kept
 
     def _choose_accent(self, surfaces: list[Surface]) -> Surface | None:
-        buttons = [s for s in surfaces if s.is_button]
+        buttons = [s for s in surfaces if s.is_button] or [s for s in surfaces if self._fills_buttons_too(s)]
         vivid = [s for s in buttons if self._palette.chroma(s.tokens[0]) > 0.04]
         strong = [s for s in buttons if self._page and self._palette.distance(s.tokens[0], self._page.tokens[0]) > 0.3]
         return max(vivid or strong, key=lambda s: sum(len(self._uses[n].runs) for n in s.tokens), default=None)
+
+    def _fills_buttons_too(self, surface: Surface) -> bool:
+        """Return whether a colour is that of buttons and of ornaments beside, of no band that a site is built of."""
+        is_vivid = self._palette.chroma(surface.tokens[0]) > 0.04
+        return is_vivid and not surface.is_landmark and surface.button_share > _BUTTONS_TOO
 
     def _choose_panel(self, surfaces: list[Surface], page: Surface) -> Surface | None:
         near = [

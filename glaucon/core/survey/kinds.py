@@ -124,7 +124,7 @@ _CURRENT = frozenset("active current selected".split())
 
 
 def part_kind(element: Element, alike: Siblings) -> tuple[str, str]:
-    """Return which kind of part an element is and the class that tells it; "" and "" where it is none."""
+    """Return which kind of part an element is and the class, or [attribute], that tells it; "" and "" if it is none."""
     role = element.attributes.get("role", "").strip().lower()
     if role in ("alert", "note", "status"):
         return "notice", _any_class(element)
@@ -137,6 +137,8 @@ def part_kind(element: Element, alike: Siblings) -> tuple[str, str]:
         for kind, known in _PART_WORDS:
             if words & known and len(words) <= 2 and element.tag in _WORDED.get(kind, _ANY_BOX):
                 return kind, name
+    if element.tag in ("a", "li", "span", "strong") and "aria-current" in element.attributes:
+        return "current", "[aria-current]"
     if element.tag in ("a", "li") and element.classes & _CURRENT:
         return "current", next(iter(sorted(element.classes & _CURRENT)))
     if element.tag in _PART_TAGS:

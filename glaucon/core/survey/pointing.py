@@ -17,9 +17,12 @@ _Step = tuple[str, str, tuple[str, ...], int]
 
 
 def simple_name(element: Element, name: str) -> str:
-    """Return a selector of an element's tag and one class ("": the tag alone), "" where the class cannot be written."""
-    if not name:
-        return element.tag
+    """Return a selector of an element's tag and one class or [attribute], "" where the class cannot be written.
+
+    Without a name it is the tag alone.
+    """
+    if not name or name.startswith("["):
+        return element.tag + name
     return f"{element.tag}.{name}" if _PLAIN.fullmatch(name) else ""
 
 

@@ -352,6 +352,7 @@ def _parts(
             if element.tag in _NOT_SHOWN or element.foreign:
                 continue
             names = [element.tag, *(f"{element.tag}.{name}" for name in element.classes)]
+            names += [f"{element.tag}[{name}]" for name in element.attributes if name == "aria-current"]
             for name in names:
                 every[name].append((page, element))
             if (page, element.order) in taken:
