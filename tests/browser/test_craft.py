@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 from pytest_django.live_server_helper import LiveServer
 
 from glaucon.core.colour.value import read_colour
@@ -213,14 +213,47 @@ def test_fix_all_with_a_lock_in_the_way(desk: Page, few: Path) -> None:
     desk.keyboard.up("b")
     expect(footer).to_have_css("color", "rgb(127, 158, 147)")
     count = panel.get_by_role("checkbox", checked=True).count()
+    tag = desk.locator("header .tag")
+    expect(tag).not_to_have_text(str(hard))
+    with_all = int(tag.inner_text())
     change.click()
     expect(footer).to_have_css("color", "rgb(93, 122, 112)")
+    # what is tried is read: the count follows, and is no other once it is applied
+    expect(tag).not_to_have_text(str(with_all))
+    refused = int(tag.inner_text())
+    assert with_all < refused < hard
     panel.get_by_role("button", name=f"Apply {count - 1} of them").click()
     expect(panel.get_by_role("button", name="Fix all…")).to_be_visible()
-    assert int(desk.locator("header .tag").inner_text()) < hard
+    expect(tag).to_have_text(str(refused))
     assert code(desk, "quiet") == "#8c8a78"
     desk.keyboard.press("Control+z")
     expect(desk.locator("header .tag")).to_have_text(str(hard))
+
+
+def test_a_search_is_stopped_and_nothing_is_changed(desk: Page, few: Path) -> None:
+    bring(desk, few)
+    hard = desk.locator("header .tag").inner_text()
+
+    def as_work(route: Route) -> None:  # as a server with processes of its own answers; these tests run without
+        if route.request.method == "DELETE":
+            route.fulfill(status=204)
+        else:
+            route.fulfill(status=202, json={"work": 7, "ahead": 0})
+
+    for address in ("**/mend", "**/api/work/7"):
+        desk.route(address, as_work)
+    panel = desk.get_by_role("region", name="Fix all")
+    panel.get_by_role("button", name="Fix all…").click()
+    stop = panel.get_by_role("button", name="Stop")
+    expect(stop).to_be_visible()
+    with desk.expect_request(lambda asked: asked.method == "DELETE" and asked.url.endswith("/api/work/7")):
+        stop.click()
+    expect(stop).not_to_be_visible()
+    expect(panel.get_by_role("alert")).not_to_be_visible()
+    expect(desk.locator("header .tag")).to_have_text(hard)
+    desk.unroute("**/mend")
+    panel.get_by_role("button", name="Fix all…").click()
+    expect(panel.get_by_role("button", name="Apply")).to_be_visible(timeout=30_000)
 
 
 def test_fix_all_gives_one_place_its_own_and_veils_a_picture(desk: Page, tmp_path: Path) -> None:

@@ -26,6 +26,7 @@ from glaucon.apps.api.schemas.study import (
     SideOut,
     ThereIn,
     ThereOut,
+    TriedIn,
     VeilOut,
     VeilPlaceOut,
     WhereIn,
@@ -261,6 +262,16 @@ def with_less_fading(known: KnownSite, study: Study, fades: Mapping[str, float])
     return with_fades(study, fades)
 
 
+def with_tried(known: KnownSite, study: Study, asked: TriedIn) -> Study:
+    """Return a study with parts of its colours, what places wear and what is faded less as asked.
+
+    Raises: StudyError, ColourError: what is asked for is not of the study. Refused: 422: a place or a selector is not
+    of the site.
+    """
+    tried = with_changes(study, parts_of(study, asked.parts)) if asked.parts else study
+    return with_less_fading(known, with_worn(known, tried, asked.places), asked.fades)
+
+
 def with_taken(site: Site, study: Study, asked: FixesIn) -> Study:
     """Return a study with the changes that were taken.
 
@@ -268,9 +279,7 @@ def with_taken(site: Site, study: Study, asked: FixesIn) -> Study:
     """
     known = known_of(site)
     changes = [Change(role, study.role(role).colour, read_colour(text), 0, 0) for role, text in asked.values.items()]
-    taken = with_changes(study, [*changes, *parts_of(study, asked.parts)])
-    taken = with_worn(known, taken, asked.places)
-    taken = with_less_fading(known, taken, asked.fades)
+    taken = with_tried(known, with_changes(study, changes), asked)
     for veil in asked.veils:
         where = Where(section=veil.section)
         hold_to_the_site(known, where)

@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glaucon.apps.api.answers import current, revision_out
-from glaucon.apps.api.reading import mend_out, nearest_out, offers_out, read_study, with_taken
+from glaucon.apps.api.reading import mend_out, nearest_out, offers_out, read_study, with_taken, with_tried
 from glaucon.apps.api.schemas.study import (
     AmongIn,
     AmongOut,
@@ -78,7 +78,7 @@ def redo(request: HttpRequest, slug: str, seen: BaseIn) -> RevisionOut:
 @light
 def read_draft(request: HttpRequest, slug: str, draft: DraftIn) -> ReadingOut:
     site = own_site(request, slug)
-    study = current(site).read().with_values(draft.values)
+    study = with_tried(known_of(site), current(site).read().with_values(draft.values), draft)
     reading = read_study(site, study, draft.role)
     reading.tied = {role.id: role.colour.hex() for role in study.roles if role.tie is not None}
     return reading

@@ -73,9 +73,8 @@ def section_kind(element: Element, is_inside: bool) -> str:
     role = element.attributes.get("role", "").strip().lower()
     words = words_of(element.ident, *element.classes)
     if role in _BY_ROLE:
-        # a sidebar that holds the menu is a sidebar to whoever looks at it
-        return "sidebar" if role == "navigation" and words & _SIDEBAR else _BY_ROLE[role]
-    kind = _BY_TAG.get(element.tag, "") if not role else ""
+        return _beside(_BY_ROLE[role], words)
+    kind = _beside(_BY_TAG.get(element.tag, ""), words) if not role else ""
     if kind in ("header", "footer") and is_inside:
         return ""  # it belongs to the article or section that it stands in
     if kind in ("region", "header", "article") and words & _WELCOME - {"masthead"}:
@@ -87,6 +86,11 @@ def section_kind(element: Element, is_inside: bool) -> str:
         if any(_says(name, known) for name in (element.ident, *element.classes)):
             return kind
     return ""
+
+
+def _beside(kind: str, words: set[str]) -> str:
+    """Return a section's kind: a sidebar that holds the menu is a sidebar to whoever looks at it."""
+    return "sidebar" if kind == "navigation" and words & _SIDEBAR else kind
 
 
 def _says(name: str, known: frozenset[str]) -> bool:

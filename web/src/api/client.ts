@@ -91,7 +91,10 @@ async function followed(standing: Standing, signal?: AbortSignal, tell?: (ahead:
   const address = `/api/work/${standing.work}`;
   for (let wait = FIRST_WAIT; ; wait = Math.min(wait * 1.3, LONGEST_WAIT)) {
     tell?.(standing.ahead);
-    await new Promise((done) => setTimeout(done, wait));
+    await new Promise((done) => {
+      setTimeout(done, wait);
+      signal?.addEventListener("abort", done, { once: true });
+    });
     if (signal?.aborted) {
       await fetch(address, { method: "DELETE", headers: { "X-CSRFToken": csrfToken() } });
       throw new Refusal(0, "stopped", "Stopped.");

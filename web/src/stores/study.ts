@@ -16,6 +16,8 @@ import { useView } from "@/stores/view";
 
 export type Saving = "saved" | "saving" | "unsaved";
 export type Values = Record<string, string>;
+type Beside = Pick<Schemas["DraftIn"], "parts" | "places" | "fades">;
+const NOTHING: Beside = { parts: [], places: [], fades: {} };
 
 const READ_EVERY = 300; // ms between two readings while a colour is drawn
 
@@ -33,6 +35,8 @@ export const useStudy = defineStore("study", () => {
   const tried = shallowRef<Values>({});
   /** Rules that are tried out on top of all others: what places alone would wear. */
   const triedCss = ref("");
+  /** The same for the reading, with what is faded less. */
+  const triedBeside = shallowRef<Beside>(NOTHING);
   /** CSS of the owner's own that is being typed and is not saved yet. */
   const typedCss = ref<string | null>(null);
   /** Why something could not be saved; it stays in the draft and can be sent again. */
@@ -117,6 +121,7 @@ export const useStudy = defineStore("study", () => {
     draftReading.value = thereCss.value = typedCss.value = null;
     tried.value = {};
     triedCss.value = "";
+    triedBeside.value = NOTHING;
     if (isMapped)
       site.refetch().catch(() => {
         trouble.value = "The pages could not be loaded again. Reload this page to see the change on them.";
@@ -137,7 +142,7 @@ export const useStudy = defineStore("study", () => {
     if (isBusy) return;
     isBusy = true;
     try {
-      while (isWanted && Object.keys(draft.value).length) {
+      while (isWanted && isTrying()) {
         isWanted = false;
         await readDraft();
         // while the hand moves the pages come first; the last value is read in any case
@@ -150,22 +155,31 @@ export const useStudy = defineStore("study", () => {
     }
   }
 
+  const isTrying = () => Object.keys(draft.value).length > 0 || triedBeside.value !== NOTHING;
+
   async function readDraft(): Promise<void> {
     const mine = site.visit;
     const read = await ask(
       client.POST("/api/sites/{slug}/reading", {
         params: { path: { slug: site.slug } },
-        body: { values: { ...draft.value }, role: view.open },
+        body: { values: { ...draft.value }, role: view.open, ...triedBeside.value },
       }),
     );
-    if (mine === site.visit && Object.keys(draft.value).length) draftReading.value = read;
+    if (mine === site.visit && isTrying()) draftReading.value = read;
   }
 
   function drop(id: string): void {
     const rest = { ...draft.value };
     delete rest[id];
     draft.value = rest;
-    if (!Object.keys(rest).length) draftReading.value = null;
+    if (!isTrying()) draftReading.value = null;
+  }
+
+  /** Tries more than values of colours, for the reading; null: nothing more. */
+  function tryBeside(beside: Beside | null): void {
+    triedBeside.value = beside ?? NOTHING;
+    if (isTrying()) void follow();
+    else draftReading.value = null;
   }
 
   /** Shows colours for several roles at once, unsaved. */
@@ -391,7 +405,7 @@ export const useStudy = defineStore("study", () => {
   }
 
   return {
-    revision, draft, tried, triedCss, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
+    revision, draft, tried, triedCss, tryBeside, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
     colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, joinSections, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, bringBackMark, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });

@@ -190,7 +190,36 @@ class BaseIn(Schema):
     base: int
 
 
-class DraftIn(Schema):
+TokenKey = Annotated[str, Field(max_length=500)]
+Selector = Annotated[str, Field(min_length=1, max_length=400)]
+Opacity = Annotated[float, Field(ge=0, le=1)]
+
+
+class PartIn(Schema):
+    """A part of a colour that gets its own value: the keys of its places in the site's files."""
+
+    role: RoleId
+    where: str = Field("", max_length=80)
+    colour: ColourText
+    tokens: list[TokenKey] = Field(min_length=1, max_length=20_000)
+
+
+class ThereIn(Schema):
+    """What one place alone is to wear, by use ("link.hover"), beside what it wears already."""
+
+    place: WhereIn
+    values: dict[Annotated[str, Field(max_length=80)], ColourText] = Field(max_length=80)
+
+
+class TriedIn(Schema):
+    """What is tried beside values of colours: parts of them, what places wear, what is faded less."""
+
+    parts: list[PartIn] = Field([], max_length=400)
+    places: list[ThereIn] = Field([], max_length=200)
+    fades: dict[Selector, Opacity] = Field({}, max_length=100)
+
+
+class DraftIn(TriedIn):
     """Values to be read, not written, and the role whose pairs are wanted."""
 
     values: dict[RoleId, ColourText] = Field(max_length=400)
@@ -210,9 +239,6 @@ class AmongOut(Schema):
     reads: str
 
 
-TokenKey = Annotated[str, Field(max_length=500)]
-Selector = Annotated[str, Field(min_length=1, max_length=400)]
-Opacity = Annotated[float, Field(ge=0, le=1)]
 
 
 class MendIn(Schema):
@@ -233,13 +259,6 @@ class WhereIn(Schema):
     section: str | None = Field(None, max_length=200)
     part: str | None = Field(None, max_length=200)
     at: str | None = Field(None, max_length=2000)
-
-
-class ThereIn(Schema):
-    """What one place alone is to wear, by use ("link.hover"), beside what it wears already."""
-
-    place: WhereIn
-    values: dict[Annotated[str, Field(max_length=80)], ColourText] = Field(max_length=80)
 
 
 class ThereOut(Schema):
@@ -314,15 +333,6 @@ class MendOut(Schema):
     left: list[LeftOut]
 
 
-class PartIn(Schema):
-    """A part of a colour that gets its own value: the keys of its places in the site's files."""
-
-    role: RoleId
-    where: str = Field("", max_length=80)
-    colour: ColourText
-    tokens: list[TokenKey] = Field(min_length=1, max_length=20_000)
-
-
 class VeilIn(Schema):
     """A veil over what a section has behind it, of a colour of the palette or any other."""
 
@@ -332,14 +342,11 @@ class VeilIn(Schema):
     opacity: Opacity
 
 
-class FixesIn(Schema):
+class FixesIn(TriedIn):
     """The changes that are taken: values of colours, parts of them, what places wear, what is faded less, veils."""
 
     base: int
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
-    parts: list[PartIn] = Field([], max_length=400)
-    places: list[ThereIn] = Field([], max_length=200)
-    fades: dict[Selector, Opacity] = Field({}, max_length=100)
     veils: list[VeilIn] = Field([], max_length=20)
 
 

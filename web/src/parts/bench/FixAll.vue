@@ -81,8 +81,25 @@ function show(): void {
   study.showAll(wanted);
   study.tried = Object.assign({}, ...shown.map((change) => change.wear)) as Record<string, string>;
   const veils = isBefore.value ? [] : (found.value?.veils ?? []).filter((veil) => veiled.value.has(veil.section));
-  study.triedCss = [...shown.map((change) => change.there?.css ?? ""), ...veils.map((veil) => veil.css)].join("\n");
+  const fades = isBefore.value ? {} : lessFaded();
+  study.triedCss = [
+    ...shown.map((change) => change.there?.css ?? ""),
+    ...veils.map((veil) => veil.css),
+    ...Object.entries(fades).map(([selector, opacity]) => `${selector} { opacity: ${opacity} !important }`),
+  ].join("\n");
+  study.tryBeside(isBefore.value ? null : { parts: parts(), places: placesOf(shown), fades });
 }
+
+const parts = () =>
+  taken.value
+    .filter((change) => change.tokens.length)
+    .map(({ role, where, after, tokens }) => ({ role, where, colour: after, tokens }));
+const lessFaded = (): Record<string, number> =>
+  Object.fromEntries(
+    (found.value?.fades ?? [])
+      .filter((fade) => fadedLess.value.has(fade.selector))
+      .map((fade) => [fade.selector, fade.opacity] as const),
+  );
 
 function toggle(set: Set<string>, key: string): Set<string> {
   const next = new Set(set);
@@ -92,6 +109,11 @@ function toggle(set: Set<string>, key: string): Set<string> {
 
 function toggleChange(change: Change): void {
   left.value = toggle(left.value, keyOf(change));
+  show();
+}
+
+function toggleFade(selector: string): void {
+  fadedLess.value = toggle(fadedLess.value, selector);
   show();
 }
 
@@ -114,19 +136,11 @@ useEventListener(window, "keydown", (event: KeyboardEvent) => {
 useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" && lookBefore(false));
 
 async function apply(): Promise<void> {
-  const parts = taken.value
-    .filter((change) => change.tokens.length)
-    .map(({ role, where, after, tokens }) => ({ role, where, colour: after, tokens }));
-  const fades = Object.fromEntries(
-    found
-      .value!.fades.filter((fade) => fadedLess.value.has(fade.selector))
-      .map((f) => [f.selector, f.opacity] as const),
-  );
   const places = placesOf(taken.value);
   const veils = found
     .value!.veils.filter((veil) => veiled.value.has(veil.section))
     .map(({ section, role, colour, opacity }) => ({ section, role, colour, opacity }));
-  const asked = { values: values(taken.value), parts, places, fades, veils };
+  const asked = { values: values(taken.value), parts: parts(), places, fades: lessFaded(), veils };
   if (await study.takeFixes(asked)) {
     found.value = null;
     isBefore.value = false;
@@ -137,6 +151,7 @@ function cancel(): void {
   for (const change of wholes(found.value?.changes ?? [])) study.drop(change.role);
   study.tried = {};
   study.triedCss = "";
+  study.tryBeside(null);
   found.value = null;
   isBefore.value = false;
 }
@@ -194,11 +209,7 @@ function cancel(): void {
         <p class="soft">Faded by the page. Fade less, and it is readable:</p>
         <ul class="changes">
           <li v-for="fade in found.fades" :key="fade.selector">
-            <el-checkbox
-              size="small"
-              :model-value="fadedLess.has(fade.selector)"
-              @change="fadedLess = toggle(fadedLess, fade.selector)"
-            >
+            <el-checkbox size="small" :model-value="fadedLess.has(fade.selector)" @change="toggleFade(fade.selector)">
               <code>{{ fade.selector }}</code> at {{ Math.round(fade.opacity * 100) }} % · fixes {{ fade.fixes }}
             </el-checkbox>
           </li>
