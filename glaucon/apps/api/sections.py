@@ -27,7 +27,7 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.places.joining import join_sections, part_sections
 from glaucon.core.places.plain import PLAIN, plain_coat, plain_values, wear_by_turns
-from glaucon.core.places.worn import came_apart, came_with, coats_worn, runs_in
+from glaucon.core.places.worn import came_apart, came_with, coats_worn, pages_with_a_rest, runs_in, told_apart
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
@@ -370,21 +370,22 @@ def _hex(srgb: Floats) -> str:
 
 
 def _coats(known: KnownSite, study: Study, worn: dict[int, str | None]) -> Iterator[WornCoatOut]:
-    regions, apart = known.survey.regions, came_apart(known, study)
+    apart, regions, rest = came_apart(known, study), list(told_apart(known, worn)), pages_with_a_rest(known)
     shown = [(coat.id, coat.label, coat.came) for coat in study.coats if coat.id != plain_coat(study)]
     for id_, label, came in ((PLAIN, "Plain", True), *shown):
         wearers = [
-            region for n, region in enumerate(regions)
+            region for n, region in regions
             if (region.is_section or id_) and (worn.get(n) or "") == id_ and (worn.get(n) is not None or n not in apart)
         ]  # fmt: skip
-        pages = {page for region in wearers for page in region.pages}
+        bare = rest if id_ == PLAIN else set()
+        pages = {page for region in wearers for page in region.pages} | bare
         sample = _sampled(plain_values(known, study) if id_ == PLAIN else coat_values(study, id_))
         ground = read_colour(sample["background"])
         lowest = min(contrast_ratio(read_colour(sample[kind]), ground) for kind in ("text", "heading", "link"))
         verdict = "pass" if lowest >= LEVELS[study.aim][0] else "half" if lowest >= LEVELS[study.aim][1] else "fail"
         yield WornCoatOut(
-            id=id_, label=label, came=came, wearers=len(wearers), pages=len(pages), lowest=cut_ratio(lowest),
-            verdict=verdict, **sample,
+            id=id_, label=label, came=came, wearers=len(wearers) + bool(bare), pages=len(pages),
+            lowest=cut_ratio(lowest), verdict=verdict, **sample,
         )  # fmt: skip
 
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import SurveyIndex
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import ContextKey
+from glaucon.core.survey.model import ContextKey, Region
 
 
 def runs_in(known: KnownSite) -> Counter[int]:
@@ -89,14 +89,32 @@ def _grounds_by_text(known: KnownSite, roles: Mapping[int, str]) -> dict[int, Co
     return weights
 
 
+def told_apart(known: KnownSite, worn: Mapping[int, str | None]) -> Iterator[tuple[int, Region]]:
+    """Yield the regions a person tells apart by their coats: sections, and parts that wear another than theirs."""
+    regions = known.survey.regions
+    of_section = {one.key: worn.get(number) for number, one in enumerate(regions) if one.is_section}
+    for number, one in enumerate(regions):
+        if one.is_section or worn.get(number) != of_section.get(one.within):
+            yield number, one
+
+
 def wearers_of(known: KnownSite, study: Study) -> Counter[str]:
     """Return how many sections and parts of the site wear each coat; boxes that are neither, where only those do."""
-    counts = Counter(coat for coat in coats_worn(known, study).values() if coat is not None)
+    worn = coats_worn(known, study)
+    counts = Counter(name for number, _ in told_apart(known, worn) if (name := worn.get(number)) is not None)
     in_regions = set(_coats_that_came(known, study).values())
     for coat in study.coats:
         if coat.came and coat.id not in in_regions and not counts[coat.id]:
             counts[coat.id] = known.sections_of(study, coat.id)
     return counts
+
+
+def pages_with_a_rest(known: KnownSite) -> set[str]:
+    """Return the pages that have texts in no section."""
+    survey = known.survey
+    sections = {number for number, one in enumerate(survey.regions) if one.is_section}
+    bare = {number for number, chain in enumerate(survey.chains) if not sections & set(chain)}
+    return {run.page for run in survey.runs if run.chain in bare}
 
 
 def _background(index: SurveyIndex, pairing: int) -> int | None:

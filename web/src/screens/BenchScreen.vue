@@ -43,6 +43,11 @@ const shown = computed(() =>
     return Array.from({ length: parts }, (_, part) => ({ page, part, parts }));
   }),
 );
+/** One picture alone is drawn large; two stand beside each other. */
+const cell = computed(() => {
+  const few = { 1: 620, 2: 420 }[shown.value.length];
+  return view.width === "phone" || !few ? screen.value.cell : Math.max(few, screen.value.cell);
+});
 </script>
 
 <template>
@@ -64,7 +69,7 @@ const shown = computed(() =>
           </button>
         </div>
         <spot-panel v-if="spot" :spot="spot" @close="closeSpot" />
-        <ul class="pages" :style="{ '--cell': `${screen.cell}px` }">
+        <ul class="pages" :style="{ '--cell': `${cell}px` }">
           <li v-for="{ page, part, parts } in shown" :key="`${page.path} ${part} ${view.width}`">
             <page-miniature
               :page="page"

@@ -79,7 +79,9 @@ function drop(event: DragEvent, key: string): void {
 
 <style scoped>
 .PageStack {
-  flex: 0 0 196px;
+  /* a few pages are drawn larger, many go on to the side */
+  flex: 1 0 196px;
+  max-width: 380px;
   min-width: 0;
 }
 header {
