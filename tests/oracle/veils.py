@@ -17,7 +17,7 @@ from PIL import Image
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.backdrops.pictures import FOLDER
-from glaucon.core.backdrops.trying import least_veil, with_veil
+from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.cascade.expression import evaluate
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.exchange.backdrops import Backdrops, backdrops_of, source_of, survey_with

@@ -14,7 +14,8 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.reading.reading import FAIL, Worn
+from glaucon.core.reading.counterparts import BETWEEN
+from glaucon.core.reading.reading import FAIL, LEVELS, Worn
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole, Veil
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
@@ -24,6 +25,7 @@ from glaucon.core.survey.sheets import BACKDROPS_FILE
 _MARK = 0.5037
 _MARKED = "#808080"
 _STEPS = 100
+_STRAIGHT = 1e-6
 _ROUNDED = 1 / 255  # browsers mix to whole bytes, now one way and now the other
 Text = tuple[str, str]  # its page and path
 
@@ -81,7 +83,7 @@ def least_veil(seen: Seen, study: Study, backdrop: Backdrop, before: Before | No
     found: list[tuple[int, bool, float, OfRole | str]] = []
     for place, paint in enumerate(veil_colours(study, backdrop)):
         colour = _paint(study, paint)
-        hard = [int(veiled.fails(colour, step / _STEPS).sum()) for step in range(_STEPS + 1)]
+        hard = veiled.failing(colour)
         best = min(hard)
         found.append((best, not (has_one and place == 0), hard.index(best) / _STEPS, paint))
     _, _, opacity, paint = min(found, key=lambda one: one[:3])
@@ -117,20 +119,56 @@ class _Veiled:
         """Return the page and path of each text."""
         return sorted(set().union(*self._at.values()))
 
+    def failing(self, colour: Colour) -> list[int]:
+        """Return how many rows are hard to read under a veil at each hundredth of its opacity.
+
+        Source-over is linear in it, so none and all of the veil tell the rest; where that does not hold each is read.
+        """
+        owner, words, ground = self._rows_at(colour, 0.0)
+        ends, middle = self._rows_at(colour, 1.0)[1:], self._rows_at(colour, BETWEEN)[1:]
+        slopes = [end - start for start, end in zip((words, ground), ends, strict=True)]
+        at_middle = (start + BETWEEN * slope for start, slope in zip((words, ground), slopes, strict=True))
+        bent = [np.abs(one - other) for one, other in zip(at_middle, middle, strict=True)]
+        if any(bool((np.nan_to_num(one) > _STRAIGHT).any()) for one in bent):
+            return [int(self.fails(colour, step / _STEPS).sum()) for step in range(_STEPS + 1)]
+        required = np.where(self._compiled.exempt, np.nan, self._compiled.needed(*LEVELS[self._study.aim]))[owner]
+        found = []
+        for step in range(_STEPS + 1):
+            share = _held(step / _STEPS)
+            ratio = _rounded_ratio(words + share * slopes[0], ground + share * slopes[1])
+            found.append(len(np.unique(owner[ratio < required])))
+        return found
+
+    def _rows_at(self, colour: Colour, opacity: float) -> tuple[NDArray[np.int64], Floats, Floats]:
+        self._lay(colour, opacity)
+        return self._compiled.rows(self._colours)
+
+    def _lay(self, colour: Colour, opacity: float) -> None:
+        for tokens in self._veils:
+            tokens[self._marked] = [*colour.rgb, opacity]
+
     def fails(self, colour: Colour, opacity: float) -> NDArray[np.bool_]:
         """Return which rows are hard to read under a veil, or so near to it that rounding may make them."""
-        for tokens in self._veils:
-            tokens[self._marked] = [*colour.rgb, round(opacity * 255) / 255]  # as browsers hold it
+        self._lay(colour, _held(opacity))
         read = self._compiled.read(self._colours, self._study.aim)
-        words = relative_luminance(read.words)
-        towards = np.where(words > relative_luminance(read.ground), _ROUNDED, -_ROUNDED)[:, None]
-        rounded = ratio_of_luminances(words, relative_luminance(np.clip(read.ground + towards, 0, 1)))
-        return np.asarray((read.verdict == FAIL) | (rounded < read.required))
+        return np.asarray((read.verdict == FAIL) | (_rounded_ratio(read.words, read.ground) < read.required))
 
     def hard(self, colour: Colour, opacity: float) -> list[tuple[str, str]]:
         """Return the page and path of each text that is hard to read under a veil."""
         rows = self._rows[self.fails(colour, opacity)].tolist()
         return sorted(set().union(*(self._at[row] for row in rows)))
+
+
+def _held(opacity: float) -> float:
+    """Return an opacity as browsers hold it."""
+    return round(opacity * 255) / 255
+
+
+def _rounded_ratio(words: Floats, ground: Floats) -> Floats:
+    """Return ratios, shape (n,), with each ground rounded towards its words."""
+    light = relative_luminance(words)
+    towards = np.where(light > relative_luminance(ground), _ROUNDED, -_ROUNDED)[:, None]
+    return np.asarray(ratio_of_luminances(light, relative_luminance(np.clip(ground + towards, 0, 1))))
 
 
 def _own_copies(worn: Worn) -> tuple[Worn, list[Floats]]:
