@@ -14,6 +14,7 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.usage import RoleUse
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
+from glaucon.core.survey.model import Photo
 
 COLOURFUL = 0.06  # OKLCH chroma that links and accents keep
 GREY = 0.03  # OKLCH chroma under which a given colour has no hue to speak of
@@ -79,6 +80,7 @@ class Parts:
     grounds: dict[str, dict[str, float]] = field(init=False)
     like_page: set[str] = field(init=False)
     roles: dict[str, Role] = field(init=False)
+    on_pictures: frozenset[str] = field(init=False)  # used as words, for the most part on pictures
     page: frozenset[str] = field(init=False)  # the page's own backgrounds: the page and its panels
 
     def __post_init__(self) -> None:
@@ -87,6 +89,7 @@ class Parts:
         self.page = frozenset(role.id for role in firsts if role is not None)
         self.uses = self.known.role_uses(self.study)
         self.grounds = _grounds_of(self.known, self.study)
+        self.on_pictures = _on_pictures(self.known, self.study)
         self.like_page = self._like_page()
 
     def _like_page(self) -> set[str]:
@@ -158,13 +161,22 @@ def _turn_to_one_side(site: Parts, lch: dict[str, tuple[float, float, float]], p
 
     One colour of text cannot be read on both sides. What stands on the small one alone follows it.
     """
+    carried: dict[str, float] = {}
+    for grounds in site.grounds.values():
+        for name, weight in grounds.items():
+            carried[name] = carried.get(name, 0.0) + weight
     for grounds in site.grounds.values():
         drafted = {name: weight for name, weight in grounds.items() if name in lch}
         if len(drafted) < 2:
             continue
-        most = max(drafted, key=lambda name: drafted[name])
+        # what was given stays: all others of the text's go by it, and wide ones of which it is the most text
+        much = sum(drafted.values()) / 4
+        given = [n for n, weight in drafted.items() if n in places and n not in site.page and weight > much]
+        most = max(given or drafted, key=lambda name: drafted[name])
         for name in drafted:
-            if name == most or name in places or name in site.page or _is_wide(site, name):
+            if name == most or name in places or name in site.page:
+                continue
+            if _is_wide(site, name) and not (given and drafted[name] > carried[name] / 2):
                 continue
             lightness, chroma, hue = lch[name]
             if (lightness < MIDDLING) != (lch[most][0] < MIDDLING):
@@ -212,7 +224,9 @@ def _placed(
         page = direction.page[0]
         return page + (0.22 if page < MIDDLING else -0.16), direction.page[1] * 1.5 * tint, hue + direction.ground_turn
     ground = so_far.get(use.seen_with or "", (*direction.page, hue))
-    return _words(direction, given, role, _words_part(role, own), ground[0] > MIDDLING)
+    # a picture stays as it is: what is read on it stays light or dark
+    is_on_light = own[0] < MIDDLING if name in site.on_pictures else ground[0] > MIDDLING
+    return _words(direction, given, role, _words_part(role, own), is_on_light)
 
 
 def _words(
@@ -297,6 +311,18 @@ def _grounds_of(known: KnownSite, study: Study) -> dict[str, dict[str, float]]:
                 on = found.setdefault(role, {})
                 on[tokens[ground]] = on.get(tokens[ground], 0.0) + weight
     return found
+
+
+def _on_pictures(known: KnownSite, study: Study) -> frozenset[str]:
+    """Return the roles used as words of which most texts have a picture behind them."""
+    roles, index = known.tokens.roles(study), known.index
+    found: dict[str, list[int]] = {}
+    for number, pairing in enumerate(known.survey.pairings):
+        token = index.text_token(number)
+        if token in roles:
+            counts = found.setdefault(roles[token], [0, 0])
+            counts[any(isinstance(layer, Photo) for layer in pairing.below)] += int(index.text_counts[number])
+    return frozenset(role for role, (plain, pictured) in found.items() if pictured > plain)
 
 
 def lch_of(colour: Colour) -> tuple[float, float, float]:

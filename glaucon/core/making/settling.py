@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from glaucon.core.mending.by_place import PlaceChange, fix_by_place
-from glaucon.core.mending.fixed import Change, changes_of, hard_to_read, with_changes
+from glaucon.core.mending.fixed import Change, changes_of, hard_to_read, less_faded, with_changes
 from glaucon.core.mending.fixing import Manner, fix, on_pictures
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
@@ -39,9 +39,18 @@ def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mappin
     """Return a draft with every text made readable that can be.
 
     `locks` are roles that keep their colour, though a part of one may be another; `floors` the OKLCH chromas that
-    roles do not fall under while that costs no text.
+    roles do not fall under while that costs no text. What the page fades is read without: how much less it has to be
+    faded is told by what comes of it (`finished`).
     """
-    locked = list(locks)
+    plain = less_faded(known, draft)
+    if plain is None:
+        return _settled(known, draft, list(locks), floors)
+    found = _settled(known, plain, list(locks), floors)
+    study, base = (one.model_copy(update={"extra_css": draft.extra_css}) for one in (found.study, found.base))
+    return replace(found, study=study, base=base)
+
+
+def _settled(known: KnownSite, draft: Study, locked: list[str], floors: Mapping[str, float]) -> Settled:
     best: Settled | None = None
     aim = LEVELS[draft.aim]
     # a draft's wide backgrounds are nobody's yet: they give way before its link or accent turns pale

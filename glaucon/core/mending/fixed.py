@@ -151,7 +151,7 @@ class _Asked:
             changes, fixed = fewer, merged
         if len(_texts(known, left)) > len(_texts(known, hard)):  # nothing that was asked for
             fixed, changes, left = study, [], hard
-        fixed, places = fix_by_place(known, fixed, self.locked, self.until, _less_faded(known, fixed))
+        fixed, places = fix_by_place(known, fixed, self.locked, self.until, less_faded(known, fixed))
         return _Attempt(fixed, changes, places, left, hard_texts(known, fixed))
 
     def shared_at_rest(self, found: _Attempt) -> int:
@@ -206,7 +206,7 @@ def least_fading(known: KnownSite, study: Study, left: set[int]) -> list[tuple[s
     return sorted(found, key=lambda one: -one[2])
 
 
-def _less_faded(known: KnownSite, study: Study) -> Study | None:
+def less_faded(known: KnownSite, study: Study) -> Study | None:
     """Return a study without the fading of what is hard to read in it; None where the page fades none of that."""
     below = [layer for pairing in hard_to_read(known, study) for layer in known.survey.pairings[pairing].below]
     rules = {layer.by for layer in below if isinstance(layer, Group) and layer.opacity < 1 and layer.by}
