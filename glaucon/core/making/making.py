@@ -17,7 +17,7 @@ from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, MIDDLING, Direction, Parts, keeps_colour, lch_of
-from glaucon.core.making.placing import Placed, begun, placed
+from glaucon.core.making.placing import Placed, begun, fills_buttons, placed
 from glaucon.core.making.settling import settled
 from glaucon.core.mending.by_place import PlaceChange, with_places
 from glaucon.core.mending.fixed import Change, hard_texts, hard_to_read, least_fading, with_changes
@@ -196,7 +196,9 @@ _SAID = {"accent": "buttons", "line": "lines", "background": "page", "link": "li
 def _does(site: Parts, name: str) -> str:
     role = site.roles[name]
     if role.coat is not None:
-        return next(coat.label for coat in site.study.coats if coat.id == role.coat)
+        label = next(coat.label for coat in site.study.coats if coat.id == role.coat)
+        is_of_buttons = site.study.first("accent") is None and name in fills_buttons(site)
+        return f"buttons and {label}" if is_of_buttons else label
     return _SAID.get(role.kind, role.label.lower())
 
 

@@ -23,6 +23,7 @@ from glaucon.core.making.drafting import (
 )
 from glaucon.core.making.drafting import values_of as drafted
 from glaucon.core.making.settling import Settled, settled
+from glaucon.core.proposal.grouping import is_button
 from glaucon.core.study.roles import Kind
 from glaucon.core.study.study import Study
 
@@ -93,7 +94,7 @@ def _wishes(parts: Parts, direction: Direction, colour: Colour, taken: Mapping[s
         yield from _firsts(parts, "text", "heading")
     given = list(taken.values())
     colourful = [one for one in given if chroma_of(one) >= _GREYISH]
-    accent = _firsts(parts, "accent") or _fills_buttons(parts)
+    accent = _firsts(parts, "accent") or fills_buttons(parts)
     links = _firsts(parts, "link") if _reads(direction, colour, (colourful or [colour])[0]) else []
     sections = _sections(parts, is_dark=lightness < MIDDLING)
     if chroma < _GREYISH:
@@ -120,11 +121,17 @@ def _sections(parts: Parts, is_dark: bool) -> list[str]:
     return [role.id for role in found]
 
 
-def _fills_buttons(parts: Parts) -> list[str]:
-    """Return the section's background that buttons are filled with too, where no colour is of buttons alone."""
-    tokens, uses = parts.known.tokens.tokens_of(parts.study), parts.known.uses
-    buttons = {name: sum(uses[token].buttons for token in tokens.get(name, ())) for name in _sections(parts, False)}
-    return [name for name in sorted(buttons, key=lambda one: -buttons[one]) if buttons[name] > 0][:1]
+def fills_buttons(parts: Parts) -> list[str]:
+    """Return the section's background that most buttons are filled with, where no colour is of buttons alone."""
+    tokens, painters = parts.known.tokens.tokens_of(parts.study), parts.known.survey.painters
+    buttons = {
+        name: sum(
+            painted.elements for token in tokens.get(name, ()) for painter, painted in painters.get(token, {}).items()
+            if is_button(painter, painted)
+        )
+        for name in _sections(parts, is_dark=False)
+    }  # fmt: skip
+    return [name for name in sorted(buttons, key=lambda one: -buttons[one]) if buttons[name]][:1]
 
 
 def _reads(direction: Direction, colour: Colour, first: Colour) -> bool:

@@ -33,7 +33,7 @@ class Surface(Group):
     def button_share(self) -> float:
         """Return how much of what it paints are buttons, by their number and what they say."""
         size = sum(_size(painted) for painted in self.painters.values())
-        return sum(_size(d) for p, d in self.painters.items() if _is_button(p, d)) / size if size else 0.0
+        return sum(_size(d) for p, d in self.painters.items() if is_button(p, d)) / size if size else 0.0
 
 
 class Palette:
@@ -103,7 +103,8 @@ def _size(painted: Painted) -> float:
     return painted.characters + 4.0 * painted.elements
 
 
-def _is_button(painter: Painter, painted: Painted) -> bool:
+def is_button(painter: Painter, painted: Painted) -> bool:
+    """Return whether what paints a background is a button, or a link that looks like one."""
     if painter.tag == "button" or any("btn" in name.lower() or "button" in name.lower() for name in painter.classes):
         return True
     return painter.tag in ("a", "input") and painted.characters <= 40 * painted.elements
