@@ -296,8 +296,20 @@ def test_fix_all_gives_one_place_its_own_and_veils_a_picture(desk: Page, tmp_pat
     fixing.get_by_role("button", name="Apply").click()
     expect(desk.locator(".HardToRead")).to_contain_text("Everything is readable.")
     expect(shown.locator("#top")).to_have_css("box-shadow", re.compile("9999px inset"))
+    # released, it is what is live, also once the study goes on
+    own = shown.locator("section .w").evaluate("one => getComputedStyle(one).color")
+    desk.get_by_role("link", name="Release", exact=True).click()
+    desk.get_by_role("button", name="Release to the live site").click()
+    expect(desk.get_by_role("heading", name="Nothing differs from what is live")).to_be_visible()
+    desk.get_by_role("link", name="Bench").click()
     desk.get_by_role("button", name="Undo").click()
     expect(shown.locator("#top")).to_have_css("box-shadow", "none")
+    desk.get_by_role("link", name="Release", exact=True).click()
+    before, after = (desk.locator(f"iframe[title$={which}]").content_frame for which in ("before", "after"))
+    expect(before.locator("section .w")).to_have_css("color", own)
+    expect(before.locator("#top")).to_have_css("box-shadow", re.compile("9999px inset"))
+    expect(after.locator("section .w")).to_have_css("color", "rgb(255, 255, 255)")
+    expect(after.locator("#top")).to_have_css("box-shadow", "none")
 
 
 @pytest.mark.prove

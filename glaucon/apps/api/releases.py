@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from glaucon.apps.api.answers import (
+    added_css,
     current,
     waiting_backdrops,
     waiting_fades,
@@ -23,9 +24,11 @@ from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.work.heavy import heavy
+from glaucon.core.exchange.preview import token_property
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.study.scopes import Scope, Where
-from glaucon.core.study.study import Study
+from glaucon.core.study.study import Study, token_key
+from glaucon.core.study.wearing import Worn, share_of_opacity, wear_of
 from glaucon.core.survey.model import Survey
 from glaucon.core.wording import counted
 
@@ -69,7 +72,7 @@ class PlanOut(Schema):
     fades: list[FadeOut]
     places: list[PlaceChangeOut]
     own_css: bool
-    before: dict[str, str]
+    before: dict[str, str | None]  # custom properties that show what is live, and under "css" the rules it adds
     texts: int
     readable: int
     readable_before: int
@@ -106,7 +109,7 @@ def take_back(request: HttpRequest, slug: str, number: int) -> PlanOut:
 def _plan(site: Site) -> PlanOut:
     revision = current(site)
     study, live = revision.read(), services.live_study(site)
-    now, before = read_study(site, study), read_study(site, live or study.as_found())
+    now, before = read_study(site, study), read_study(site, live or _original(study))
     places = {id_: role.places for id_, role in now.roles.items()}
     return PlanOut(
         base=revision.number,
@@ -117,7 +120,7 @@ def _plan(site: Site) -> PlanOut:
             *(_backdrop_out(known_of(site).survey, study, where) for where in waiting_backdrops(study, live)),
         ],
         own_css=waits_own_css(study, live),
-        before={role.id: role.colour.hex() for role in live.roles if role.is_changed} if live else {},
+        before=_shown_before(site, study, live),
         texts=now.texts,
         readable=now.texts - now.hard_texts - now.unsure_texts,
         readable_before=before.texts - before.hard_texts - before.unsure_texts,
@@ -130,8 +133,37 @@ def _plan(site: Site) -> PlanOut:
     )
 
 
+def _original(study: Study) -> Study:
+    """Return the study of a site as it came, with the roles of another."""
+    return study.as_found().model_copy(update={"worn": (), "backdrops": (), "extra_css": ""})
+
+
+def _shown_before(site: Site, study: Study, live: Study | None) -> dict[str, str | None]:
+    """Return what shows on the previews of a study how the site is live.
+
+    A colour that the study has set apart from its role is one of the role's there, or as it came.
+    """
+    tokens, original = known_of(site).survey.tokens, _original(study)
+    if live is None:
+        return wear_of(original, tokens)
+    were = {role.id: role for role in live.roles}
+    past = original.model_copy(update={"roles": tuple(were.get(role.id, role) for role in original.roles)})
+    worn = wear_of(past, tokens)
+    for token in tokens:
+        key = token_key(token)
+        was = live.mapping.get(key) if key is not None else None
+        if key is None or was == study.mapping.get(key):
+            continue
+        role = were.get(was) if was is not None else None
+        is_worn = role is not None and role.is_changed
+        worn[token_property(token)] = (
+            Worn(token, role, share_of_opacity(role, token)).text if role is not None and is_worn else token.text
+        )
+    return {**worn, "css": added_css(site, live) or None}
+
+
 def _changes(study: Study, live: Study | None, places: dict[str, int]) -> list[ChangeOut]:
-    before = {role.id: role.colour.hex() for role in (live or study.as_found()).roles}
+    before = {role.id: role.colour.hex() for role in (live or _original(study)).roles}
     return [
         ChangeOut(
             role=id_, label=study.role(id_).label, before=before.get(id_, study.role(id_).found),

@@ -9,7 +9,6 @@ import LostMark from "@/parts/common/LostMark.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import WaysOut from "@/parts/release/WaysOut.vue";
 import ReleaseHistory from "@/parts/release/ReleaseHistory.vue";
-import { asProperty } from "@/logic/colour";
 import { count, dateText, pageName } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -38,15 +37,7 @@ const liveRelease = computed(() => plan.value?.releases.find((one) => one.live))
 const beforeLabel = computed(() =>
   liveRelease.value?.live_since ? `live since ${dateText(liveRelease.value.live_since)}` : "original",
 );
-const before = computed(() => {
-  const worn: Record<string, string | null> = {};
-  for (const role of study.roles)
-    for (const property of role.properties) {
-      const value = plan.value?.before[role.id];
-      worn[property.name] = value === undefined ? null : asProperty(value, property);
-    }
-  return worn;
-});
+const before = computed(() => plan.value?.before ?? {});
 
 const path = computed(() => ({ params: { path: { slug: site.slug } } }));
 
