@@ -127,6 +127,8 @@ def _found(
             if role is None or role.id in locks:
                 continue
             for where in _places(known, study, reading, finding):
+                if not is_text and role.state == "rest" and where.part is None:
+                    continue  # more of a section than its texts may have that background
                 if time.thread_time() > until or (role.id, where) in given_up:
                     continue
                 given_up.add((role.id, where))
@@ -137,10 +139,10 @@ def _found(
 
 
 def _role_to_change(study: Study, finding: Finding, is_text: bool) -> Role | None:
-    """Return the role of a finding's text; its background's only where a state alone shows it."""
+    """Return the role of a finding's text; its background's only where a state alone shows the two together."""
     side = finding.text if is_text else finding.background
     role = study.role(side.role) if side.role is not None else None
-    return role if role is None or is_text or role.state != "rest" else None
+    return role if is_text or "rest" not in finding.states else None
 
 
 def _places(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> Sequence[Where]:

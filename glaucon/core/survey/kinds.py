@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
+from collections.abc import Iterator
 
 from glaucon.core.cascade.tree import Element
 
@@ -127,6 +128,14 @@ _NO_FIELDS = frozenset({"hidden", "checkbox", "radio", "range", "color", "file",
 _CURRENT = frozenset("active current selected".split())
 
 
+def attribute_names(element: Element) -> Iterator[str]:
+    """Yield the [attributes] that `part_kind` may tell an element by."""
+    if "aria-current" in element.attributes:
+        yield "[aria-current]"
+    if element.tag == "input" and (type_ := element.attributes.get("type", "").lower()) in _BUTTONS:
+        yield f"[type={type_}]"
+
+
 def part_kind(element: Element, alike: Siblings) -> tuple[str, str]:
     """Return which kind of part an element is and the class, or [attribute], that tells it; "" and "" if it is none."""
     role = element.attributes.get("role", "").strip().lower()
@@ -134,8 +143,9 @@ def part_kind(element: Element, alike: Siblings) -> tuple[str, str]:
         return "notice", _any_class(element)
     if element.tag == "input":
         type_ = element.attributes.get("type", "text").lower()
-        return ("button", _any_class(element)) if type_ in _BUTTONS else ("", "") if type_ in _NO_FIELDS else (
-            "field", _any_class(element))  # fmt: skip
+        if type_ in _BUTTONS:
+            return "button", _any_class(element) or f"[type={type_}]"
+        return ("", "") if type_ in _NO_FIELDS else ("field", _any_class(element))
     for name in sorted(element.classes):
         words = words_of(name)
         for kind, known in _PART_WORDS:

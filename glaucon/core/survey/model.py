@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from array import array
 from collections import Counter
 from collections.abc import Iterator
@@ -204,7 +205,7 @@ class Region:
     @property
     def is_drawn(self) -> bool:
         """Return whether the browser draws it in colours of its own where the page says none: a field, a button."""
-        return self.selector.split(".")[0].split("#")[0] in ("button", "input", "select", "textarea")
+        return re.split(r"[.#\[]", self.selector)[0] in ("button", "input", "select", "textarea")
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,7 @@ from dataclasses import dataclass, field, replace
 from itertools import islice
 
 from glaucon.core.cascade.tree import Document, Element
-from glaucon.core.survey.kinds import KIND_LABELS, Siblings, is_sectioning, part_kind, section_kind
+from glaucon.core.survey.kinds import KIND_LABELS, Siblings, attribute_names, is_sectioning, part_kind, section_kind
 from glaucon.core.survey.model import Region
 from glaucon.core.survey.pointing import pointing_at, simple_name
 from glaucon.core.survey.readable import readable
@@ -352,7 +352,7 @@ def _parts(
             if element.tag in _NOT_SHOWN or element.foreign:
                 continue
             names = [element.tag, *(f"{element.tag}.{name}" for name in element.classes)]
-            names += [f"{element.tag}[{name}]" for name in element.attributes if name == "aria-current"]
+            names += [element.tag + name for name in attribute_names(element)]
             for name in names:
                 every[name].append((page, element))
             if (page, element.order) in taken:
