@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
@@ -18,6 +19,7 @@ from glaucon.core.survey.model import Photo
 
 COLOURFUL = 0.06  # OKLCH chroma that links and accents keep
 GREY = 0.03  # OKLCH chroma under which a given colour has no hue to speak of
+_MIDDLE_LUMINANCE = 0.179  # as far from black as from white, by contrast
 MIDDLING = 0.62  # OKLCH lightness
 _DEEP = 0.45  # OKLCH lightness
 _MIDDLE = (0.5, 0.8)
@@ -178,8 +180,8 @@ def _turn_to_one_side(site: Parts, lch: dict[str, tuple[float, float, float]], p
                 continue
             if _is_wide(site, name) and not (given and drafted[name] > carried[name] / 2):
                 continue
-            lightness, chroma, hue = lch[name]
-            if (lightness < MIDDLING) != (lch[most][0] < MIDDLING):
+            _, chroma, hue = lch[name]
+            if takes_dark_words(lch[name]) != takes_dark_words(lch[most]):
                 lch[name] = lch[most][0], min(chroma, max(lch[most][1], GREY)), hue
 
 
@@ -225,7 +227,7 @@ def _placed(
         return page + (0.22 if page < MIDDLING else -0.16), direction.page[1] * 1.5 * tint, hue + direction.ground_turn
     ground = so_far.get(use.seen_with or "", (*direction.page, hue))
     # a picture stays as it is: what is read on it stays light or dark
-    is_on_light = own[0] < MIDDLING if name in site.on_pictures else ground[0] > MIDDLING
+    is_on_light = own[0] < MIDDLING if name in site.on_pictures else takes_dark_words(ground)
     return _words(direction, given, role, _words_part(role, own), is_on_light)
 
 
@@ -323,6 +325,11 @@ def _on_pictures(known: KnownSite, study: Study) -> frozenset[str]:
             counts = found.setdefault(roles[token], [0, 0])
             counts[any(isinstance(layer, Photo) for layer in pairing.below)] += int(index.text_counts[number])
     return frozenset(role for role, (plain, pictured) in found.items() if pictured > plain)
+
+
+def takes_dark_words(lch: tuple[float, float, float]) -> bool:
+    """Return whether black has more contrast with a background (OKLCH) than white."""
+    return float(relative_luminance(into_srgb(np.array([lch])))[0]) > _MIDDLE_LUMINANCE
 
 
 def lch_of(colour: Colour) -> tuple[float, float, float]:

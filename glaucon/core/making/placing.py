@@ -20,6 +20,7 @@ from glaucon.core.making.drafting import (
     hue_of,
     keeps_colour,
     lch_of,
+    takes_dark_words,
 )
 from glaucon.core.making.drafting import values_of as drafted
 from glaucon.core.making.settling import Settled, settled
@@ -50,7 +51,8 @@ def placed(parts: Parts, direction: Direction, given: Sequence[Colour], wished: 
     places = dict(wished)
     without = []
     for colour in free:
-        name = next((one for one in _wishes(parts, direction, colour, places) if one not in places), None)
+        wishes = (one for one in _wishes(parts, direction, colour, places) if one not in places)
+        name = next((one for one in wishes if not _is_beside_its_opposite(parts, one, colour, places)), None)
         if name is None:
             without.append(colour)
         else:
@@ -119,6 +121,18 @@ def _sections(parts: Parts, is_dark: bool) -> list[str]:
             found.append(role)
     found.sort(key=lambda role: parts.is_dark(role.id) != is_dark)
     return [role.id for role in found]
+
+
+def _is_beside_its_opposite(parts: Parts, name: str, colour: Colour, places: Mapping[str, Colour]) -> bool:
+    """Return whether one text stands on a background and on one that was given a colour which takes other words."""
+    for grounds in parts.grounds.values():
+        much = sum(grounds.values()) / 50
+        if grounds.get(name, 0.0) <= much:
+            continue
+        others = [places[one] for one in places if one != name and grounds.get(one, 0.0) > much]
+        if any(takes_dark_words(lch_of(one)) != takes_dark_words(lch_of(colour)) for one in others):
+            return True
+    return False
 
 
 def fills_buttons(parts: Parts) -> list[str]:
