@@ -17,7 +17,17 @@ watch(
   },
 );
 
-async function take(): Promise<void> {
+let taking: Promise<void> = Promise.resolve();
+/** Waits until what was typed is understood; false: it was not. */
+async function settled(): Promise<boolean> {
+  await taking;
+  return !problem.value;
+}
+defineExpose({ settled });
+
+const take = () => (taking = understand());
+
+async function understand(): Promise<void> {
   isTyping = false;
   if (typed.value.trim().toLowerCase() === props.value) {
     problem.value = "";

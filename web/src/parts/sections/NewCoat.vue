@@ -12,6 +12,7 @@ const isPicking = ref(false);
 const label = ref("");
 const background = ref("#e8ddc4");
 const field = useTemplateRef<HTMLInputElement>("field");
+const entry = useTemplateRef<InstanceType<typeof ValueEntry>>("entry");
 const isTaken = computed(() => props.taken.some((one) => one.toLowerCase() === label.value.trim().toLowerCase()));
 
 async function open(): Promise<void> {
@@ -24,8 +25,10 @@ function pick(hex: string): void {
   background.value = hex;
   isPicking.value = false;
 }
-function make(): void {
+async function make(): Promise<void> {
   if (!label.value.trim() || isTaken.value) return;
+  // what was typed last may still be on its way
+  if (!(await entry.value?.settled()) || !isOpen.value) return;
   emit("make", label.value.trim(), background.value);
   isOpen.value = false;
 }
@@ -36,7 +39,7 @@ function make(): void {
     <button v-if="!isOpen" type="button" class="ask" @click="open">New coat…</button>
     <div v-else class="form" @keydown.esc.stop="isOpen = false">
       <label>Name <input ref="field" v-model="label" maxlength="80" @keydown.enter="make" /></label>
-      <value-entry :value="background" label="Background of the new coat" @change="background = $event" />
+      <value-entry ref="entry" :value="background" label="Background of the new coat" @change="background = $event" />
       <span class="patch" :style="{ background }" data-specimen />
       <button type="button" class="act" @click="isPicking = true">From a picture…</button>
       <p v-if="isTaken" role="alert">That name is taken.</p>
