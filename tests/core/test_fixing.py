@@ -176,7 +176,7 @@ def test_a_box_in_a_place_keeps_what_it_needs() -> None:
     known, study = known_study(page, SHARED_WHITE[1] + "header button { background: #14342b }")
     fixed = fix_all(known, study)
     (one,) = fixed.places
-    assert (one.place, [(box.place, box.colour.hex()) for box in one.kept]) == ("Header", [("Form", "#ffffff")])
+    assert (one.place, [(inner.place, inner.colour.hex()) for inner in one.kept]) == ("Header", [("Form", "#ffffff")])
     assert (fixed.after, one.texts, one.fixes) == (0, 1, 1), "the button shows what it showed"
     assert one.made_in(study) == fixed.study
 

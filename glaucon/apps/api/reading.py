@@ -215,17 +215,18 @@ def fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
 
 
 def place_out(known: KnownSite, study: Study, one: PlaceChange) -> FixOut:
-    places = {one.where, *(box.where for box in one.kept)}
+    places = {one.where, *(inner.where for inner in one.kept)}
     alone = study.model_copy(update={"worn": tuple(s for s in study.worn if s.where in places)})
     rules = dressing_of(one.made_in(alone), known.survey.regions, known.survey.tokens)
     there = ThereOut(
         place=WhereIn(**one.where.model_dump()), values={one.use: one.after.hex()},
         css=rules.for_previews(known.survey.pages, PAGE_ATTRIBUTE),
         kept=[
-            ThereIn(place=WhereIn(**box.where.model_dump()), values={one.use: box.colour.hex()}) for box in one.kept
+            ThereIn(place=WhereIn(**inner.where.model_dump()), values={one.use: inner.colour.hex()})
+            for inner in one.kept
         ],
     )  # fmt: skip
-    boxes = ", ".join(dict.fromkeys(box.place for box in one.kept))
+    boxes = ", ".join(dict.fromkeys(inner.place for inner in one.kept))
     but = f", but not in {boxes}" if boxes else ""
     return FixOut(
         role=one.role, label=study.role(one.role).label, where=f"in {one.place}{but}",
