@@ -10,6 +10,7 @@ from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_ok
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.mending.fixed import Fixed, fix_all, hard_texts, with_changes
+from glaucon.core.mending.place_changes import with_places
 from glaucon.core.mending.still_itself import COLOURFUL, FARTHEST, FARTHEST_WIDE, KEPT_CHROMA, KEPT_HUE, choices_of
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.offers import Mender
@@ -64,7 +65,7 @@ CASES: dict[str, tuple[str, str, set[str], int]] = {
         f"{MANY}<a href=#>one</a> <a href=#>two</a> <a href=#>three</a> <span class=b><a href=#>four</a></span>",
         "body { background: #fff; color: #222 } a { color: #222 } .b a { color: #eee } a:hover, .b a:hover "
         "{ color: #89229b } .b { background: #242424 }",
-        set(), 1,
+        set(), 0,
     ),
     "half faded black is never enough": ("<p>Words<p style='opacity: .4'>faded", "body { color: #000 }", set(), 1),
 }  # fmt: skip
@@ -78,7 +79,7 @@ def test_what_can_be_readable_is_and_little_changes(name: str) -> None:
     kinds = {study.role(one.role).id + (", part" if one.tokens else "") for one in fixed.changes}
     assert {kind.split(".")[-1] if ".hover" not in kind else kind for kind in kinds} == changed, kinds
     assert (fixed.after, sum(len(one.texts) for one in fixed.left)) == (left, left)
-    assert with_changes(study, fixed.changes) == fixed.study
+    assert with_places(with_changes(study, fixed.changes), fixed.places) == fixed.study
 
 
 def test_locks_are_kept_and_named() -> None:

@@ -33,6 +33,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.core.survey.survey import survey_site
+from glaucon.core.survey.texts import is_icon
 from glaucon.measuring import measure_with
 from tests import chromium
 from tests.oracle import corpus, fresh
@@ -194,7 +195,7 @@ def _is_judged(run: TrueRun, row: dict[str, object] | None) -> bool:
 
 
 def _fails(run: TrueRun) -> bool:
-    large = run.size_px >= 24 or (run.size_px >= 18.66 and run.weight >= 700)
+    large = is_icon(run.text) or run.size_px >= 24 or (run.size_px >= 18.66 and run.weight >= 700)
     return _worst(run) < (3.0 if large else 4.5) - NEAR_A_THRESHOLD
 
 

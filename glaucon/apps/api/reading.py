@@ -41,8 +41,8 @@ from glaucon.core.backdrops.css import veil_strength
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
-from glaucon.core.mending.by_place import PlaceChange, with_place
 from glaucon.core.mending.fixed import Change, Fixed, fix_all, painted, with_changes
+from glaucon.core.mending.place_changes import PlaceChange, with_place
 from glaucon.core.places.behind import sections_behind
 from glaucon.core.places.lost_marks import LostMark, lost_marks
 from glaucon.core.places.own_rules import set_by_own

@@ -318,7 +318,7 @@ def _stacks(known: KnownSite, study: Study, worn: dict[int, str | None]) -> list
         # what stands in fields and buttons tells nothing of the section around them
         if not np.isnan(grounds[sighting.pairing][0]) and not run.is_control:
             seen[f"{_hex(grounds[sighting.pairing])} {_hex(words[sighting.pairing])}"] += run.characters
-    whole = {s.where.page: s for s in study.worn if s.where.region is None}
+    whole = {s.where.page: s for s in study.worn if s.where.is_page}
     return [
         StackOut(
             path=page,
@@ -337,7 +337,10 @@ def _block(
     region = known.survey.regions[number] if number >= 0 else None
     background, text = (seen.most_common(1)[0][0] if seen else "#ffffff #000000").split()
     key = region.key if region is not None else None
-    here = [s for s in study.worn if key is not None and s.where.region == key and s.where.page in (None, page)]
+    here = [
+        s for s in study.worn
+        if key is not None and s.where.region == key and s.where.page in (None, page) and s.where.at is None
+    ]  # fmt: skip
     last = max(here, key=lambda scope: scope.where.page is not None, default=None)
     coat = last.coat if last is not None else worn.get(number)
     coat = PLAIN if coat is not None and coat == plain_coat(study) else coat

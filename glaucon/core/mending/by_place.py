@@ -9,64 +9,33 @@ from __future__ import annotations
 
 import time
 from collections import Counter
-from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Collection, Iterable, Iterator, Sequence
+from dataclasses import replace
 
 import numpy as np
 
-from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour
+from glaucon.core.mending.place_changes import (
+    Kept,
+    PlaceChange,
+    changed_texts,
+    role_to_change,
+    with_places,
+)
+from glaucon.core.mending.single_texts import single_text_change
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.here_only import HereOnly, here_only, wearing_here
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import nearest_along
 from glaucon.core.reading.findings import Finding, SiteReading
-from glaucon.core.study.coats import wear
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 
 _MOST = 24  # places
 _TRIED = 3  # places for each finding
-_SAME = 1 / 512  # of a channel
 _NEEDED = 0.25  # of the texts that change: that they were hard to read
 _MOST_KEPT = 3  # boxes in a place
-
-
-@dataclass(frozen=True, slots=True)
-class Kept:
-    """A section or part in a place that keeps the colour it has."""
-
-    where: Where
-    place: str
-    colour: Colour
-
-
-@dataclass(frozen=True, slots=True)
-class PlaceChange:
-    """Another colour for one use of a place alone, "link.hover": `texts` show it, `fixes` were hard to read."""
-
-    where: Where
-    place: str
-    role: str
-    use: str
-    before: Colour
-    after: Colour
-    texts: int
-    fixes: int
-    kept: tuple[Kept, ...] = ()
-
-    @property
-    def delta_e_ok(self) -> float:
-        """Return how far the colour moves."""
-        return float(delta_e_ok(np.array(self.before.rgb), np.array(self.after.rgb)))
-
-    def made_in(self, study: Study) -> Study:
-        """Return a study with this change made."""
-        study = with_place(study, self.where, {self.use: self.after.hex()})
-        for one in self.kept:
-            study = with_place(study, one.where, {self.use: one.colour.hex()})
-        return study
 
 
 def fix_by_place(
@@ -91,7 +60,11 @@ def _fixed(
     given_up: set[tuple[str | None, Where]] = set()
     while len(changes) < _MOST:
         reading = known.read(study)
-        change = next(_found(known, study, reading, locks, given_up, may_be_faded, until), None)
+        hard = [one for one in _hard(reading, may_be_faded) if time.thread_time() < until]
+        change = next(_found(known, study, reading, hard, locks, given_up, until), None)
+        if change is None:
+            singles = (single_text_change(known, study, reading, one, locks, until) for one in hard)
+            change = next((one for one in singles if one is not None), None)
         if change is None:
             break
         study = change.made_in(study)
@@ -99,31 +72,23 @@ def _fixed(
     return study, changes
 
 
-def with_place(study: Study, where: Where, values: Mapping[str, str]) -> Study:
-    """Return a study with some values for a place beside those that it wears."""
-    now = next((scope for scope in study.worn if scope.where == where), None)
-    return wear(study, [where], now.coat if now else None, {**(now.set if now else {}), **values})
-
-
-def with_places(study: Study, changes: Iterable[PlaceChange]) -> Study:
-    """Return a study with some changes by place made."""
-    for one in changes:
-        study = one.made_in(study)
-    return study
-
-
-def _found(
-    known: KnownSite, study: Study, reading: SiteReading, locks: Collection[str],
-    given_up: set[tuple[str | None, Where]], may_be_faded: bool, until: float,
-) -> Iterator[PlaceChange]:  # fmt: skip
+def _hard(reading: SiteReading, may_be_faded: bool) -> list[Finding]:
+    """Return what is hard to read and waits for no less fading, the most texts first."""
     fades = reading.readings.fades
     findings = (
         one for one in reading.findings
         if one.verdict == "fail" and (may_be_faded or any(reading.index.fading(p, fades) == 1 for p in one.pairings))
     )  # fmt: skip
-    for finding in sorted(findings, key=lambda one: -one.places):
+    return sorted(findings, key=lambda one: -one.places)
+
+
+def _found(
+    known: KnownSite, study: Study, reading: SiteReading, hard: Iterable[Finding], locks: Collection[str],
+    given_up: set[tuple[str | None, Where]], until: float,
+) -> Iterator[PlaceChange]:  # fmt: skip
+    for finding in hard:
         for is_text in (True, False):
-            role = _role_to_change(study, finding, is_text)
+            role = role_to_change(study, finding, is_text)
             if role is None or role.id in locks:
                 continue
             for where in _places(known, study, reading, finding):
@@ -136,13 +101,6 @@ def _found(
                 change = _change(known, study, reading, role, here) if here is not None else None
                 if change is not None and change.fixes >= _NEEDED * change.texts:
                     yield change
-
-
-def _role_to_change(study: Study, finding: Finding, is_text: bool) -> Role | None:
-    """Return the role of a finding's text; its background's only where a state alone shows the two together."""
-    side = finding.text if is_text else finding.background
-    role = study.role(side.role) if side.role is not None else None
-    return role if is_text or "rest" not in finding.states else None
 
 
 def _places(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> Sequence[Where]:
@@ -179,7 +137,7 @@ def _change(known: KnownSite, study: Study, reading: SiteReading, role: Role, he
         now = after.failing_in()
         broken, fixed = ({run for run, _ in some} for some in (now - was, was - now))
         if not broken:
-            texts = _changed(reading, after)
+            texts = changed_texts(reading, after)
             # a box may be elsewhere too: it shows what it showed
             return replace(change, texts=len(texts), fixes=len(fixed)) if _are_in(known, here.where, texts) else None
         kept = _box_of(known, study, change, broken, fixed)
@@ -231,17 +189,3 @@ def _own_colour(known: KnownSite, study: Study, texts: set[int]) -> Colour | Non
             if token in roles:
                 of_role[roles[token]] += 1
     return study.role(of_role.most_common(1)[0][0]).colour if of_role else None
-
-
-def _changed(before: SiteReading, after: SiteReading) -> set[int]:
-    """Return the texts that are painted otherwise in one reading than in the other, of the same site."""
-    was, now = (
-        np.nan_to_num(np.concatenate([one.readings.words, one.readings.ground], axis=1), nan=-1.0)
-        for one in (before, after)
-    )
-    found: set[int] = set()
-    for key, sightings in before.index.survey.sightings.items():
-        mine = np.asarray(sightings.pairings), np.asarray(after.index.survey.sightings[key].pairings)
-        differ = np.abs(was[mine[0]] - now[mine[1]]).max(axis=1, initial=0.0) > _SAME
-        found |= set(np.asarray(sightings.runs)[differ].tolist())
-    return found

@@ -11,13 +11,15 @@ import numpy as np
 from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.dressed import DressedIndex
 from glaucon.core.reading.findings import Numbers, SiteReading, SurveyIndex
-from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace
+from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace, is_inside
 from glaucon.core.study.dress import Levels as LevelsOfScopes
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Wearing
 from glaucon.core.survey.model import Survey
+
+_MOST_WORDS = 28  # characters
 
 # A text's way through the scopes: their numbers in the study, by depth.
 Levels = tuple[tuple[int, ...], ...]
@@ -98,7 +100,14 @@ def named(dressing: Dressed, survey: Survey, study: Study, number: int) -> str:
 
 def place_name(survey: Survey, where: Where) -> str:
     """Return what a scope is on, as a person would call it."""
+    if where.at is not None:
+        return _words_at(survey, where.page, where.at)
     if where.region is None:
         return where.page or ""
     region = next((one for one in survey.regions if one.key == where.region), None)
     return region.label if region is not None else where.region
+
+
+def _words_at(survey: Survey, page: str | None, at: str) -> str:
+    words = next((run.text for run in survey.runs if run.page == page and is_inside(run.path, at)), "one text")
+    return f"“{words[:_MOST_WORDS].rstrip()}{'…' if len(words) > _MOST_WORDS else ''}”"

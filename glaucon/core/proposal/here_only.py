@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from glaucon.core.colour.value import Colour, read_colour
@@ -39,10 +39,12 @@ class HereOnly:
 def here_only(
     known: KnownSite, study: Study, reading: SiteReading, finding: Finding, where: Where | None = None,
     nearest_of: Callable[[Colour, Counterparts], Nearest] = nearest_readable, is_text: bool = True,
+    also: Sequence[Where] = (),
 ) -> HereOnly | None:  # fmt: skip
     """Return the nearest readable colour for a finding's text in a place, else in the narrowest that all of it is in.
 
-    None where none helps. `nearest_of` is how it is looked for; `is_text`: the text's, else its background's.
+    None where none helps. `nearest_of` is how it is looked for; `is_text`: the text's, else its background's. `also`
+    are further places for the same colour, which wear nothing yet.
     """
     side = finding.text if is_text else finding.background
     role = study.role(side.role) if side.role is not None else None
@@ -55,12 +57,11 @@ def here_only(
 
     def at_level(level: float) -> Study:
         grey = f"#{round(level * 255):02x}" + f"{round(level * 255):02x}" * 2
-        return _set(study, where, coat, {**own, use: grey})
+        return wear(study, [where, *also], coat, {**own, use: grey})
 
     scoped = at_level(0.0)
     rows = Rows(known, scoped)
-    scope = next(number for number, one in enumerate(scoped.worn) if one.where == where)
-    numbers = rows.of_way(scope)
+    numbers = rows.of_ways({number for number, one in enumerate(scoped.worn) if one.where in (where, *also)})
     counterparts = rows.counterparts(numbers, at_level)
     nearest = nearest_of(_seen(side, role), counterparts)
     if nearest.colour is None:
@@ -73,16 +74,12 @@ def here_only(
     if nearest.colour is None:
         return None
     values = {**own, use: nearest.colour.hex()}
-    fixes, breaks, left = _effect(known, reading, _set(study, where, coat, values), finding)
+    fixes, breaks, left = _effect(known, reading, wear(study, [where, *also], coat, values), finding)
     if not fixes:
         return None
     return HereOnly(
         where, place_name(known.survey, where), nearest.colour, coat, values, fixes, breaks, left, _seen(side, role)
     )
-
-
-def _set(study: Study, where: Where, coat: str | None, values: Mapping[str, str]) -> Study:
-    return wear(study, [where], coat, values)
 
 
 def _seen(side: Side, role: Role) -> Colour:

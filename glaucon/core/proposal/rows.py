@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Collection, Iterable, Sequence
 
 import numpy as np
 from numpy.typing import NDArray
@@ -48,12 +48,12 @@ class Rows:
         plain[self._known.index.involving(own)] = True
         return np.nonzero(plain[index.pairing] & index.is_used)[0].tolist()
 
-    def of_way(self, scope: int) -> list[int]:
-        """Return the rows that are dressed by a scope, by its number in the study; those that do not count left out."""
+    def of_ways(self, scopes: Collection[int]) -> list[int]:
+        """Return the rows that some scopes dress, by their numbers in the study; those that do not count left out."""
         if self._dressed is None:
             return []
         index = self._dressed.index
-        ways = [n for n, way in enumerate(self._dressed.ways) if way.holds(scope)]
+        ways = [n for n, way in enumerate(self._dressed.ways) if any(map(way.holds, scopes))]
         rows = np.nonzero(np.isin(index.dress, ways) & index.is_used)[0].tolist()
         return [row for row in rows if not index.survey.pairings[row].exempt]
 

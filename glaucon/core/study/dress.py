@@ -141,7 +141,7 @@ class ScopesByPlace:
     def of_level(self, page: str, region: str | None, path: str | None = None) -> list[Scope]:
         """Return the scopes that hold for a page (no region) or a region on it, the weakest first.
 
-        What is worn at one element alone holds where `path`, that of a text in the region, leads through it.
+        What is worn at one element alone holds where `path`, that of a text there, leads through it.
         """
         return [
             scope
@@ -161,7 +161,7 @@ class ScopesByPlace:
         return Dress(self._levels(page, keys, path), around if any(map(any, around)) else ())
 
     def _levels(self, page: str, keys: Sequence[str], path: str) -> Levels:
-        return (tuple(self.of_level(page, None)), *(tuple(self.of_level(page, key, path)) for key in keys))
+        return tuple(tuple(self.of_level(page, key, path)) for key in (None, *keys))
 
 
 def _strength(scope: Scope) -> int:

@@ -15,29 +15,38 @@ Use = tuple[Kind, StateName]
 MOST_JOINED_PX = 400.0
 
 
+# An element's path as the audit report has it; it is written out as a selector, so it holds nothing else.
+_PATH = r"^[A-Za-z][\w:()-]*(>[A-Za-z][\w-]*:nth-child\(\d{1,6}\))*$"
+
+
 class Where(BaseModel):
-    """A page; a section or a part, on one page or on all; or one part alone, `at` the path of its element."""
+    """A page; a section or a part, on one page or on all; or one element alone, `at` its path, in a region or none."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     page: str | None = Field(default=None, max_length=400)
     section: str | None = Field(default=None, max_length=200)
     part: str | None = Field(default=None, max_length=200)
-    at: str | None = Field(default=None, max_length=2000)
+    at: str | None = Field(default=None, max_length=2000, pattern=_PATH)
 
     @model_validator(mode="after")
     def _is_one_of_those(self) -> Where:
         if self.section is not None and self.part is not None:
             raise ValueError("a scope is a section or a part, not both")
-        if self.at is not None and (self.part is None or self.page is None):
-            raise ValueError("one element is a part on a page: name both")
+        if self.at is not None and self.page is None:
+            raise ValueError("one element is on a page: name it")
         if self.section is None and self.part is None and self.page is None:
             raise ValueError("a scope names a page, a section or a part")
         return self
 
     @property
+    def is_page(self) -> bool:
+        """Return whether it is a whole page."""
+        return self.region is None and self.at is None
+
+    @property
     def region(self) -> str | None:
-        """Return the key of the section or part; None for a whole page."""
+        """Return the key of the section or part; None for a whole page and an element in none."""
         return self.section if self.section is not None else self.part
 
 
