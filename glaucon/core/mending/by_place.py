@@ -23,6 +23,7 @@ from glaucon.core.mending.place_changes import (
     with_places,
 )
 from glaucon.core.mending.single_texts import single_text_change
+from glaucon.core.mending.still_itself import FARTHEST
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.here_only import HereOnly, here_only, wearing_here
 from glaucon.core.proposal.known import KnownSite
@@ -36,6 +37,7 @@ _MOST = 24  # places
 _TRIED = 3  # places for each finding
 _NEEDED = 0.25  # of the texts that change: that they were hard to read
 _MOST_KEPT = 3  # boxes in a place
+_MUCH_LESS = 0.6  # of the distance: then single texts move rather than their place
 
 
 def fix_by_place(
@@ -61,15 +63,25 @@ def _fixed(
     while len(changes) < _MOST:
         reading = known.read(study)
         hard = [one for one in _hard(reading, may_be_faded) if time.thread_time() < until]
-        change = next(_found(known, study, reading, hard, locks, given_up, until), None)
-        if change is None:
-            singles = (single_text_change(known, study, reading, one, locks, until) for one in hard)
-            change = next((one for one in singles if one is not None), None)
+        finding, change = next(_found(known, study, reading, hard, locks, given_up, until), (None, None))
+        needs_less = finding is not None and change is not None and _takes_others_far(change)
+        singles = (
+            single_text_change(known, study, reading, one, locks, until)
+            for one in ([finding] if needs_less and finding is not None else hard if change is None else ())
+        )
+        single = next((one for one in singles if one is not None), None)
+        if single is not None and (change is None or single.delta_e_ok <= _MUCH_LESS * change.delta_e_ok):
+            change = single
         if change is None:
             break
         study = change.made_in(study)
         changes.append(change)
     return study, changes
+
+
+def _takes_others_far(change: PlaceChange) -> bool:
+    """Return whether a change moves text that was readable farther than it may."""
+    return change.fixes < change.texts and change.delta_e_ok > FARTHEST
 
 
 def _hard(reading: SiteReading, may_be_faded: bool) -> list[Finding]:
@@ -85,7 +97,7 @@ def _hard(reading: SiteReading, may_be_faded: bool) -> list[Finding]:
 def _found(
     known: KnownSite, study: Study, reading: SiteReading, hard: Iterable[Finding], locks: Collection[str],
     given_up: set[tuple[str | None, Where]], until: float,
-) -> Iterator[PlaceChange]:  # fmt: skip
+) -> Iterator[tuple[Finding, PlaceChange]]:  # fmt: skip
     for finding in hard:
         for is_text in (True, False):
             role = role_to_change(study, finding, is_text)
@@ -100,7 +112,7 @@ def _found(
                 here = here_only(known, study, reading, finding, where, nearest_along, is_text)
                 change = _change(known, study, reading, role, here) if here is not None else None
                 if change is not None and change.fixes >= _NEEDED * change.texts:
-                    yield change
+                    yield finding, change
 
 
 def _places(known: KnownSite, study: Study, reading: SiteReading, finding: Finding) -> Sequence[Where]:

@@ -203,9 +203,19 @@ class Search:
         here, were = ratios[:, at[0]], self.rows.reads(self._ratios)[touched]
         reads = (ratios >= self.rows.needed[touched] * (1 - 1e-9)) | ~were
         fits = reads.all(axis=1) & (here >= least) & (here <= most) & ~choices.is_other
-        if fits.any():
-            self._wear(group, choices.colours[int(np.argmin(np.where(fits, choices.delta_e_ok, np.inf)))])
-        return bool(fits.any())
+        if not fits.any():
+            return False
+        values, were_ratios, was = self.values.copy(), self._ratios, self.found.roles.get(group.role)
+        rgb = self._colour_of(group)
+        self._wear(group, choices.colours[int(np.argmin(np.where(fits, choices.delta_e_ok, np.inf)))])
+        if self._unordered(self._ratios) < self._unordered(were_ratios):
+            return True
+        # it would only be out of order with others: a text on a dark band and on the white page
+        self.values, self._ratios = values, were_ratios
+        self._note(group, rgb)
+        if not group.is_part and was is None:
+            del self.found.roles[group.role]
+        return False
 
     def follow_ties(self) -> None:
         """Let the states that follow a colour at rest follow where it went."""
