@@ -182,6 +182,20 @@ def test_a_box_in_a_place_keeps_what_it_needs() -> None:
     assert one.made_in(study) == fixed.study
 
 
+def test_single_texts_get_what_no_place_can_have() -> None:
+    css = "body { background: #fff; color: #222 } .b { color: #fff } "
+    grounds = {"x": "#14342b", "y": "#ffdd88", "z": "#9be0d0"}
+    css += " ".join(f".{name} {{ background: {colour} }}" for name, colour in grounds.items())
+    buttons = "".join(f"<a class='b {name}' href=#>{name * 8}</a> " for name in "xyzyx")
+    known, study = known_study(f"{MANY}<main>{buttons}</main>", css)
+    locked = [role.id for role in study.roles if role.kind == "background" or not role.is_text]
+    fixed = fix_all(known, study, locked)
+    alone = {one.place: len(one.also) + 1 for one in fixed.places}
+    assert (fixed.before, fixed.after, alone) == (3, 0, {"“yyyyyyyy”": 2, "“zzzzzzzz”": 1})
+    assert all(scope.where.at and scope.where.page == "index.html" for scope in fixed.study.worn)
+    assert all(one.texts == one.fixes for one in fixed.places), "and no other text moves"
+
+
 def made_site(seed: int) -> tuple[KnownSite, Study]:
     """Return a small site with sections, buttons, quiet text, links and states in random colours."""
     dice = np.random.default_rng(seed)

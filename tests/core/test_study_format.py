@@ -98,7 +98,7 @@ WRONG: dict[str, tuple[dict[str, Any], str]] = {
         {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"section": "a", "part": "b"}}]}, "not both",
     ),
     "one element of no page": (
-        {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"part": "b", "at": "html"}}]}, "name both",
+        {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"part": "b", "at": "html"}}]}, "name it",
     ),
     "a coat worn that is not there": (
         {"format": 3, "name": "x", "roles": [ROLE], "worn": [{"in": {"page": "a.html"}, "coat": "lamp"}]}, "lamp",

@@ -215,24 +215,29 @@ def fix_out(known: KnownSite, study: Study, one: Change) -> FixOut:
 
 
 def place_out(known: KnownSite, study: Study, one: PlaceChange) -> FixOut:
-    places = {one.where, *(inner.where for inner in one.kept)}
+    places = {one.where, *one.also, *(inner.where for inner in one.kept)}
     alone = study.model_copy(update={"worn": tuple(s for s in study.worn if s.where in places)})
     rules = dressing_of(one.made_in(alone), known.survey.regions, known.survey.tokens)
+    beside = [(inner.where, inner.colour) for inner in one.kept] + [(where, one.after) for where in one.also]
     there = ThereOut(
         place=WhereIn(**one.where.model_dump()), values={one.use: one.after.hex()},
         css=rules.for_previews(known.survey.pages, PAGE_ATTRIBUTE),
-        kept=[
-            ThereIn(place=WhereIn(**inner.where.model_dump()), values={one.use: inner.colour.hex()})
-            for inner in one.kept
+        beside=[
+            ThereIn(place=WhereIn(**where.model_dump()), values={one.use: colour.hex()}) for where, colour in beside
         ],
     )  # fmt: skip
-    boxes = ", ".join(dict.fromkeys(inner.place for inner in one.kept))
-    but = f", but not in {boxes}" if boxes else ""
     return FixOut(
-        role=one.role, label=study.role(one.role).label, where=f"in {one.place}{but}",
+        role=one.role, label=study.role(one.role).label, where=_place_in_words(one),
         before=one.before.hex(), after=one.after.hex(), delta_e_ok=one.delta_e_ok, texts=one.texts, fixes=one.fixes,
         tokens=[], wear={}, there=there,
     )  # fmt: skip
+
+
+def _place_in_words(one: PlaceChange) -> str:
+    if one.where.at is not None:
+        return f"of {one.place}" + (f" and {len(one.also)} more" if one.also else "")
+    boxes = ", ".join(dict.fromkeys(inner.place for inner in one.kept))
+    return f"in {one.place}, but not in {boxes}" if boxes else f"in {one.place}"
 
 
 def parts_of(study: Study, parts: Iterable[PartIn]) -> list[Change]:

@@ -16,6 +16,7 @@ from glaucon.core.proposal.carry_over import CarriedOver, carry_over
 from glaucon.core.proposal.entries import Proposal
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import study as core
+from glaucon.core.study.dress import is_inside
 from glaucon.core.study.fading import with_fade
 from glaucon.core.survey.model import Survey
 from glaucon.core.wording import counted, listed, percent, plural
@@ -105,6 +106,15 @@ def _places_gone(document: core.Study, survey: Survey) -> list[str]:
         if (where.region is not None and where.region not in regions)
         or (where.page is not None and where.page not in regions.get(where.region or "", survey.pages))
     ]
+    of_page: dict[str, list[str]] = {}
+    for run in survey.runs:
+        of_page.setdefault(run.page, []).append(run.path)
+    gone += [
+        f"one text of {where.page}"
+        for where in (scope.where for scope in document.worn)
+        if where.at is not None and where.page in survey.pages
+        and not any(is_inside(path, where.at) for path in of_page.get(where.page, ()))
+    ]  # fmt: skip
     return [f"Not there any more, its colours are kept: {listed(gone)}."] if gone else []
 
 

@@ -10,10 +10,12 @@ import time
 from collections.abc import Collection
 from dataclasses import replace
 
+import numpy as np
 from pydantic import ValidationError
 
+from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.mending.place_changes import PlaceChange, changed_texts, role_to_change
-from glaucon.core.proposal.here_only import here_only
+from glaucon.core.proposal.here_only import HereOnly, here_only
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import nearest_along
 from glaucon.core.reading.findings import Finding, SiteReading
@@ -22,6 +24,8 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Run, Survey
 
 _MOST = 24  # elements of one change
+_TURNED = 0.3  # ΔE OK
+_MOST_WORN = 300  # places of a study that wear something
 
 
 def single_text_change(
@@ -35,12 +39,14 @@ def single_text_change(
     if role is None or role.id in locks or time.thread_time() > until:
         return None
     places = _elements(known, reading, finding)
-    if not 0 < len(places) <= _MOST or any(scope.where in places and role.use in scope.set for scope in study.worn):
+    room = min(_MOST, _MOST_WORN - len(study.worn))
+    has_it = any(scope.where in places and role.use in scope.set for scope in study.worn)
+    if has_it or not 0 < len(places) <= room:
         return None
     first, *also = places
     here = here_only(known, study, reading, finding, first, nearest_along, also=also)
-    if here is None:
-        return None
+    if here is None or (finding.on == "picture" and _apart(here) > _TURNED):
+        return None  # white words on a photograph do not turn black: a veil is offered for them
     change = PlaceChange(first, here.place, role.id, role.use, here.before, here.colour, 0, 0, also=tuple(also))
     after = known.read(change.made_in(study))
     was, now = reading.failing_in(), after.failing_in()
@@ -48,6 +54,10 @@ def single_text_change(
         return None
     texts = changed_texts(reading, after)
     return replace(change, texts=len(texts), fixes=len({run for run, _ in was - now}))
+
+
+def _apart(here: HereOnly) -> float:
+    return float(delta_e_ok(np.array(here.before.rgb), np.array(here.colour.rgb)))
 
 
 def _elements(known: KnownSite, reading: SiteReading, finding: Finding) -> list[Where]:

@@ -16,7 +16,7 @@ MOST_JOINED_PX = 400.0
 
 
 # An element's path as the audit report has it; it is written out as a selector, so it holds nothing else.
-_PATH = r"^[A-Za-z][\w:()-]*(>[A-Za-z][\w-]*:nth-child\(\d{1,6}\))*$"
+_PATH = r"^[A-Za-z][\w-]*(:nth-child\(\d{1,6}\))?(>[A-Za-z][\w-]*(:nth-child\(\d{1,6}\))?)*(::[a-z-]{1,40})?$"
 
 
 class Where(BaseModel):

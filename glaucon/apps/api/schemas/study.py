@@ -215,7 +215,7 @@ class TriedIn(Schema):
     """What is tried beside values of colours: parts of them, what places wear, what is faded less."""
 
     parts: list[PartIn] = Field([], max_length=400)
-    places: list[ThereIn] = Field([], max_length=200)
+    places: list[ThereIn] = Field([], max_length=700)
     fades: dict[Selector, Opacity] = Field({}, max_length=100)
 
 
@@ -264,13 +264,13 @@ class WhereIn(Schema):
 class ThereOut(Schema):
     """What one place alone is to wear, by use ("link.hover"), and the rules that show it on the previews.
 
-    `kept` are boxes in it that keep the colour they have.
+    `beside` belongs to the same change: boxes in it that keep the colour they have, further texts that get the same.
     """
 
     place: WhereIn
     values: dict[str, str]
     css: str
-    kept: list[ThereIn]
+    beside: list[ThereIn]
 
 
 class FixOut(Schema):
@@ -375,7 +375,7 @@ class NewStudyIn(Schema):
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
     given: dict[RoleId, ColourText] = Field({}, max_length=5)
     parts: list[PartIn] = Field([], max_length=400)
-    places: list[ThereIn] = Field([], max_length=200)
+    places: list[ThereIn] = Field([], max_length=700)
     fades: dict[Selector, Opacity] = Field({}, max_length=100)
     is_opened: bool = False
 
