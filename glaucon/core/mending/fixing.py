@@ -502,5 +502,13 @@ def on_pictures(known: KnownSite, study: Study, values: Floats) -> Mask:
 
 
 def _areas(known: KnownSite) -> Mapping[int, float]:
+    """Return how much of all backgrounds each token paints; a page's own shows around all the rest, so it is wide."""
     total = sum(use.background for use in known.uses) or 1.0
-    return {number: use.background / total for number, use in enumerate(known.uses)}
+    pages = {
+        number for number, painters in known.survey.painters.items()
+        if any(painter.tag in ("body", "html") for painter in painters)
+    }  # fmt: skip
+    return {
+        number: max(use.background / total, 2 * _WIDE if number in pages else 0.0)
+        for number, use in enumerate(known.uses)
+    }
