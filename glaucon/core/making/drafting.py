@@ -15,13 +15,18 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.usage import RoleUse
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import Photo
+from glaucon.core.survey.model import Photo, layer_tokens
 
 COLOURFUL = 0.06  # OKLCH chroma that links and accents keep
 GREY = 0.03  # OKLCH chroma under which a given colour has no hue to speak of
 _MIDDLE_LUMINANCE = 0.179  # as far from black as from white, by contrast
 MIDDLING = 0.62  # OKLCH lightness
 _DEEP = 0.45  # OKLCH lightness
+_VIVID = 0.09  # OKLCH chroma
+_DARK_SECTION = 0.38  # OKLCH lightness, in a dark direction
+_DARK_VEIL = 0.3
+_STOPS_APART, _STOPS_TURN = 0.1, 12  # OKLCH lightness, and degrees of hue, that stops of one gradient may differ by
+_PAINTED = ("background", "background-image")
 _MIDDLE = (0.5, 0.8)
 _WHITE = 0.985  # of what the site has white, beside its page
 _ALIKE = 0.04  # ΔE OK under which a state hardly differs from rest
@@ -84,6 +89,8 @@ class Parts:
     roles: dict[str, Role] = field(init=False)
     on_pictures: frozenset[str] = field(init=False)  # used as words, for the most part on pictures
     page: frozenset[str] = field(init=False)  # the page's own backgrounds: the page and its panels
+    veils: frozenset[str] = field(init=False)  # backgrounds that mostly let a picture through
+    leads: Mapping[str, str] = field(init=False)  # the role that another stop of the same gradient goes by
 
     def __post_init__(self) -> None:
         self.roles = {role.id: role for role in self.study.roles}
@@ -93,6 +100,26 @@ class Parts:
         self.grounds = _grounds_of(self.known, self.study)
         self.on_pictures = _on_pictures(self.known, self.study)
         self.like_page = self._like_page()
+        self.leads = self._leads()
+        self.veils = _veils(self.known, self.study)
+
+    def _leads(self) -> Mapping[str, str]:
+        """Return, for backgrounds that are stops of a gradient, the stop that they go by: the likeliest accent."""
+        stops: dict[tuple[str, str, str, str], list[str]] = {}
+        of_token = self.known.tokens.roles(self.study)
+        for token in self.known.survey.tokens:
+            role = of_token.get(token.number, "")
+            if role in self.uses and self.uses[role].kind == "background" and token.property in _PAINTED:
+                stops.setdefault((token.file, token.selector, token.property, token.media), []).append(role)
+        found: dict[str, str] = {}
+        for some in stops.values():
+            names = sorted(dict.fromkeys(some), key=self._rank)
+            for name in names[1:]:
+                found.setdefault(name, names[0])
+        return {name: lead for name, lead in found.items() if name not in self.page and lead not in found}
+
+    def _rank(self, name: str) -> tuple[bool, bool]:
+        return self.roles[name].kind != "accent", self.roles[name].tier != "main"
 
     def _like_page(self) -> set[str]:
         """Return the grounds that are light or dark as the page is: words that stand on it stand on them too.
@@ -146,7 +173,8 @@ def values_of(site: Parts, direction: Direction, given: list[Colour], places: Ma
 
     # what a state shows comes from what is there at rest, what text wears from what it stands on
     grounds = [name for name in names if name in site.uses and site.uses[name].kind == "background"]
-    place(name for name in grounds if site.roles[name].state == "rest")
+    rest = [name for name in grounds if site.roles[name].state == "rest"]
+    place(sorted(rest, key=lambda one: one in site.leads))
     _turn_to_one_side(site, lch, places)
     others = [*(n for n in grounds if n not in lch), *(n for n in names if n not in grounds)]
     place(sorted(others, key=lambda one: site.roles[one].state != "rest"))
@@ -214,14 +242,25 @@ def _placed(
     if use.kind == "background":
         is_dark = site.is_dark(name)
         lightness, chroma, turn = _ground(direction, role, own, is_dark and name not in site.like_page)
-        if name not in site.like_page and (role.kind == "accent" or (own[1] > 0.09 and is_dark)):
+        lead = site.leads.get(name, "")
+        if name in site.veils and is_dark == direction.is_light:
+            lightness, chroma = direction.dark if is_dark else direction.page
+            lightness = min(lightness, _DARK_VEIL) if is_dark else lightness
+            return lightness, chroma * tint, hue_of(_deep(given)) if is_dark else hue
+        if lead in so_far and chroma_of(site.roles[lead].colour) >= COLOURFUL and own[1] >= COLOURFUL:
+            return _beside(so_far[lead], own, lch_of(site.roles[lead].colour))
+        if name not in site.like_page and (role.kind == "accent" or (own[1] > _VIVID and is_dark)):
             lightness, chroma = direction.accent
+            if role.kind != "accent" and role.coat is not None and not direction.is_light:
+                lightness = min(lightness, _DARK_SECTION)  # a dark section stays a dark one
             turn = 0.0
         elif lightness < MIDDLING:
             hue = hue_of(_deep(given))
         if role.state != "rest":
             lightness += -0.06 if lightness < MIDDLING else 0.02
         return lightness, chroma * tint, hue + turn
+    if use.kind == "other" and own[1] > _VIVID:
+        return min(0.75, max(0.4, own[0])), min(own[1], direction.accent[1]) * tint, hue  # an ornament stays one
     if use.kind == "line" or use.kind == "other":
         page = direction.page[0]
         return page + (0.22 if page < MIDDLING else -0.16), direction.page[1] * 1.5 * tint, hue + direction.ground_turn
@@ -229,6 +268,15 @@ def _placed(
     # a picture stays as it is: what is read on it stays light or dark
     is_on_light = own[0] < MIDDLING if name in site.on_pictures else takes_dark_words(ground)
     return _words(direction, given, role, _words_part(role, own), is_on_light)
+
+
+def _beside(
+    lead: tuple[float, float, float], own: tuple[float, float, float], was: tuple[float, float, float]
+) -> tuple[float, float, float]:
+    """Return a stop beside the one it goes by, about as far from it as it came."""
+    turn = (own[2] - was[2] + 180) % 360 - 180
+    lightness = lead[0] + min(_STOPS_APART, max(-_STOPS_APART, own[0] - was[0]))
+    return lightness, lead[1], lead[2] + min(_STOPS_TURN, max(-_STOPS_TURN, turn))
 
 
 def _words(
@@ -279,7 +327,7 @@ def _ground(
         return direction.dark[0], direction.dark[1], direction.section_turn
     # light sections keep a little of how they differed from each other
     shift = max(-0.02, min(0.03, (own[0] - 0.92) * 0.4))
-    chroma = direction.light[1] * (1.5 if own[1] > 0.09 else 1.0)
+    chroma = direction.light[1] * (1.5 if own[1] > _VIVID else 1.0)
     return direction.light[0] + shift, chroma, direction.section_turn + (own[2] % 3 - 1) * 18
 
 
@@ -325,6 +373,23 @@ def _on_pictures(known: KnownSite, study: Study) -> frozenset[str]:
             counts = found.setdefault(roles[token], [0, 0])
             counts[any(isinstance(layer, Photo) for layer in pairing.below)] += int(index.text_counts[number])
     return frozenset(role for role, (plain, pictured) in found.items() if pictured > plain)
+
+
+def _veils(known: KnownSite, study: Study) -> frozenset[str]:
+    """Return the roles used as backgrounds that let a picture below them through for most of the text on them.
+
+    A picture stays as it is, and so it stays a dark or a light one: a pale veil over a dark one is grey.
+    """
+    roles, index = known.tokens.roles(study), known.index
+    found: dict[str, list[int]] = {}
+    for number, pairing in enumerate(known.survey.pairings):
+        is_over = False
+        for layer in pairing.below:
+            if isinstance(layer, Photo):
+                is_over = True
+            for role in {roles[token] for token in layer_tokens(layer) if token in roles}:
+                found.setdefault(role, [0, 0])[is_over] += int(index.text_counts[number])
+    return frozenset(role for role, (plain, over) in found.items() if over > plain)
 
 
 def takes_dark_words(lch: tuple[float, float, float]) -> bool:

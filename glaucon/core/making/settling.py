@@ -59,6 +59,11 @@ def _settled(known: KnownSite, draft: Study, locked: list[str], floors: Mapping[
         (_COMFORT, floors, _FARTHEST), (aim, floors, _FARTHEST), (aim, floors, _FREED), (aim, {}, _FREED),
     )  # fmt: skip
     for needed, kept, farthest in tries:
+        if best is not None and farthest == _FREED:
+            # text of its own in one place, before a wide background turns from dark to light for it
+            placed = _by_place(known, best)
+            if placed.places and not _waits(known, placed):
+                return placed
         base = draft if best is None else best.base
         manner = Manner(farthest, parts_locked=True, floors=kept)
         found = fix(known, base, locked, needed, time.thread_time() + _SECONDS, manner)
@@ -77,6 +82,12 @@ def _by_place(known: KnownSite, found: Settled) -> Settled:
         return found
     study, places = fix_by_place(known, found.study, (), time.thread_time() + _SECONDS)
     return replace(found, study=study, places=tuple(places))
+
+
+def _waits(known: KnownSite, found: Settled) -> bool:
+    """Return whether a text stays hard to read, places and all, though no picture is behind it."""
+    reading = known.read(found.study)
+    return any(one.verdict == "fail" and one.on != "picture" for one in reading.findings)
 
 
 def _could_read(known: KnownSite, found: Settled) -> bool:
