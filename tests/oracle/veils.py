@@ -1,4 +1,4 @@
-"""The least veil held against Chromium's pixels: python -m tests.oracle.veils [--count N] [--seed N]
+"""The least veil, and the least plate, held against Chromium's pixels: python -m tests.oracle.veils [--plates] …
 
 Made pages of ten sections, each on a random picture with a text of a random colour and size. With the least veil all
 text is readable by the pixels; with a hundredth less some is not.
@@ -17,7 +17,9 @@ from PIL import Image
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.backdrops.pictures import FOLDER
-from glaucon.core.backdrops.veils import least_veil, with_veil
+from glaucon.core.backdrops.plates import least_plate
+from glaucon.core.backdrops.trying import Before
+from glaucon.core.backdrops.veils import Least, least_veil, with_veil
 from glaucon.core.cascade.expression import evaluate
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.exchange.backdrops import Backdrops, backdrops_of, source_of, survey_with
@@ -78,16 +80,16 @@ def made_page(dice: np.random.Generator) -> SiteFiles:
     return SiteFiles({"index.html": page.encode(), "a.css": CSS.encode()})
 
 
-def prove(browser: Browser, count: int, seed: int) -> Veils:
-    """Return what was seen of that many veils."""
+def prove(browser: Browser, count: int, seed: int, by_plate: bool = False) -> Veils:
+    """Return what was seen of that many veils, or plates right behind the words."""
     dice = np.random.default_rng(seed)
     found = Veils()
     while found.count < count:
-        _page(browser, dice, found)
+        _page(browser, dice, found, by_plate)
     return found
 
 
-def _page(browser: Browser, dice: np.random.Generator, found: Veils) -> None:
+def _page(browser: Browser, dice: np.random.Generator, found: Veils, by_plate: bool) -> None:
     site = made_page(dice)
     contexts = [ContextKey(WIDTH, "rest")]
     layouts = layouts_of(browser, site, [WIDTH])
@@ -108,14 +110,19 @@ def _page(browser: Browser, dice: np.random.Generator, found: Veils) -> None:
     for number, region in enumerate(sections):
         layers: list[dict[str, Any]] = [{"colour": "#777777"}, {"picture": {"file": f"{FOLDER}{number}.webp"}}]
         backdrop = Backdrop.model_validate({"in": {"section": region.key}, "layers": layers})
-        one = least_veil(seen, study, backdrop)
-        least.append((backdrop, one))
+        if by_plate:
+            bare = Before(seen(backdrop), laid(backdrop)[0])
+            plated = least_plate(seen, study, backdrop, ["p"], bare)
+            assert plated is not None
+            least.append(plated)
+        else:
+            least.append((backdrop, least_veil(seen, study, backdrop)))
 
     boxes = _boxes(known, layouts[("index.html", WIDTH)])
 
     def shown(less: float) -> list[float]:
         """Return for each section's text its lowest ratio by the pixels of its lines, over the ratio it needs."""
-        veiled = [with_veil(study, b, max(0.0, round(one.opacity - less, 4)), one.colour) for b, one in least]
+        veiled = [_at(study, b, one, max(0.0, round(one.opacity - less, 4))) for b, one in least]
         on, behind = laid(*veiled)
         new = recolour_site(site, known.survey.tokens, on, regions=known.survey.regions, backdrops=behind)
         files = {**site.files, **new.files}
@@ -132,6 +139,13 @@ def _page(browser: Browser, dice: np.random.Generator, found: Veils) -> None:
         if share < 1 or one.hard or (before >= 1 and one.opacity > 0):
             said = f"veil {one.opacity} of {one.colour}: {share:.4f} of what is needed, {before:.4f} with less"
             found.examples.append(said)
+
+
+def _at(study: Study, backdrop: Backdrop, least: Least, opacity: float) -> Backdrop:
+    """Return a backdrop with its veil, or its plate, at an opacity."""
+    if backdrop.plate is None:
+        return with_veil(study, backdrop, opacity, least.colour)
+    return backdrop.model_copy(update={"plate": backdrop.plate.model_copy(update={"opacity": opacity})})
 
 
 def _still(browser: Browser, url: str) -> np.ndarray:
@@ -170,18 +184,20 @@ def main() -> None:
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("--count", type=int, default=100)
     options.add_argument("--seed", type=int, default=1)
+    options.add_argument("--plates", action="store_true", help="plates right behind the words")
     options.add_argument("--write", action="store_true", help="put what was found into docs/backdrops.md")
     asked = options.parse_args()
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
-        found = prove(browser, asked.count, asked.seed)
+        found = prove(browser, asked.count, asked.seed, asked.plates)
+        what = "plates" if asked.plates else "veils"
         said = (
-            f"{found.count} veils, {found.already} of them not needed: with {found.readable} all the text is readable; "
-            f"with a hundredth less it is not for {found.tight - found.already}.\n"
+            f"{found.count} {what}, {found.already} of them not needed: with {found.readable} all the text is "
+            f"readable; with a hundredth less it is not for {found.tight - found.already}.\n"
         )
         print(said)
         if asked.write:
-            write("veils", said, DOCUMENT)
+            write(what, said, DOCUMENT)
         print(*found.examples[:12], sep="\n")
 
 

@@ -27,7 +27,14 @@ from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.layouts import kept_layouts
 from glaucon.apps.sites.models import Site, SitePicture
 from glaucon.apps.sites.surveys import known_of, known_on_pages
-from glaucon.apps.sites.trying import MOST_PAGES, VEILED, before_backdrop, seen_with, with_backdrop
+from glaucon.apps.sites.trying import (
+    MOST_PAGES,
+    VEILED,
+    before_backdrop,
+    plate_behind,
+    seen_with,
+    with_backdrop,
+)
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy
@@ -61,6 +68,7 @@ class BackdropIn(Schema):
     layers: list[dict[str, Any]] = Field(max_length=12)
     panels: float = Field(1, ge=0, le=1)
     phone: dict[str, Any] | None = None
+    plate: dict[str, Any] | None = None
 
 
 class BackdropOut(Schema):
@@ -73,6 +81,7 @@ class BackdropOut(Schema):
     layers: list[dict[str, Any]]
     panels: float
     phone: dict[str, Any] | None
+    plate: dict[str, Any] | None
 
 
 class OwnPictureOut(Schema):
@@ -207,6 +216,13 @@ class FirmestOut(Schema):
     hard: int
 
 
+class PlateOut(Schema):
+    """The least plate behind the texts that are hard to read, null where none helps; `hard` stay so even on it."""
+
+    plate: dict[str, Any] | None
+    hard: int
+
+
 class FocusOut(Schema):
     """The part of the picture that the texts read best on, as layers with it."""
 
@@ -244,6 +260,7 @@ def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
                 name=place_name(survey, one.where) if one.where is not None else "The whole site",
                 pages=len(behind.pages_of(one, survey.pages)), layers=_layers(one), panels=one.panels,
                 phone=one.phone.model_dump(mode="json") if one.phone is not None else None, of=one.of or "",
+                plate=_plate(one),
             )
             for one in study.backdrops
         ],
@@ -389,6 +406,16 @@ def find_panels(request: HttpRequest, slug: str, asked: BackdropIn) -> FirmestOu
     return FirmestOut(panels=panels, hard=hard)
 
 
+@router.post("/sites/{slug}/backdrops/plate", response=PlateOut, operation_id="findPlate")
+@heavy
+def find_plate(request: HttpRequest, slug: str, asked: BackdropIn) -> PlateOut:
+    """Return the least plate behind those texts of a backdrop's place that are hard to read, on all screens."""
+    site = own_site(request, slug)
+    backdrop = _backdrop(site, asked).model_copy(update={"plate": None})
+    found = plate_behind(site, current(site).read(), backdrop)
+    return PlateOut(plate=_plate(found[0]) if found else None, hard=len(found[1].hard) if found else 0)
+
+
 @router.post("/sites/{slug}/backdrops/focus", response=FocusOut, operation_id="findFocus")
 @heavy
 def find_focus(request: HttpRequest, slug: str, asked: TryIn) -> FocusOut:
@@ -446,7 +473,7 @@ def _backdrop(site: Site, asked: BackdropIn) -> Backdrop:
     place = asked.place.dict() if asked.place is not None else None
     try:
         backdrop = Backdrop.model_validate(
-            {"in": place, "layers": asked.layers, "panels": asked.panels, "phone": asked.phone}
+            {"in": place, "layers": asked.layers, "panels": asked.panels, "phone": asked.phone, "plate": asked.plate}
         )
     except ValidationError as error:
         first = error.errors()[0]
@@ -500,3 +527,7 @@ def show_own_picture(request: HttpRequest, slug: str, path: str) -> HttpResponse
     response = HttpResponse(get_blob(picture.blob), content_type="image/webp")
     response["Cache-Control"] = "private, max-age=600"
     return response
+
+
+def _plate(backdrop: Backdrop) -> dict[str, Any] | None:
+    return backdrop.plate.model_dump(mode="json") if backdrop.plate is not None else None

@@ -6,10 +6,14 @@ from collections.abc import Callable, Collection, Sequence
 
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import known_for, known_of, known_on_pages
-from glaucon.core.backdrops.trying import Before
-from glaucon.core.backdrops.veils import Text, VeilOver, veil_over
+from glaucon.apps.sites.surveys import files_of, known_for, known_of, known_on_pages
+from glaucon.core.backdrops.plates import least_plate, selectors_behind
+from glaucon.core.backdrops.trying import Before, texts_on
+from glaucon.core.backdrops.veils import Least, Text, VeilOver, veil_over
+from glaucon.core.cascade.text import decode_source
+from glaucon.core.cascade.tree import parse_document
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.reading import VERDICTS
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study, read_study
@@ -27,7 +31,7 @@ def with_backdrop(study: Study, backdrop: Backdrop) -> Study:
     """
     others = tuple(one for one in study.backdrops if one.where != backdrop.where)
     is_brought = any(scope.where == backdrop.where and scope.coat in study.coat_backdrops for scope in study.worn)
-    mine = (backdrop,) if backdrop.layers or is_brought else ()
+    mine = (backdrop,) if backdrop.layers or backdrop.plate is not None or is_brought else ()
     return read_study(study.model_copy(update={"backdrops": others + mine}).model_dump(mode="json"))
 
 
@@ -46,7 +50,7 @@ def seen_with(
 
 def before_backdrop(site: Site, study: Study, backdrop: Backdrop) -> Before:
     """Return what lies behind the texts of a site without a backdrop."""
-    without = with_backdrop(study, backdrop.model_copy(update={"layers": ()}))
+    without = with_backdrop(study, backdrop.model_copy(update={"layers": (), "plate": None}))
     return Before(known_for(site, without), without)
 
 
@@ -57,3 +61,22 @@ def veil_over_section(site: Site, study: Study, section: str, texts: Collection[
         return None
     seen = seen_with(site, study, bare, VEILED, MOST_PAGES)
     return veil_over(seen, before_backdrop(site, study, bare), study, bare, texts)
+
+
+def plate_behind(site: Site, study: Study, backdrop: Backdrop) -> tuple[Backdrop, Least] | None:
+    """Return a backdrop with the least plate behind the texts in its place that are hard to read; None: it has none."""
+    bare = backdrop.model_copy(update={"plate": None})
+    seen = seen_with(site, study, bare, VEILED, MOST_PAGES)
+    known = seen(bare)
+    texts = [one for one in texts_on(known, study, bare) if one.is_inside]
+    hard = dict.fromkeys((one.page, one.path) for one in texts if VERDICTS[one.verdict] == "fail")
+    behind = backdrops_for(site, study, known_of(site).survey.regions)
+    pages = known.survey.pages
+    place = next((found for page in pages if (found := behind.selector(bare, page)) is not None), None)
+    if not hard or place is None:
+        return None
+    files = files_of(site).files
+    documents = {page: parse_document(decode_source(files[page]).text) for page in pages}
+    may = {(one.page, one.path.split("::")[0]) for one in texts}
+    before = before_backdrop(site, study, bare)
+    return least_plate(seen, study, bare, selectors_behind(documents, place, hard, may), before)

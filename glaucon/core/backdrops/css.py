@@ -124,6 +124,11 @@ class _Painting:
         return css_text(colour.with_alpha(colour.alpha * opacity))
 
 
+def painted(study: Study, paint: Paint, opacity: float) -> str:
+    """Return a colour at an opacity as CSS, following the palette where it is of it."""
+    return _Painting(study).faded(paint, opacity)
+
+
 def _patterns(backdrop: Backdrop) -> list[Pattern]:
     return [layer.pattern for layer in backdrop.shown if layer.pattern is not None]
 

@@ -22,11 +22,13 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.sheets import BACKDROPS_FILE
 
 # an opacity that no hand sets: its colours are found again by it
-_MARK = 0.5037
-_MARKED = "#808080"
-_STEPS = 100
+MARK = 0.5037
+MARKED = "#808080"
+_STEPS = 400  # of opacity: finer than a hundredth, by which browsers dither
 _STRAIGHT = 1e-6
 _ROUNDED = 1 / 255  # browsers mix to whole bytes, now one way and now the other
+_LOW = 0.2  # of a byte, that the mixing itself is off by
+_SAFE = 1.0025  # of a ratio: between the pixels of a picture that are told lies one that is as much worse
 Text = tuple[str, str]  # its page and path
 
 
@@ -73,12 +75,19 @@ def veil_colours(study: Study, backdrop: Backdrop) -> list[OfRole | str]:
 
 
 def least_veil(seen: Seen, study: Study, backdrop: Backdrop, before: Before | None = None) -> Least:
-    """Return the least veil: every hundredth of each colour is read, on all pages and states that `seen` reads.
+    """Return the least veil: all of each colour's opacities are read, on all pages and states that `seen` reads.
 
     The ratio is no monotone function of the veil where its colour is near the text's, so none is left out. Of colours
     that leave as few texts hard to read, the first is taken if it is the one it has, else the one that covers least.
     """
-    veiled = _Veiled(seen(with_veil(study, backdrop, _MARK, _MARKED)), study, backdrop, before)
+    return least_of(seen(with_veil(study, backdrop, MARK, MARKED)), study, backdrop, before)
+
+
+def least_of(
+    marked: KnownSite, study: Study, backdrop: Backdrop, before: Before | None, is_veil: bool = True
+) -> Least:
+    """Return the least of what is laid over or on a backdrop, a veil or a plate; `marked` is read with it so marked."""
+    veiled = _Veiled(marked, study, backdrop, before, is_veil)
     has_one = any(layer.veil is not None for layer in backdrop.layers)
     found: list[tuple[int, bool, float, OfRole | str]] = []
     for place, paint in enumerate(veil_colours(study, backdrop)):
@@ -97,12 +106,16 @@ def _paint(study: Study, paint: OfRole | str) -> Colour:
 class _Veiled:
     """The texts on a backdrop as they are dressed under a study, ready to be read under a veil of any colour."""
 
-    def __init__(self, known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None) -> None:
-        """`known` has been read with a veil of the marked colour."""
+    def __init__(
+        self, known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None, is_veil: bool
+    ) -> None:
+        """`known` has been read with a veil of the marked colour, or a plate."""
         self._study = study
+        # a gradient, as a veil among layers is, is mixed finer than bytes and then dithered to the whole ones beside it
+        self._is_dithered = not backdrop.is_veil_alone and is_veil
         self._marked = [
             number for number, token in enumerate(known.survey.tokens)
-            if token.file.startswith(BACKDROPS_FILE) and abs(token.colour.alpha - _MARK) < 2e-4
+            if token.file.startswith(BACKDROPS_FILE) and abs(token.colour.alpha - MARK) < 2e-4
         ]  # fmt: skip
         reading = known.read(study)
         self._at: dict[int, set[tuple[str, str]]] = {}
@@ -120,7 +133,7 @@ class _Veiled:
         return sorted(set().union(*self._at.values()))
 
     def failing(self, colour: Colour) -> list[int]:
-        """Return how many rows are hard to read under a veil at each hundredth of its opacity.
+        """Return how many rows are hard to read under a veil at each step of its opacity.
 
         Source-over is linear in it, so none and all of the veil tell the rest; where that does not hold each is read.
         """
@@ -134,9 +147,9 @@ class _Veiled:
         required = np.where(self._compiled.exempt, np.nan, self._compiled.needed(*LEVELS[self._study.aim]))[owner]
         found = []
         for step in range(_STEPS + 1):
-            share = _held(step / _STEPS)
-            ratio = _rounded_ratio(words + share * slopes[0], ground + share * slopes[1])
-            found.append(len(np.unique(owner[ratio < required])))
+            share = self._held(step / _STEPS)
+            ratio = self._ratio(words + share * slopes[0], ground + share * slopes[1])
+            found.append(len(np.unique(owner[ratio < _SAFE * required])))
         return found
 
     def _rows_at(self, colour: Colour, opacity: float) -> tuple[NDArray[np.int64], Floats, Floats]:
@@ -149,26 +162,29 @@ class _Veiled:
 
     def fails(self, colour: Colour, opacity: float) -> NDArray[np.bool_]:
         """Return which rows are hard to read under a veil, or so near to it that rounding may make them."""
-        self._lay(colour, _held(opacity))
+        self._lay(colour, self._held(opacity))
         read = self._compiled.read(self._colours, self._study.aim)
-        return np.asarray((read.verdict == FAIL) | (_rounded_ratio(read.words, read.ground) < read.required))
+        return np.asarray((read.verdict == FAIL) | (self._ratio(read.words, read.ground) < _SAFE * read.required))
+
+    def _held(self, opacity: float) -> float:
+        """Return an opacity as browsers hold it."""
+        return opacity if self._is_dithered else round(opacity * 255) / 255
+
+    def _ratio(self, words: Floats, ground: Floats) -> Floats:
+        """Return ratios, shape (n,), with each ground rounded towards its words."""
+        light = relative_luminance(words)
+        is_lighter = (light > relative_luminance(ground))[:, None]
+        if self._is_dithered:
+            up, down = np.ceil(ground * 255 + _LOW) / 255, np.floor(ground * 255 - _LOW) / 255
+        else:
+            up, down = ground + _ROUNDED, ground - _ROUNDED
+        rounded = np.clip(np.where(is_lighter, up, down), 0, 1)
+        return np.asarray(ratio_of_luminances(light, relative_luminance(rounded)))
 
     def hard(self, colour: Colour, opacity: float) -> list[tuple[str, str]]:
         """Return the page and path of each text that is hard to read under a veil."""
         rows = self._rows[self.fails(colour, opacity)].tolist()
         return sorted(set().union(*(self._at[row] for row in rows)))
-
-
-def _held(opacity: float) -> float:
-    """Return an opacity as browsers hold it."""
-    return round(opacity * 255) / 255
-
-
-def _rounded_ratio(words: Floats, ground: Floats) -> Floats:
-    """Return ratios, shape (n,), with each ground rounded towards its words."""
-    light = relative_luminance(words)
-    towards = np.where(light > relative_luminance(ground), _ROUNDED, -_ROUNDED)[:, None]
-    return np.asarray(ratio_of_luminances(light, relative_luminance(np.clip(ground + towards, 0, 1))))
 
 
 def _own_copies(worn: Worn) -> tuple[Worn, list[Floats]]:

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from glaucon.core.backdrops.css import Recipe, Size, rules, written
 from glaucon.core.backdrops.panels import panel_rules
 from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
+from glaucon.core.backdrops.plates import plate_rule
 from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.dressing import root_marker, selector_of
@@ -116,10 +117,13 @@ class Backdrops:
         return backdrop.model_copy(update={"layers": (*base, *others)})
 
     def _rules(self, backdrop: Backdrop, selector: str, is_page: bool) -> str:
-        if is_page and all(layer.colour is None for layer in backdrop.shown):
+        if is_page and backdrop.layers and all(layer.colour is None for layer in backdrop.shown):
             backdrop = self._on_the_background(backdrop)
+        plate = plate_rule(selector, backdrop, self.study)
+        if not backdrop.layers:
+            return plate
         done = written(backdrop, self.study, self.size, self.with_pictures)
-        said = rules(selector, backdrop, done)
+        said = rules(selector, backdrop, done) + (f"\n{plate}" if plate else "")
         # a body of its own colour would lie over it; clear, it lets the canvas through
         clear = "background-color: transparent !important; background-image: none !important"
         return f"{said}\n{selector} > body {{ {clear} }}" if is_page else said

@@ -17,6 +17,8 @@ Blend = Literal["normal", "multiply", "screen", "overlay", "soft-light", "darken
 Fit = Literal["cover", "contain", "tile", "stretch", "natural"]
 Share = Annotated[float, Field(ge=0, le=1)]
 Place = tuple[Share, Share]
+# A tag with classes, or a way down from the place: nothing that could end a selector and begin something else.
+_WITHIN = r"^[a-z][\w-]*(\.[\w-]+)*(:nth-child\(\d{1,6}\))?( > [a-z][\w-]*(:nth-child\(\d{1,6}\))?){0,40}$"
 
 _STRICT = ConfigDict(frozen=True, extra="forbid")
 
@@ -175,10 +177,19 @@ class Phone(BaseModel):
     picture: PhonePicture | None
 
 
+class Plate(_Coloured):
+    """A colour right behind some texts of the place alone: `behind` are selectors of their elements within it."""
+
+    colour: OfRole | str
+    opacity: Share
+    behind: tuple[Annotated[str, Field(pattern=_WITHIN)], ...] = Field(min_length=1, max_length=60)
+
+
 class Backdrop(BaseModel):
     """The layers behind a place, the lowest first; without a place behind the whole site.
 
-    `panels` is the opacity of the boxes that lie on it. `of` is the coat that brings it to its place.
+    `panels` is the opacity of the boxes that lie on it, `plate` lies right behind some of its texts. `of` is the coat
+    that brings it to its place.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, serialize_by_alias=True)
@@ -187,6 +198,7 @@ class Backdrop(BaseModel):
     layers: tuple[Layer, ...] = Field(max_length=MOST_LAYERS)
     panels: Share = 1
     phone: Phone | None = None
+    plate: Plate | None = None
     of: CoatId | None = None
 
     @model_validator(mode="after")
@@ -223,3 +235,5 @@ def paints_of(backdrop: Backdrop) -> Iterator[Paint]:
         for other in (layer.pattern, layer.glow, layer.veil):
             if other is not None:
                 yield other.colour
+    if backdrop.plate is not None:
+        yield backdrop.plate.colour

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from math import ceil, floor
 from typing import Any
 
 from glaucon.core.cascade.computed import Style
@@ -23,6 +24,7 @@ from glaucon.core.survey.model import Fill, Ground, Layer, Photo, Shade, Unseen,
 from glaucon.core.survey.pictures import NONE, PART, PictureShelf, reach_of_image
 
 _FAR_PX = 1e7
+_HARDLY_PX = 0.01
 # An inset shadow that comes in this far from each edge fills what the words stand on.
 _FILLING_SHADOW_PX = 24.0
 
@@ -137,6 +139,8 @@ class LayerMaker:
             places = _swept(places, viewport)
         found = [tiling.pieces(place) for place in places]
         pieces = [piece for some, _ in found for piece in some]
+        if isinstance(image, Picture):
+            pieces = [piece for place in _on_pixels(places) for piece in tiling.pieces(place)[0]]
         if not pieces:
             return ()
         partial = not all(fills for _, fills in found)
@@ -170,12 +174,11 @@ class LayerMaker:
         at = style.values.get("object-position")
         half = Extent(0.0, 0.5)
         tiling = fitted(measured, look.size, fit, at if at else (half, half))
-        found = [tiling.pieces(place) for place in places]
-        pieces = [piece for some, _ in found for piece in some]
+        pieces = [piece for place in _on_pixels(places) for piece in tiling.pieces(place)[0]]
         if not pieces:
             return ()
         colours = self._shelf.part(picture, pieces, (tiling.first.width, tiling.first.height))
-        return (Photo(colours, not all(fills for _, fills in found)),) if colours else ()
+        return (Photo(colours, not all(tiling.pieces(place)[1] for place in places)),) if colours else ()
 
     def of_picture(self, element: Element, page: str) -> tuple[Layer, ...]:
         """Return what an `<img>` or its like paints."""
@@ -202,6 +205,16 @@ class LayerMaker:
             colour = evaluate(layer.colour, lambda found: self._tokens[found.token].colour)
             return colour is not None and colour.alpha == 1
         return isinstance(layer, Unseen) or (isinstance(layer, Photo) and is_opaque_photo(layer))
+
+
+def _on_pixels(places: list[Box]) -> list[Box]:
+    """Return places as the whole pixels of the screen that they meet: that is how a picture is painted."""
+    found = []
+    for place in places:
+        x, y = floor(place.left + _HARDLY_PX), floor(place.top + _HARDLY_PX)
+        right, bottom = ceil(place.left + place.width - _HARDLY_PX), ceil(place.top + place.height - _HARDLY_PX)
+        found.append(Box(x, y, max(1, right - x), max(1, bottom - y)))
+    return found
 
 
 def _swept(places: list[Box], viewport: Box) -> list[Box]:

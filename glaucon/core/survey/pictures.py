@@ -8,7 +8,8 @@ import re
 import warnings
 from collections import OrderedDict
 from dataclasses import dataclass
-from math import ceil, floor
+from itertools import product
+from math import ceil
 from typing import Any
 from urllib.parse import unquote_to_bytes
 
@@ -23,6 +24,7 @@ from glaucon.core.colour.value import TRANSPARENT, Colour
 from glaucon.core.layout.document import Box
 from glaucon.core.survey.boxes import Area, extent_of
 from glaucon.core.survey.drawings import read_drawing
+from glaucon.core.survey.resampling import Drawable, halved
 from glaucon.core.survey.site import SiteFiles
 
 MAX_PIXELS = 40_000_000
@@ -31,11 +33,12 @@ _SMALL = 64 * 64  # pixels; all of a tile shows
 # Larger pictures are looked at in this size: single bright pixels are nothing a reader sees behind words.
 _LOOK_PX = 256
 # where it is known which part of a picture lies behind words, that part is looked at in no less than this
-_DECODED_PX = 1600
-_MOST_DECODED = 12
+_DECODED_PX = 2600
+_MOST_DECODED = 8
 # what makes a logo: its colours are few, and some of it is clear
 _MAIN_PX, _MOST_MAIN, _LEAST_SHARE, _MOST_OF_IT, _LEAST_CLEAR, _NEAR_STEPS = 96, 4, 0.1, 0.6, 0.08, 2
 # what is read of pictures; others a browser may know are told as unknown
+_COVERED = (0.25, 0.5, 0.75)  # shares of an even cover under which a picture's extremes are looked for
 FORMATS = ("PNG", "JPEG", "GIF", "WEBP", "BMP", "AVIF")
 _KNOWN_FORMATS = (b"\xff\xd8", b"\x89PNG", b"GIF8", b"RIFF", b"BM", b"\0\0\1\0")
 
@@ -57,19 +60,19 @@ class PictureShelf:
         self._looks: dict[Picture, Look] = {}
         self._mains: dict[Picture, tuple[tuple[Colour, float], ...]] = {}
         self._by_path: dict[str, Look] = {}
-        self._pixels: OrderedDict[str, Any] = OrderedDict()
+        self._pixels: OrderedDict[str, Drawable | None] = OrderedDict()
         self._parts: dict[tuple[Any, ...], tuple[Colour, ...]] = {}
 
     def part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
         """Return the colours that some parts of a picture show, the very darkest and lightest among them.
 
-        `shown` is the size it is painted in, in CSS pixels; places count from its corner. Of what has no pixels here,
-        a drawing, all colours are returned.
+        `shown` is the size it is painted in, in CSS pixels; places are of whole pixels and count from its corner. Of
+        what has no pixels here, a drawing, all colours are returned.
         """
         key = (
             picture,
-            *(round(side) for side in shown),
-            *((round(p.left), round(p.top), round(p.width), round(p.height)) for p in places),
+            *(round(side, 1) for side in shown),
+            *((round(p.left, 1), round(p.top, 1), round(p.width), round(p.height)) for p in places),
         )
         if key not in self._parts:
             self._parts[key] = self._find_part(picture, places, shown)
@@ -79,25 +82,16 @@ class PictureShelf:
         pixels = self._pixels_of(picture)
         if pixels is None:
             return self.look(picture).colours
-        scale = pixels.width / max(shown[0], 1e-6), pixels.height / max(shown[1], 1e-6)
         found = []
         for place in places:
-            # on whole pixels of the screen, as it is painted
-            x, y = floor(place.left + 0.01), floor(place.top + 0.01)
-            wide = max(1, ceil(place.left + place.width - 0.01) - x)
-            high = max(1, ceil(place.top + place.height - 0.01) - y)
-            left, top, right, bottom = x * scale[0], y * scale[1], (x + wide) * scale[0], (y + high) * scale[1]
-            box = (max(0.0, left), max(0.0, top), min(float(pixels.width), right), min(float(pixels.height), bottom))
-            if box[2] - box[0] <= 0 or box[3] - box[1] <= 0:
-                continue
-            # as it is painted: smaller, its pixels mixed; larger, drawn out between them
-            is_smaller = wide < box[2] - box[0] or high < box[3] - box[1]
-            way = Image.Resampling.BOX if is_smaller else Image.Resampling.BILINEAR
-            part = pixels.resize((min(wide, _DECODED_PX), min(high, _DECODED_PX)), way, box)
-            found.append(np.asarray(part).reshape(-1, 4))
+            left, top = max(0.0, place.left), max(0.0, place.top)
+            wide = min(round(place.width), ceil(shown[0] - left))
+            high = min(round(place.height), ceil(shown[1] - top))
+            if wide > 0 and high > 0:
+                found.append(pixels.drawn(shown, left, top, wide, high).reshape(-1, 4))
         return _telling_colours(np.concatenate(found), edge=0.0) if found else ()
 
-    def _pixels_of(self, picture: Picture) -> Any:
+    def _pixels_of(self, picture: Picture) -> Drawable | None:
         """Return a picture decoded, None where it has no pixels or cannot be read."""
         url = self._site.without_origin(picture.url.strip())
         path = None if url.startswith("data:") else self._site.resolve(url, picture.base)
@@ -127,7 +121,7 @@ class PictureShelf:
             pixels = self._pixels_of(picture)
             colours = self.look(picture).colours
             if pixels is not None:
-                self._mains[picture] = _main_colours(pixels)
+                self._mains[picture] = _main_colours(Image.fromarray(pixels.whole))
             elif TRANSPARENT in colours and len(colours) - 1 <= _MOST_MAIN:
                 drawn = [colour for colour in colours if colour != TRANSPARENT]
                 self._mains[picture] = tuple((colour, 1 / len(drawn)) for colour in drawn)
@@ -176,19 +170,19 @@ def _is_drawing(data: bytes, name: str) -> bool:
     return named or data.lstrip()[:5] in (b"<svg ", b"<?xml")
 
 
-def _decoded(data: bytes) -> Any:
-    """Return a picture's pixels with alpha, at most so many along a side; None where they cannot be read."""
+def _decoded(data: bytes) -> Drawable | None:
+    """Return a picture's pixels, halved until they are no more than so many along a side; None for what is broken."""
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
                 picture.draft("RGB", (_DECODED_PX, _DECODED_PX))
-                pixels = ImageOps.exif_transpose(picture).convert("RGBA")
+                pixels = np.asarray(ImageOps.exif_transpose(picture).convert("RGBA"))
     except Exception:  # Pillow raises nearly anything on broken files
         return None
-    if max(pixels.size) > _DECODED_PX:
-        pixels.thumbnail((_DECODED_PX, _DECODED_PX), Image.Resampling.BOX)
-    return pixels
+    while max(pixels.shape[:2]) > _DECODED_PX:
+        pixels = halved(pixels)
+    return Drawable(pixels)
 
 
 def _look_at(data: bytes, name: str) -> Look:
@@ -233,8 +227,8 @@ def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Col
     for band in np.nonzero(np.bincount(bands, minlength=4))[0]:
         members = pixels if (bands == band).all() else pixels[bands == band]
         picked = _at_shares(_luminances(members), (edge, 0.25, 0.5, 0.75, 1.0 - edge))
-        for cover in (0.0, 1.0):
-            picked += _at_shares(_luminances(members, cover), (edge, 1.0 - edge))
+        for cover, share in product((0.0, 1.0), _COVERED):
+            picked += _at_shares(_luminances(members, cover, share), (edge, 1.0 - edge))
         for number, place in enumerate(picked):
             r, g, b, alpha = members[place].tolist()
             if alpha == 0 and number >= 5:
@@ -244,9 +238,9 @@ def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Col
     return tuple(found.values())
 
 
-def _luminances(pixels: np.ndarray, cover: float | None = None) -> np.ndarray:
-    """Return the relative luminance of bytes, as they are or under an even cover, shape (n,), looked up by channel."""
-    grey = np.arange(256) / 255 if cover is None else (np.arange(256) / 255 + cover) / 2
+def _luminances(pixels: np.ndarray, cover: float = 0.0, share: float = 0.0) -> np.ndarray:
+    """Return the relative luminance of bytes under a share of an even cover, shape (n,), looked up by channel."""
+    grey = np.arange(256) / 255 * (1 - share) + cover * share
     parts = (relative_luminance(np.outer(grey, unit)) for unit in np.eye(3))
     return np.asarray(sum(part[pixels[:, channel]] for channel, part in enumerate(parts)))
 

@@ -1,7 +1,7 @@
 import { computed, ref, shallowRef, watch, type Ref } from "vue";
 import client, { ask, type Schemas, sentence } from "@/api/client";
 import { measureAndKeep } from "@/composables/useMeasuring";
-import type { Layer } from "@/logic/backdrop";
+import type { Layer, Plate } from "@/logic/backdrop";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
@@ -19,6 +19,8 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   const phone = shallowRef<Record<string, unknown> | null>(null);
   /** How solid the boxes that lie on it are, 0 to 1. */
   const panels = ref(1);
+  /** What lies right behind some of its texts alone. */
+  const plate = shallowRef<Plate | null>(null);
   const tried = shallowRef<Schemas["TriedOut"] | null>(null);
   const trouble = ref("");
   const busy = ref("");
@@ -30,8 +32,9 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     layers: layers.value as unknown as Record<string, unknown>[],
     panels: panels.value,
     phone: phone.value,
+    plate: plate.value as unknown as Record<string, unknown> | null,
   });
-  const said = () => JSON.stringify([layers.value, phone.value, panels.value]);
+  const said = () => JSON.stringify([layers.value, phone.value, panels.value, plate.value]);
   const isChanged = computed(() => said() !== saved);
 
   async function load(): Promise<void> {
@@ -41,6 +44,7 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
       layers.value = (mine?.layers ?? []) as Layer[];
       phone.value = (mine?.phone as Record<string, unknown>) ?? null;
       panels.value = mine?.panels ?? 1;
+      plate.value = (mine?.plate as Plate | null) ?? null;
       saved = said();
       trouble.value = "";
       study.showBackdrop(null);
@@ -81,7 +85,7 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   /** Reads the texts of the page on it; where the page is not measured yet at this width it is, first. */
   async function read(): Promise<void> {
     asking?.abort();
-    if (!layers.value.length || !page.value) {
+    if (!(layers.value.length || plate.value) || !page.value) {
       tried.value = null;
       return;
     }
@@ -138,6 +142,14 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
       change(layers.value);
       return found;
     });
+  /** Lays the least plate behind the texts that are hard to read; gives what became of them. */
+  const layPlate = () =>
+    during("Trying what has to lie behind these words…", async () => {
+      const found = await ask(client.POST("/api/sites/{slug}/backdrops/plate", { ...on(), body: body() }));
+      if (found.plate) plate.value = found.plate as unknown as Plate;
+      change(layers.value);
+      return found;
+    });
   const bestFocus = () =>
     during("Trying what the picture may show…", async () => {
       const wanted = { ...body(), page: page.value, width: width.value };
@@ -181,11 +193,12 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     return !!done;
   }
   /** Lays the same layers behind another place. */
-  const copyTo = (other: Place) => during("Copying it…", () => study.keepBackdrop({ ...body(), place: other }));
+  const copyTo = (other: Place) =>
+    during("Copying it…", () => study.keepBackdrop({ ...body(), place: other, plate: null }));
   function leave(): void {
     asking?.abort();
     study.showBackdrop(null);
   }
 
-  return { all, layers, phone, panels, tried, trouble, busy, isChanged, load, change, read, leastVeil, firmPanels, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, leave }; // prettier-ignore
+  return { all, layers, phone, panels, plate, tried, trouble, busy, isChanged, load, change, read, leastVeil, firmPanels, layPlate, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, leave }; // prettier-ignore
 }

@@ -40,6 +40,12 @@ export interface Veil {
   colour: Paint;
   opacity: number;
 }
+/** A colour right behind some texts of a place: `behind` finds their elements in it. */
+export interface Plate {
+  colour: Paint;
+  opacity: number;
+  behind: string[];
+}
 export interface Layer {
   colour?: Paint;
   gradient?: Gradient;

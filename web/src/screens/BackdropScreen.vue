@@ -10,6 +10,7 @@ import FocusPoint from "@/parts/backdrop/FocusPoint.vue";
 import LayerEditor from "@/parts/backdrop/LayerEditor.vue";
 import LayerList from "@/parts/backdrop/LayerList.vue";
 import ShareSlider from "@/parts/backdrop/ShareSlider.vue";
+import PlateEditor from "@/parts/backdrop/PlateEditor.vue";
 import PictureShelf from "@/parts/backdrop/PictureShelf.vue";
 import CloseUpPage from "@/parts/closeup/CloseUpPage.vue";
 import { useSite } from "@/stores/site";
@@ -45,7 +46,7 @@ const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
 const width = computed(() => screen.value.width);
 const back = useBackdrop(place, path, width);
-const { all, layers, phone, panels, tried, trouble, busy, isChanged } = back;
+const { all, layers, phone, panels, plate, tried, trouble, busy, isChanged } = back;
 const chosen = ref(0);
 const showsWorst = ref(true);
 const least = ref<number | null>(null);
@@ -182,6 +183,13 @@ watch(all, async (known, before) => {
   if (known && !before && one("veil") === "least" && !layers.value.length) await findLeast();
 });
 
+/** Lays a plate behind the words that are hard to read, and nothing else. */
+async function layPlate(): Promise<void> {
+  const found = await back.layPlate();
+  if (found && !found.plate) said.value = "Nothing on it is hard to read that a plate would help.";
+}
+const showPlate = () => back.change(layers.value, false);
+
 /** Texts that no veil makes readable, of the last that was looked for. */
 const left = computed(() => (leftOver.value ?? []).filter((text) => hard.value.some((h) => h.path === text.path)));
 const hard = computed(() => tried.value?.worst.filter((text) => text.verdict === "fail") ?? []);
@@ -244,6 +252,7 @@ async function keepWithCoat(): Promise<void> {
   if (await back.keep(worn.value!)) said.value = `Whatever is given “${wornLabel.value}” lies on it now.`;
 }
 async function clear(): Promise<void> {
+  plate.value = null;
   put([]);
   await back.keep();
 }
@@ -320,6 +329,7 @@ onBeforeUnmount(back.leave);
             Move the picture
           </el-button>
           <el-button v-if="panels < 1" size="small" @click="back.firmPanels">Make the boxes more solid</el-button>
+          <el-button v-if="!plate" size="small" @click="layPlate">Put a plate behind these words</el-button>
           <el-button v-if="tried?.turned && place" size="small" @click="turnText">
             Turn its text {{ tried.turned.way }}
           </el-button>
@@ -361,6 +371,7 @@ onBeforeUnmount(back.leave);
         <button type="button" class="act" @click="add('pattern')">pattern</button>
         <button type="button" class="act" @click="add('glow')">glow</button>
         <button type="button" class="act" @click="add('veil')">veil</button>
+        <button v-if="!plate" type="button" class="act" @click="layPlate">plate behind what is hard to read</button>
         <button v-if="!layers.length && place" type="button" class="act" @click="put([{ colour: 'transparent' }])">
           let what lies behind show
         </button>
@@ -376,6 +387,7 @@ onBeforeUnmount(back.leave);
         @change="change"
         @focus="back.bestFocus"
       />
+      <plate-editor v-model="plate" :colour-of="colourOf" @update:model-value="showPlate" @done="back.read" />
       <template v-if="layers.length && (tried?.panels || panels < 1)">
         <h3>Boxes on it</h3>
         <share-slider
@@ -441,7 +453,7 @@ onBeforeUnmount(back.leave);
           >Keep with “{{ wornLabel }}”</el-button
         >
         <el-button :disabled="!isChanged || !!busy" @click="back.load">Put back</el-button>
-        <el-button v-if="layers.length" :disabled="!!busy" @click="clear">Take it away</el-button>
+        <el-button v-if="layers.length || plate" :disabled="!!busy" @click="clear">Take it away</el-button>
         <el-select
           v-if="layers.length && sections.length"
           size="small"
