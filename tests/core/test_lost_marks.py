@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from glaucon.core.places.lost_marks import Way, lost_marks, rule_for
+from glaucon.core.places.lost_marks import Way, lost_marks, rule_for, versions_of
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
 from glaucon.core.study.own_css import NAME
@@ -89,3 +89,26 @@ def test_a_logo_that_only_the_own_css_shows_was_not_seen_before() -> None:
     shown = KnownSite(Surveyor(site, more_css="header img { display: inline }", more_file=NAME).survey([REST]))
     assert not plain.survey.marks and len(shown.survey.marks) == 1
     assert lost_marks(shown, plain, on(plain, "#0f2f27")) == []
+
+
+# (the file beside the logo, what it shows, whether it is offered on a dark green)
+BESIDE: dict[str, tuple[str, bytes, bool]] = {
+    "a white drawing": ("img/logo-white.svg", svg("<path d='M0 0h9v9z' fill='#fff'/>"), True),
+    "white, elsewhere and large": ("assets/Logo_light.png", png(WHITE, CLEAR, WHITE), True),
+    "as dark": ("img/logo-inverse.png", png(GREEN, CLEAR), False),
+    "of another thing": ("img/mark-white.png", png(WHITE, CLEAR, WHITE), False),
+    "broken": ("img/logo-white.png", b"nothing", False),
+}
+
+
+@pytest.mark.parametrize("name", BESIDE)
+def test_another_version_of_a_lost_logo_is_shown_where_the_site_has_one(name: str) -> None:
+    path, data, is_offered = BESIDE[name]
+    logo = png(GREEN, CLEAR, GREEN)
+    site = known(logo)
+    files = {"img/logo.png": logo, path: data, "index.html": b""}
+    others = lambda source: {one: files[one] for one in versions_of(source, files)}  # noqa: E731
+    (lost,) = lost_marks(site, site, on(site, "#0f2f27"), others)
+    assert (lost.ways[0] == "other") is is_offered
+    if is_offered:
+        assert lost_marks(known(logo, rule_for(site, lost, "other")), site, on(site, "#0f2f27")) == []

@@ -12,7 +12,7 @@ from glaucon.apps.api.answers import current, revision_out
 from glaucon.apps.api.schemas.study import RevisionOut
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
-from glaucon.apps.sites.surveys import known_for, known_of
+from glaucon.apps.sites.surveys import known_for, known_of, versions_in
 from glaucon.apps.studies import services
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.places.lost_marks import lost_marks, rule_for
@@ -43,7 +43,7 @@ class MarkIn(Schema):
     base: int
     source: str = Field(max_length=400)
     section: str = Field("", max_length=200)
-    way: Literal["plate", "light", "dark"]
+    way: Literal["other", "plate", "light", "dark"]
 
 
 class CssProblemOut(Schema):
@@ -125,7 +125,7 @@ def bring_back_mark(request: HttpRequest, slug: str, asked: MarkIn) -> RevisionO
         known = known_for(site, study)
         lost = next(
             (
-                one for one in lost_marks(known, known_of(site), study)
+                one for one in lost_marks(known, known_of(site), study, versions_in(site))
                 if (one.source, one.section) == (asked.source, asked.section) and asked.way in one.ways
             ),
             None,

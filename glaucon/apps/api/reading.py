@@ -34,7 +34,7 @@ from glaucon.apps.api.schemas.study import (
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.models import Site
-from glaucon.apps.sites.surveys import known_for, known_of
+from glaucon.apps.sites.surveys import known_for, known_of, versions_in
 from glaucon.apps.sites.trying import veil_over_section, with_backdrop
 from glaucon.apps.studies.previews import preview_root
 from glaucon.core.backdrops.css import veil_strength
@@ -81,7 +81,7 @@ def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
         },
         pages=reading.page_counts,
         pairs=[finding_out(p, labels, reading.index) for p in reading.pairs_of(role)] if role else [],
-        lost=[_lost_out(site, study, one) for one in lost_marks(known, known_of(site), study)],
+        lost=[_lost_out(site, study, one) for one in lost_marks(known, known_of(site), study, versions_in(site))],
     )
 
 

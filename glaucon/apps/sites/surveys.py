@@ -7,7 +7,7 @@ import hashlib
 import pickle
 import time
 from collections import OrderedDict
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from threading import Lock
 
@@ -22,6 +22,7 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.work.heavy import not_in_a_web_thread
 from glaucon.core.exchange.backdrops import survey_with
 from glaucon.core.layout.document import Layouts
+from glaucon.core.places.lost_marks import versions_of
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.own_css import NAME, own_css, palette_for_own, problems_of
 from glaucon.core.study.study import Study
@@ -36,6 +37,7 @@ _SECONDS_AT_LEAST, _SECONDS_A_PAGE = 27.0, 3.0
 _EFFORT = "effort"
 _known: OrderedDict[str, KnownSite] = OrderedDict()
 _tracers: OrderedDict[str, Tracer] = OrderedDict()
+_MOST_VERSIONS = 6  # of a picture
 _MOST_TRACERS = 3  # each holds all stylesheets of its site, parsed
 _lock = Lock()
 
@@ -213,6 +215,16 @@ def known_on_pages(
     pages, contexts = list(pages), list(contexts)
     layouts = read_kept({one: path for one, path in kept_layouts(site).items() if one[0] in pages})
     return KnownSite(survey_with(files_of(site), behind, contexts, layouts, applied_own(study), pages))
+
+
+def versions_in(site: Site) -> Callable[[str], dict[str, bytes]]:
+    """Return what gives the files of a site that may be other versions of a picture, a few of them."""
+
+    def others(source: str) -> dict[str, bytes]:
+        files = dict(site.files.values_list("path", "blob"))
+        return {path: get_blob(files[path]) for path in versions_of(source, sorted(files))[:_MOST_VERSIONS]}
+
+    return others
 
 
 def tracer_for(site: Site, study: Study) -> Tracer:

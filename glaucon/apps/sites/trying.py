@@ -68,7 +68,8 @@ def plate_behind(site: Site, study: Study, backdrop: Backdrop) -> tuple[Backdrop
     bare = backdrop.model_copy(update={"plate": None})
     seen = seen_with(site, study, bare, VEILED, MOST_PAGES)
     known = seen(bare)
-    texts = [one for one in texts_on(known, study, bare) if one.is_inside]
+    # what lies on a box of one colour, a button, has its own ground
+    texts = [one for one in texts_on(known, study, bare) if one.is_inside and one.darkest != one.lightest]
     hard = dict.fromkeys((one.page, one.path) for one in texts if VERDICTS[one.verdict] == "fail")
     behind = backdrops_for(site, study, known_of(site).survey.regions)
     pages = known.survey.pages

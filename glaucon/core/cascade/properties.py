@@ -245,11 +245,22 @@ def _content(tokens: list[Any], table: TokenTable) -> Any:
             pieces.append("1")
         elif node.type == "ident" and node.lower_value in ("open-quote", "close-quote"):
             pieces.append("“" if node.lower_value == "open-quote" else "”")
-        elif (node.type == "ident" and node.lower_value in ("no-open-quote", "no-close-quote")) or is_image(node):
+        elif is_image(node):
+            address = _address(node)
+            pieces.append(("url", address) if address.startswith("data:") else "")
+        elif node.type == "ident" and node.lower_value in ("no-open-quote", "no-close-quote"):
             pieces.append("")
         else:
             return None
     return tuple(pieces) if pieces else None
+
+
+def _address(node: Any) -> str:
+    """Return what a `url()` holds, "" for other images."""
+    if node.type == "url":
+        return str(node.value)
+    first = next(iter(significant(node.arguments)), None) if node.lower_name == "url" else None
+    return str(first.value) if first is not None and first.type == "string" else ""
 
 
 def _first_ident(arguments: list[Any]) -> str:

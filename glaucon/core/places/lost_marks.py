@@ -6,13 +6,18 @@ what could be seen as the site came is told.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import base64
+import io
+import re
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 from weakref import WeakKeyDictionary
 
 import numpy as np
+from PIL import Image
 
+from glaucon.core.cascade.images import Picture
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.value import Colour
 from glaucon.core.proposal.known import KnownSite
@@ -21,8 +26,18 @@ from glaucon.core.reading.reading import ICONS_NEED, CompiledPairings, token_arr
 from glaucon.core.study.dress import Dresser, ScopesByPlace
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Mark
+from glaucon.core.survey.pictures import PictureShelf
+from glaucon.core.survey.site import SiteFiles
 
-Way = Literal["plate", "light", "dark"]
+Way = Literal["other", "plate", "light", "dark"]
+# Gives, for a picture's file, the files of the site that may be other versions of it, with what they hold.
+Others = Callable[[str], Mapping[str, bytes]]
+_KINDS = (".svg", ".png", ".webp", ".gif")
+_VERSIONS = frozenset(
+    "light dark white black inverse inverted reverse reversed negative positive neg alt mono footer header on colour "
+    "color default 1x 2x".split()
+)
+_MOST_BYTES, _MOST_PX = 12_000, (480, 160)  # what a rule in the owner's own CSS may hold
 _LEAST_SEEN = 1 / 3  # of a picture that can be made out by
 _ONE_COLOUR = 0.9
 _WHITE, _BLACK = Colour(1.0, 1.0, 1.0), Colour(0.0, 0.0, 0.0)
@@ -33,6 +48,7 @@ class LostMark:
     """A picture that is lost: its file, where, the best ratio of its main colours, and what would bring it back.
 
     `section` is the key of the section it lies in, "" for none; `under` what lies under it now, `plate` what did.
+    `other` is the version of it that the site has for such backgrounds, as an address that holds it, "" for none.
     """
 
     source: str
@@ -44,6 +60,7 @@ class LostMark:
     under: Colour
     plate: Colour
     ways: tuple[Way, ...]
+    other: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,10 +75,11 @@ class _Seen:
 _came: WeakKeyDictionary[KnownSite, list[_Seen]] = WeakKeyDictionary()
 
 
-def lost_marks(known: KnownSite, plain: KnownSite, study: Study) -> list[LostMark]:
+def lost_marks(known: KnownSite, plain: KnownSite, study: Study, others: Others = lambda source: {}) -> list[LostMark]:
     """Return the pictures that are lost under a study, by file and section.
 
-    `plain` is the site as it came, `known` with what the study adds of its own: backdrops, own CSS.
+    `plain` is the site as it came, `known` with what the study adds of its own: backdrops, own CSS. `others` gives what
+    may be other versions of a file.
     """
     if not known.survey.marks:
         return []
@@ -72,7 +90,7 @@ def lost_marks(known: KnownSite, plain: KnownSite, study: Study) -> list[LostMar
         is_lost = now.under is not None and now.share < _LEAST_SEEN
         if is_lost and was is not None and was.under is not None and was.share >= _LEAST_SEEN:
             found.setdefault((mark.source, _section(known, mark)), []).append((mark, now, was))
-    return [_told(known, source, section, some) for (source, section), some in found.items()]
+    return [_told(known, source, section, some, others(source)) for (source, section), some in found.items()]
 
 
 def rule_for(known: KnownSite, lost: LostMark, way: Way) -> str:
@@ -82,6 +100,7 @@ def rule_for(known: KnownSite, lost: LostMark, way: Way) -> str:
     selector = " ".join(part for part in (region.selector if region else "", f'img[src*="{name}"]') if part)
     plate = lost.plate.hex()
     said = {
+        "other": f'content: url("{lost.other}")',
         "plate": f"background: {plate}; box-shadow: 0 0 0 6px {plate}; border-radius: 1px",
         "light": "filter: brightness(0) invert(1)",
         "dark": "filter: brightness(0)",
@@ -142,10 +161,13 @@ def _seen_in(
     return [found[one] for one in both]
 
 
-def _told(known: KnownSite, source: str, section: str, some: Sequence[tuple[Mark, _Seen, _Seen]]) -> LostMark:
+def _told(
+    known: KnownSite, source: str, section: str, some: Sequence[tuple[Mark, _Seen, _Seen]], others: Mapping[str, bytes]
+) -> LostMark:
     mark, now, was = min(some, key=lambda one: one[1].best)
     assert now.under is not None and was.under is not None
-    ways: list[Way] = []
+    other = _best_version(others, now.under)
+    ways: list[Way] = ["other"] if other else []
     if contrast_ratio(was.under, now.under) > 1.01:
         ways.append("plate")
     if mark.inks[0][1] >= _ONE_COLOUR:
@@ -155,7 +177,50 @@ def _told(known: KnownSite, source: str, section: str, some: Sequence[tuple[Mark
             ways.append("dark")
     place = next((one.label for one in known.survey.regions if one.key == section), "")
     pages = tuple(sorted({one.page for one, _, _ in some}))
-    return LostMark(source, mark.words, section, place, pages, cut_ratio(now.best), now.under, was.under, tuple(ways))
+    return LostMark(
+        source, mark.words, section, place, pages, cut_ratio(now.best), now.under, was.under, tuple(ways), other
+    )
+
+
+def versions_of(source: str, paths: Iterable[str]) -> list[str]:
+    """Return the pictures that are named as other versions of one are: "logo-white.svg" beside "logo.png"."""
+    own = _plain_name(source)
+    return [path for path in paths if path != source and path.lower().endswith(_KINDS) and _plain_name(path) == own]
+
+
+def _plain_name(path: str) -> str:
+    stem = path.rpartition("/")[2].rpartition(".")[0].lower()
+    words = [word for word in re.split(r"[^a-z0-9]+", stem) if word and word not in _VERSIONS]
+    return " ".join(words)
+
+
+def _best_version(others: Mapping[str, bytes], under: Colour) -> str:
+    """Return the version that is seen best on a colour, as an address that holds it; "" where none is."""
+    found: list[tuple[float, str]] = []
+    for path, data in others.items():
+        small = _small(data)
+        shelf = PictureShelf(SiteFiles({path: small}))
+        main = shelf.main_colours(Picture(path, "index.html")) if small else ()
+        seen = sum(share for colour, share in main if contrast_ratio(colour, under) >= ICONS_NEED)
+        if main and seen / sum(share for _, share in main) >= _LEAST_SEEN:
+            kind = "svg+xml" if small.lstrip().startswith(b"<") else "webp"
+            found.append((seen, f"data:image/{kind};base64,{base64.b64encode(small).decode()}"))
+    return max(found)[1] if found else ""
+
+
+def _small(data: bytes) -> bytes:
+    """Return a logo small enough to be held in a stylesheet, nothing where it cannot be."""
+    if data.lstrip().startswith(b"<"):
+        return data if len(data) <= _MOST_BYTES else b""  # shown as a picture it runs nothing
+    try:
+        with Image.open(io.BytesIO(data), formats=("PNG", "WEBP", "GIF")) as picture:
+            small = picture.convert("RGBA")
+    except Exception:  # Pillow raises nearly anything on broken files
+        return b""
+    small.thumbnail(_MOST_PX)
+    out = io.BytesIO()
+    small.save(out, "WEBP", quality=90)
+    return out.getvalue() if out.tell() <= _MOST_BYTES else b""
 
 
 def _section(known: KnownSite, mark: Mark) -> str:

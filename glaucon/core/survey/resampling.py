@@ -1,8 +1,8 @@
 """A picture larger or smaller, as browsers draw it: bilinear, between pixels told in sixteenths, of the half-size
 copies the one that is still larger than what is drawn.
 
-That is Skia's software sampling, byte for byte (held against Chromium in `tests/browser/test_resampling.py`); drawn on a
-graphics card the fractions are finer, which shows in single bytes.
+That is Skia's software sampling, byte for byte (held against Chromium in `tests/browser/test_resampling.py`); drawn on
+a graphics card the fractions are finer, which shows in single bytes.
 """
 
 from __future__ import annotations

@@ -33,7 +33,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import Beside, PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 27
+ENGINE = 28
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -77,11 +77,13 @@ class _Collector:
             self.survey.pairings.append(pairing)
         return which
 
-    def mark(self, page: str, element: Element, stack: Stack, regions: RegionsOfPage, shelf: PictureShelf) -> None:
-        """Note a picture that is a logo or an icon."""
+    def mark(
+        self, page: str, element: Element, stack: Stack, instead: str, regions: RegionsOfPage, shelf: PictureShelf
+    ) -> None:
+        """Note a picture that is a logo or an icon; `instead` is one that a stylesheet shows in its place."""
         picture = Picture(element.attributes.get("src", ""), page)
         source = shelf.file_of(picture)
-        if source is None or not (main := shelf.main_colours(picture)):
+        if source is None or not (main := shelf.main_colours(Picture(instead, page) if instead else picture)):
             return
         pairings = (
             (Pairing(Literal(colour), stack, (), large=True, exempt=False, icon=True), share) for colour, share in main
@@ -232,8 +234,8 @@ class Surveyor:
             widest = max(rest, key=lambda viewport: viewport.width)
             note_painters(collector.survey, page, rest[widest].painted)
             self._panels.note(document, regions, rest[widest].painted)
-            for element, stack in rest[widest].pictured:
-                collector.mark(page, element, stack, regions, self._shelf)
+            for element, stack, instead in rest[widest].pictured:
+                collector.mark(page, element, stack, instead, regions, self._shelf)
             begun: dict[int, Style] = {}
             for viewport in sorted(rest, key=lambda viewport: viewport.width):
                 begun.update(rest[viewport].begun)  # as the widest screen that shows it has it

@@ -64,6 +64,12 @@ def generated_words(content: Any, element: Element) -> str:
     return _readable("".join(pieces))
 
 
+def shown_instead(content: Any) -> str:
+    """Return the embedded picture that a `content` value puts in an element's place, "" where it puts none."""
+    is_one = isinstance(content, tuple) and len(content) == 1 and isinstance(content[0], tuple)
+    return str(content[0][1]) if is_one and content[0][0] == "url" else ""
+
+
 def is_dropdown(element: Element) -> bool:
     """Return whether a select shows only what is chosen."""
     if element.tag != "select":

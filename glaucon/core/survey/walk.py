@@ -57,6 +57,7 @@ from glaucon.core.survey.texts import (
     is_told_beside,
     own_words,
     placeholder_words,
+    shown_instead,
 )
 
 PICTURES = frozenset({"img", "video", "picture", "canvas", "iframe", "object", "embed"})
@@ -115,7 +116,7 @@ class Remembered:
     floating: set[int]  # elements with out-of-flow children: what is beside those colours them
     standing: dict[int, Standing]  # how elements stand, where the page was measured
     begun: dict[int, Style] = field(default_factory=dict)  # the styles of the elements that regions begin with
-    pictured: list[tuple[Element, Stack]] = field(default_factory=list)  # pictures, with what they lie on
+    pictured: list[tuple[Element, Stack, str]] = field(default_factory=list)  # with what they lie on, show instead
 
 
 @dataclass(slots=True)
@@ -487,7 +488,7 @@ class PageWalk:
             self.result.spans[element.order] = (start, start)
             return
         if element.tag == "img" and traits_of(style).is_shown and not frame.adrift:
-            self.result.pictured.append((element, frame.stack))
+            self.result.pictured.append((element, frame.stack, shown_instead(style.values.get("content"))))
         queue: list[Callable[[], None]] = []
         shut = element.tag == "details" and "open" not in element.attributes
         generates = (

@@ -329,7 +329,7 @@ onBeforeUnmount(back.leave);
             Move the picture
           </el-button>
           <el-button v-if="panels < 1" size="small" @click="back.firmPanels">Make the boxes more solid</el-button>
-          <el-button v-if="!plate" size="small" @click="layPlate">Put a plate behind these words</el-button>
+          <el-button size="small" @click="layPlate">Put a plate behind these words</el-button>
           <el-button v-if="tried?.turned && place" size="small" @click="turnText">
             Turn its text {{ tried.turned.way }}
           </el-button>

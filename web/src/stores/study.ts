@@ -315,7 +315,7 @@ export const useStudy = defineStore("study", () => {
 
   /** Keeps CSS of the owner's own; what does not parse is kept and not applied. */
   /** Makes a lost logo or icon stand out again, by a rule in the owner's own CSS. */
-  const bringBackMark = (lost: Schemas["LostMarkOut"], way: "plate" | "light" | "dark") =>
+  const bringBackMark = (lost: Schemas["LostMarkOut"], way: Schemas["LostMarkOut"]["ways"][number]) =>
     write((slug, base) =>
       ask(
         client.POST("/api/sites/{slug}/own-css/mark", {

@@ -74,7 +74,7 @@ class LostMarkOut(Schema):
     ratio: float
     under: str
     plate: str
-    ways: list[Literal["plate", "light", "dark"]]
+    ways: list[Literal["other", "plate", "light", "dark"]]
 
 
 class ReadingOut(Schema):

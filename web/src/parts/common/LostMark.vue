@@ -6,9 +6,10 @@ import { count } from "@/logic/words";
 
 /** A logo or icon that is hard to see on what now lies behind it, and what would bring it back. */
 const props = defineProps<{ lost: Schemas["LostMarkOut"]; isAsked: boolean }>();
-const emit = defineEmits<{ take: [way: "plate" | "light" | "dark"] }>();
+const emit = defineEmits<{ take: [way: Schemas["LostMarkOut"]["ways"][number]] }>();
 
 const WAYS = {
+  other: "Show the site’s other version of it",
   plate: "Put a plate behind it",
   light: "Turn it white",
   dark: "Turn it black",
