@@ -118,7 +118,7 @@ def _page(browser: Browser, dice: np.random.Generator, found: Veils, by_plate: b
         else:
             least.append((backdrop, least_veil(seen, study, backdrop)))
 
-    boxes = _boxes(known, layouts[("index.html", WIDTH)])
+    boxes = boxes_of(known, layouts[("index.html", WIDTH)])
 
     def shown(less: float) -> list[float]:
         """Return for each section's text its lowest ratio by the pixels of its lines, over the ratio it needs."""
@@ -127,8 +127,8 @@ def _page(browser: Browser, dice: np.random.Generator, found: Veils, by_plate: b
         new = recolour_site(site, known.survey.tokens, on, regions=known.survey.regions, backdrops=behind)
         files = {**site.files, **new.files}
         with folder_of({**files, "a.css": files["a.css"] + b"p { -webkit-text-fill-color: transparent }"}) as address:
-            pixels = _still(browser, address + "index.html")
-        return [_share(pixels, colour, size, lines) for colour, size, lines in boxes]
+            pixels = still(browser, address + "index.html")
+        return [share_of(pixels, colour, size, lines) for colour, size, lines in boxes]
 
     exact, less = shown(0.0), shown(0.01)
     for (_, one), share, before in zip(least, exact, less, strict=True):
@@ -148,7 +148,7 @@ def _at(study: Study, backdrop: Backdrop, least: Least, opacity: float) -> Backd
     return backdrop.model_copy(update={"plate": backdrop.plate.model_copy(update={"opacity": opacity})})
 
 
-def _still(browser: Browser, url: str) -> np.ndarray:
+def still(browser: Browser, url: str) -> np.ndarray:
     """Return a page's pixels once two pictures of it are the same: large backgrounds may be decoded late."""
     before = picture_of(browser, url, WIDTH)
     for _ in range(6):
@@ -159,7 +159,7 @@ def _still(browser: Browser, url: str) -> np.ndarray:
     return before
 
 
-def _boxes(known: KnownSite, layout: PageLayout) -> list[tuple[Any, float, list[Any]]]:
+def boxes_of(known: KnownSite, layout: PageLayout) -> list[tuple[Any, float, list[Any]]]:
     """Return each text's colour, size and the boxes of its lines, in the order of the sections."""
     survey = known.survey
     found = []
@@ -171,7 +171,8 @@ def _boxes(known: KnownSite, layout: PageLayout) -> list[tuple[Any, float, list[
     return [row[1:] for row in sorted(found, key=lambda row: row[0])]
 
 
-def _share(pixels: np.ndarray, colour: Any, size: float, lines: list[Any]) -> float:
+def share_of(pixels: np.ndarray, colour: Any, size: float, lines: list[Any]) -> float:
+    """Return the lowest ratio of a text to the pixels of its lines, over what it needs."""
     ground = np.concatenate([
         pixels[int(b.top) : ceil(b.top + b.height), int(b.left) : ceil(b.left + b.width)].reshape(-1, 3) for b in lines
     ])  # fmt: skip
