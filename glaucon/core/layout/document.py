@@ -47,6 +47,12 @@ class Box:
         width, height = self.width - left - right, self.height - top - bottom
         return Box(self.left + left, self.top + top, max(0.0, width), max(0.0, height))
 
+    def on_pixels(self) -> Box:
+        """Return the box as browsers paint it: its edges on whole pixels."""
+        left, top = math.floor(self.left + 0.5), math.floor(self.top + 0.5)
+        right, bottom = math.floor(self.left + self.width + 0.5), math.floor(self.top + self.height + 0.5)
+        return Box(left, top, right - left, bottom - top)
+
     def shared(self, other: Box) -> Box | None:
         """Return what two boxes share, None where that is no more than an edge."""
         left, top = max(self.left, other.left), max(self.top, other.top)

@@ -77,15 +77,21 @@ def tiling_of(style: Style, index: int, own: Size | None, measured: Measured, vi
     area = _box_named(measured, origin)
     if _layer(style, "background-attachment", index, Keyword("scroll")).name == "fixed":
         area = viewport
+    if own is not None:
+        area = area.on_pixels()
     repeat = _layer(style, "background-repeat", index, ("repeat", "repeat"))
-    size = _size(_layer(style, "background-size", index, ComputedSize()), own, (area.width, area.height))
+    wanted = _layer(style, "background-size", index, ComputedSize())
+    size = _size(wanted, own, (area.width, area.height))
     if size is None:
         return None
     x = _axis(style, "background-position-x", index, repeat[0], size[0], area.left, area.width)
     y = _axis(style, "background-position-y", index, repeat[1], size[1], area.top, area.height)
     if x is None or y is None:
         return None
-    return Tiling(Box(x[0], y[0], x[1], y[1]), (x[2], y[2]), _box_named(measured, clip))
+    first = Box(x[0], y[0], x[1], y[1])
+    if own is not None and wanted.keyword in ("cover", "contain"):
+        first = first.on_pixels()
+    return Tiling(first, (x[2], y[2]), _box_named(measured, clip))
 
 
 def _box_named(measured: Measured, name: str) -> Box:
@@ -138,7 +144,7 @@ def _axis(
 
 def fitted(measured: Measured, own: Size | None, fit: str, at: tuple[Extent, Extent]) -> Tiling:
     """Return where a replaced element's picture lies in its content box: one tile, cut at the box."""
-    area = measured.box.inside(measured.border).inside(measured.padding)
+    area = measured.box.inside(measured.border).inside(measured.padding).on_pixels()
     if own is None or not own[0] or not own[1] or fit not in ("cover", "contain", "none", "scale-down"):
         return Tiling(area, (0.0, 0.0), area)
     scale = {"cover": max, "contain": min}.get(fit, min)(area.width / own[0], area.height / own[1])
@@ -147,4 +153,4 @@ def fitted(measured: Measured, own: Size | None, fit: str, at: tuple[Extent, Ext
     width, height = own[0] * scale, own[1] * scale
     left = area.left + at[0].share * (area.width - width) + at[0].px
     top = area.top + at[1].share * (area.height - height) + at[1].px
-    return Tiling(Box(left, top, width, height), (0.0, 0.0), area)
+    return Tiling(Box(left, top, width, height).on_pixels(), (0.0, 0.0), area)
