@@ -174,7 +174,7 @@ class InkOut(Schema):
 
 
 class TriedOut(Schema):
-    """How the texts of a page read on a backdrop; `plain` counts those hard to read where its pictures fail.
+    """How the texts of a page read on a backdrop.
 
     `inks` are the colours of its texts, the most used first.
     `bytes` is what its pictures weigh on this screen, `panels` how many kinds of boxes lie on it. Unless `is_measured`,
@@ -185,13 +185,18 @@ class TriedOut(Schema):
     hard: int
     unsure: int
     lowest: float | None
-    plain: int
     bytes: int
     panels: int
     is_measured: bool
     turned: TurnedOut | None
     inks: list[InkOut]
     worst: list[OnItOut]
+
+
+class FailedOut(Schema):
+    """How many texts are hard to read on a backdrop whose pictures fail to load."""
+
+    hard: int
 
 
 class HardOut(Schema):
@@ -342,16 +347,13 @@ def make_backdrop_files(request: HttpRequest, slug: str, asked: BackdropIn) -> S
 @router.post("/sites/{slug}/backdrops/tried", response=TriedOut, operation_id="tryBackdrop")
 @heavy
 def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
-    """Return how the texts of one page would read on a backdrop, and where its pictures fail."""
+    """Return how the texts of one page would read on a backdrop."""
     site = own_site(request, slug)
     _hold_page(site, asked.page)
     backdrop = _backdrop(site, asked)
     study = with_backdrop(current(site).read(), backdrop)
     contexts, before = [ContextKey(asked.width, "rest")], before_backdrop(site, study, backdrop)
     found = texts_on(known_on_pages(site, study, [asked.page], contexts), study, backdrop, before)
-    paths = {one.path for one in found}
-    failed = known_on_pages(site, study, [asked.page], contexts, with_pictures=False)
-    plain = [one for one in texts_on(failed, study, backdrop) if one.path in paths]
     behind = backdrops_for(site, study, known_of(site).survey.regions)
     turned = text_turned(study, found)
     hard = [one for one in found if VERDICTS[one.verdict] == "fail"]
@@ -359,7 +361,6 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
     return TriedOut(
         texts=len(found), hard=len(hard), unsure=sum(VERDICTS[one.verdict] == "unsure" for one in found),
         lowest=cut_ratio(min(ratios)) if ratios else None,
-        plain=sum(VERDICTS[one.verdict] == "fail" for one in plain) if list(backdrop.pictures) else 0,
         bytes=behind.weight(backdrop, asked.width <= PHONE_PX), panels=panels_on(backdrop, behind.regions),
         is_measured=(asked.page, asked.width) in kept_layouts(site),
         turned=TurnedOut(way=turned[0], colour=_shown(study, turned[1])) if turned is not None else None,
@@ -378,6 +379,21 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
             for one in found[:_MOST_TEXTS]
         ],
     )  # fmt: skip
+
+
+@router.post("/sites/{slug}/backdrops/failed", response=FailedOut, operation_id="tryFailedBackdrop")
+@heavy
+def try_failed_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> FailedOut:
+    """Return how many texts of one page would be hard to read should a backdrop's pictures fail to load."""
+    site = own_site(request, slug)
+    _hold_page(site, asked.page)
+    backdrop = _backdrop(site, asked)
+    if not list(backdrop.pictures):
+        return FailedOut(hard=0)
+    study = with_backdrop(current(site).read(), backdrop)
+    failed = known_on_pages(site, study, [asked.page], [ContextKey(asked.width, "rest")], with_pictures=False)
+    found = texts_on(failed, study, backdrop, before_backdrop(site, study, backdrop))
+    return FailedOut(hard=sum(VERDICTS[one.verdict] == "fail" for one in found))
 
 
 @router.post("/sites/{slug}/backdrops/least-veil", response=LeastOut, operation_id="findLeastVeil")

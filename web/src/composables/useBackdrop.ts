@@ -22,6 +22,8 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   /** What lies right behind some of its texts alone. */
   const plate = shallowRef<Plate | null>(null);
   const tried = shallowRef<Schemas["TriedOut"] | null>(null);
+  /** How many texts would be hard to read should its pictures not load. */
+  const hardOnBase = ref(0);
   const trouble = ref("");
   const busy = ref("");
   let saved = "";
@@ -100,6 +102,12 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
           found = await ask(client.POST("/api/sites/{slug}/backdrops/tried", { ...on(), body: wanted }), mine.signal);
       }
       if (asking === mine) tried.value = found;
+      // told a moment later: the ratio is what is waited for
+      const onBase = await ask(
+        client.POST("/api/sites/{slug}/backdrops/failed", { ...on(), body: wanted }),
+        mine.signal,
+      );
+      if (asking === mine) hardOnBase.value = onBase.hard;
     } catch (refusal) {
       if (asking === mine && !mine.signal.aborted) trouble.value = sentence(refusal);
     }
@@ -200,5 +208,5 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     study.showBackdrop(null);
   }
 
-  return { all, layers, phone, panels, plate, tried, trouble, busy, isChanged, load, change, read, leastVeil, firmPanels, layPlate, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, leave }; // prettier-ignore
+  return { all, layers, phone, panels, plate, tried, hardOnBase, trouble, busy, isChanged, load, change, read, leastVeil, firmPanels, layPlate, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, leave }; // prettier-ignore
 }

@@ -46,7 +46,7 @@ const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
 const width = computed(() => screen.value.width);
 const back = useBackdrop(place, path, width);
-const { all, layers, phone, panels, plate, tried, trouble, busy, isChanged } = back;
+const { all, layers, phone, panels, plate, tried, hardOnBase, trouble, busy, isChanged } = back;
 const chosen = ref(0);
 const showsWorst = ref(true);
 const least = ref<number | null>(null);
@@ -312,8 +312,8 @@ onBeforeUnmount(back.leave);
             <b>All {{ count(tried.texts, "text") }} on it can be read.</b>{{ " " }}
             <span v-if="tried.lowest" class="soft">The lowest contrast is {{ tried.lowest }}.</span>
           </p>
-          <p v-if="tried.plain" class="soft">
-            Should its pictures fail to load, {{ count(tried.plain, "text") }} would be hard to read on the base colour.
+          <p v-if="hardOnBase" class="soft">
+            Should its pictures fail to load, {{ count(hardOnBase, "text") }} would be hard to read on the base colour.
           </p>
           <p v-if="tried.bytes > (all?.budget ?? 300000)" class="soft">
             Its pictures weigh {{ kB(tried.bytes) }}, more than the {{ kB(all!.budget) }} that a page should.
