@@ -31,6 +31,13 @@ const library = computed(() => {
   const some = near.value === null ? props.all.library.map((one) => one.name) : near.value;
   return some.flatMap((name) => props.all.library.filter((one) => one.name === name && !taken.value.has(one.label)));
 });
+/** The pictures there are already; of a search those that are called so. */
+const there = computed(() => {
+  const said = words.value.toLowerCase().split(/\s+/).filter(Boolean);
+  return props.all.pictures.filter(
+    (one) => one.path === props.shown || said.every((word) => one.label.toLowerCase().includes(word)),
+  );
+});
 const paste = (event: ClipboardEvent) => {
   const file = [...(event.clipboardData?.files ?? [])].find((one) => one.type.startsWith("image/"));
   if (file) emit("send", file);
@@ -45,13 +52,7 @@ const drop = (event: DragEvent) => {
   <section class="PictureShelf" aria-label="Pictures" @paste="paste" @dragover.prevent @drop.prevent="drop">
     <div class="search">
       <h2>Pictures</h2>
-      <el-input
-        v-model="words"
-        size="small"
-        placeholder="Search the library"
-        aria-label="Search the library"
-        clearable
-      />
+      <el-input v-model="words" size="small" placeholder="Search" aria-label="Search the pictures" clearable />
       <role-select
         v-model="role"
         label="That goes with"
@@ -64,7 +65,7 @@ const drop = (event: DragEvent) => {
         <button type="button" class="own" @click="open()">+ Your own</button
         ><span class="soft">choose, drop or paste</span>
       </li>
-      <li v-for="one in all.pictures" :key="one.path">
+      <li v-for="one in there" :key="one.path">
         <button
           type="button"
           :aria-label="one.label"
