@@ -324,12 +324,16 @@ onBeforeUnmount(back.leave);
           that need different backgrounds.
         </p>
         <p v-if="hard.length && !busy" class="acts">
-          <el-button size="small" type="primary" @click="findLeast">Lay the least veil over it</el-button>
+          <el-button size="small" :type="left.length ? 'default' : 'primary'" @click="findLeast">
+            Lay the least veil over it
+          </el-button>
           <el-button v-if="layers.some((layer) => layer.picture && !layer.off)" size="small" @click="back.bestFocus">
             Move the picture
           </el-button>
           <el-button v-if="panels < 1" size="small" @click="back.firmPanels">Make the boxes more solid</el-button>
-          <el-button size="small" @click="layPlate">Put a plate behind these words</el-button>
+          <el-button size="small" :type="left.length ? 'primary' : 'default'" @click="layPlate"
+            >Put a plate behind these words</el-button
+          >
           <el-button v-if="tried?.turned && place" size="small" @click="turnText">
             Turn its text {{ tried.turned.way }}
           </el-button>
