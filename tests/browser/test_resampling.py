@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Browser
 
-from glaucon.core.survey.resampling import Drawable
+from glaucon.core.layout.resampling import Drawable
 from tests.oracle.chromium_truth import picture_of
 from tests.oracle.handing_back import folder_of
 

@@ -62,16 +62,15 @@ def _fixed(
     given_up: set[tuple[str | None, Where]] = set()
     while len(changes) < _MOST:
         reading = known.read(study)
-        hard = [one for one in _hard(reading, may_be_faded) if time.thread_time() < until]
-        finding, change = next(_found(known, study, reading, hard, locks, given_up, until), (None, None))
-        needs_less = finding is not None and change is not None and _takes_others_far(change)
-        singles = (
-            single_text_change(known, study, reading, one, locks, until)
-            for one in ([finding] if needs_less and finding is not None else hard if change is None else ())
-        )
-        single = next((one for one in singles if one is not None), None)
-        if single is not None and (change is None or single.delta_e_ok <= _MUCH_LESS * change.delta_e_ok):
-            change = single
+        hard = _hard(reading, may_be_faded)
+        found = next(_found(known, study, reading, hard, locks, given_up, until), None)
+        change = found[1] if found is not None else None
+        if found is None or _takes_others_far(found[1]):
+            alone = hard if found is None else found[:1]
+            singles = (single_text_change(known, study, reading, one, locks, until) for one in alone)
+            single = next((one for one in singles if one is not None), None)
+            if single is not None and (change is None or single.delta_e_ok <= _MUCH_LESS * change.delta_e_ok):
+                change = single
         if change is None:
             break
         study = change.made_in(study)

@@ -10,12 +10,10 @@ import time
 from collections.abc import Collection
 from dataclasses import replace
 
-import numpy as np
 from pydantic import ValidationError
 
-from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.mending.place_changes import PlaceChange, changed_texts, role_to_change
-from glaucon.core.proposal.here_only import HereOnly, here_only
+from glaucon.core.proposal.here_only import here_only
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import nearest_along
 from glaucon.core.reading.findings import Finding, SiteReading
@@ -45,19 +43,17 @@ def single_text_change(
         return None
     first, *also = places
     here = here_only(known, study, reading, finding, first, nearest_along, also=also)
-    if here is None or (finding.on == "picture" and _apart(here) > _TURNED):
-        return None  # white words on a photograph do not turn black: a veil is offered for them
+    if here is None:
+        return None
     change = PlaceChange(first, here.place, role.id, role.use, here.before, here.colour, 0, 0, also=tuple(also))
+    if finding.on == "picture" and change.delta_e_ok > _TURNED:
+        return None  # white words on a photograph do not turn black: a veil is offered for them
     after = known.read(change.made_in(study))
     was, now = reading.failing_in(), after.failing_in()
     if now - was or not was - now:
         return None
     texts = changed_texts(reading, after)
     return replace(change, texts=len(texts), fixes=len({run for run, _ in was - now}))
-
-
-def _apart(here: HereOnly) -> float:
-    return float(delta_e_ok(np.array(here.before.rgb), np.array(here.colour.rgb)))
 
 
 def _elements(known: KnownSite, reading: SiteReading, finding: Finding) -> list[Where]:

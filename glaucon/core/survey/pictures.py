@@ -22,9 +22,9 @@ from glaucon.core.cascade.lengths import Extent
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT, Colour
 from glaucon.core.layout.document import Box
+from glaucon.core.layout.resampling import Drawable, halved
 from glaucon.core.survey.boxes import Area, extent_of
 from glaucon.core.survey.drawings import read_drawing
-from glaucon.core.survey.resampling import Drawable, halved
 from glaucon.core.survey.site import SiteFiles
 
 MAX_PIXELS = 40_000_000
