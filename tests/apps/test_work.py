@@ -10,10 +10,11 @@ from pathlib import Path
 from threading import Thread
 
 import pytest
+from django.core.cache import cache
 from pytest_django import Settings
 
 from glaucon.apps.errors import Refused
-from glaucon.apps.sites import surveys
+from glaucon.apps.sites import effort, surveys
 from glaucon.apps.sites.models import Site
 from glaucon.apps.studies import previews
 from glaucon.apps.studies.services import study_of
@@ -118,6 +119,29 @@ def test_what_looks_at_a_costly_site_is_work(wren: Api, settings: Settings, monk
     (work,) = Work.objects.filter(call__endswith="make_previews_of")
     assert answer_of_call(work.call, wren.user, work.given) == (204, "")
     assert wren.client.get(page).status_code == 200
+
+
+def test_trying_again_with_other_numbers_is_answered_here_once_it_was_short(
+    wren: Api, settings: Settings, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    wren.bring(zipped({"index.html": b"<body><h1>Moored</h1><p>Here for the night"}))
+    (site,) = Site.objects.of(wren.user)
+    path = f"/sites/{site.slug}/backdrops/tried"
+    monkeypatch.setattr(heavy, "do_waiting_work", lambda: None)
+    settings.GLAUCON_PROCESSES = True
+    cache.clear()
+
+    def asked(opacity: float, *more: object) -> int:
+        layers = [{"colour": "#fff"}, {"veil": {"colour": "#222", "opacity": opacity}}, *more]
+        return wren.post(path, {"place": None, "layers": layers, "page": "index.html"}).status_code
+
+    assert asked(0.3) == 202
+    work = Work.objects.get()
+    assert answer_of_call(work.call, wren.user, work.given)[0] == 200
+    # another layer is another kind of try
+    assert [asked(0.4), asked(0.5), asked(0.5, {"colour": "#eee"})] == [200, 200, 202]
+    monkeypatch.setattr(effort, "_MOST_TRIED_HERE", 0.0)
+    assert asked(0.4) == 202
 
 
 def test_what_proves_heavy_on_the_way_is_work_and_changes_nothing_before(

@@ -23,7 +23,7 @@ from glaucon.apps.sites.backdrops import (
     note_recipes,
 )
 from glaucon.apps.sites.blobs import get_blob
-from glaucon.apps.sites.effort import light
+from glaucon.apps.sites.effort import light, trying
 from glaucon.apps.sites.layouts import kept_layouts
 from glaucon.apps.sites.models import Site, SitePicture
 from glaucon.apps.sites.surveys import known_of, known_on_pages
@@ -345,7 +345,7 @@ def make_backdrop_files(request: HttpRequest, slug: str, asked: BackdropIn) -> S
 
 
 @router.post("/sites/{slug}/backdrops/tried", response=TriedOut, operation_id="tryBackdrop")
-@heavy
+@trying
 def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
     """Return how the texts of one page would read on a backdrop."""
     site = own_site(request, slug)
@@ -382,7 +382,7 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
 
 
 @router.post("/sites/{slug}/backdrops/failed", response=FailedOut, operation_id="tryFailedBackdrop")
-@heavy
+@trying
 def try_failed_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> FailedOut:
     """Return how many texts of one page would be hard to read should a backdrop's pictures fail to load."""
     site = own_site(request, slug)

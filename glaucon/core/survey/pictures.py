@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+import hashlib
 import io
 import re
 import warnings
@@ -21,6 +22,7 @@ from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.lengths import Extent
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT, Colour
+from glaucon.core.keeping import Kept
 from glaucon.core.layout.document import Box
 from glaucon.core.layout.resampling import Drawable, halved
 from glaucon.core.survey.boxes import Area, extent_of
@@ -52,6 +54,11 @@ class Look:
     why_unknown: str = ""
 
 
+# a site is read again and again while a backdrop is tried on it, with the same pictures
+_LOOKS: Kept[Look] = Kept(1_000)
+_PARTS: Kept[tuple[Colour, ...]] = Kept(4_000)
+
+
 class PictureShelf:
     """Looks at each picture of a site once."""
 
@@ -59,9 +66,8 @@ class PictureShelf:
         self._site = site
         self._looks: dict[Picture, Look] = {}
         self._mains: dict[Picture, tuple[tuple[Colour, float], ...]] = {}
-        self._by_path: dict[str, Look] = {}
         self._pixels: OrderedDict[str, Drawable | None] = OrderedDict()
-        self._parts: dict[tuple[Any, ...], tuple[Colour, ...]] = {}
+        self._digests: dict[str, bytes] = {}
 
     def part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
         """Return the colours that some parts of a picture show, the very darkest and lightest among them.
@@ -70,13 +76,11 @@ class PictureShelf:
         what has no pixels here, a drawing, all colours are returned.
         """
         key = (
-            picture,
+            self._digest(*self._named(picture)),
             *(round(side, 1) for side in shown),
             *((round(p.left, 1), round(p.top, 1), round(p.width), round(p.height)) for p in places),
         )
-        if key not in self._parts:
-            self._parts[key] = self._find_part(picture, places, shown)
-        return self._parts[key]
+        return _PARTS.get(key, lambda: self._find_part(picture, places, shown))
 
     def _find_part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
         pixels = self._pixels_of(picture)
@@ -93,18 +97,30 @@ class PictureShelf:
 
     def _pixels_of(self, picture: Picture) -> Drawable | None:
         """Return a picture decoded, None where it has no pixels or cannot be read."""
-        url = self._site.without_origin(picture.url.strip())
-        path = None if url.startswith("data:") else self._site.resolve(url, picture.base)
         if self.look(picture).why_unknown or not self.look(picture).colours:
             return None
-        data = _embedded(url) if url.startswith("data:") else self._site.files.get(path or "", b"")
-        key = path or url
+        key, data = self._named(picture)
         if key not in self._pixels:
             self._pixels[key] = None if _is_drawing(data, key) else _decoded(data)
             while len(self._pixels) > _MOST_DECODED:
                 self._pixels.popitem(last=False)
         self._pixels.move_to_end(key)
         return self._pixels[key]
+
+    def _named(self, picture: Picture) -> tuple[str, bytes]:
+        """Return the file a picture is in, else its address, and its bytes, b"" for what is not here."""
+        url = self._site.without_origin(picture.url.strip())
+        if url.startswith("data:"):
+            return url, _embedded(url)
+        path = self._site.resolve(url, picture.base)
+        return path or url, self._site.files.get(path or "", b"")
+
+    def _digest(self, name: str, data: bytes) -> bytes:
+        """Return what is the same for pictures of the same kind of file and bytes."""
+        if name not in self._digests:
+            kind = b"drawing" if _is_drawing(data, name) else b"pixels"
+            self._digests[name] = hashlib.sha256(kind + data).digest()
+        return self._digests[name]
 
     def look(self, picture: Picture) -> Look:
         """Return what a picture shows."""
@@ -145,9 +161,8 @@ class PictureShelf:
         path = self._site.resolve(url, picture.base)
         if path is None:
             return Look()  # a browser that finds no picture paints none
-        if path not in self._by_path:
-            self._by_path[path] = _look_at(self._site.files[path], path)
-        return self._by_path[path]
+        data = self._site.files[path]
+        return _LOOKS.get((path, self._digest(path, data)), lambda: _look_at(data, path))
 
 
 def _look_at_data(url: str) -> Look:

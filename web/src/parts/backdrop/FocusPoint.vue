@@ -39,7 +39,7 @@ function press(event: KeyboardEvent): void {
     :aria-valuenow="Math.round(at[0] * 100)"
     :aria-valuetext="`${Math.round(at[0] * 100)} % across, ${Math.round(at[1] * 100)} % down`"
     v-on="drag"
-    @pointerup="emit('done')"
+    @lostpointercapture="emit('done')"
     @keydown="press"
     @keyup="emit('done')"
   >

@@ -99,7 +99,6 @@ const text = computed(
     :aria-valuenow="lch.lightness"
     :aria-valuetext="text"
     v-on="drag"
-    @pointerup="emit('done')"
     @lostpointercapture="emit('done')"
     @keydown="press"
     @keyup="emit('done')"

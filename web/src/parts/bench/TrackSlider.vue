@@ -64,7 +64,6 @@ function press(event: KeyboardEvent): void {
       :aria-valuenow="value"
       :aria-valuetext="text"
       v-on="drag"
-      @pointerup="emit('done')"
       @lostpointercapture="emit('done')"
       @keydown="press"
       @keyup="emit('done')"
