@@ -93,6 +93,8 @@ BEHIND = [
     ("background: conic-gradient(#000, #fff)", [330, 149, 150, 2], 62, 66),
     ("background: linear-gradient(90deg, #000 100px, #fff 100px)", [110, 100, 95, 20], 0, 0),
     ("background: linear-gradient(90deg, #000, #fff) fixed", [320, 100, 180, 20], 63.75, 99.6),
+    # the page scrolls by 100: what stands at its top never meets the foot of what stays
+    ("background: linear-gradient(#000, #fff) fixed", [320, 150, 100, 50], 15.9, 63.75),
     ("background: linear-gradient(#000, #000) 0 0 / 50% 100% no-repeat, #fff", [300, 100, 90, 20], 255, 255),
     ("background: linear-gradient(#000, #000) 0 0 / 50% 100% no-repeat, #fff", [280, 100, 90, 20], 0, 255),
     (f"background: {halves()} 0 0 / cover", [110, 100, 180, 20], 0, 0),

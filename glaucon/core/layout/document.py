@@ -83,6 +83,14 @@ class Measured:
 
 
 @dataclass(frozen=True, slots=True)
+class Screen:
+    """What is in view of a page at scroll 0, and how far the page scrolls, in CSS pixels."""
+
+    box: Box
+    scrolls: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class Spot:
     """A stretch of a line of text: the elements met below it, topmost first, its own first; and those above it.
 

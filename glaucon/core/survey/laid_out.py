@@ -11,7 +11,7 @@ from typing import Protocol
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.tree import Document, Element
-from glaucon.core.layout.document import Box, Measured, PageLayout
+from glaucon.core.layout.document import Box, Measured, PageLayout, Screen
 from glaucon.core.survey.boxes import traits_of, z_of
 from glaucon.core.survey.layers import faded, partly
 from glaucon.core.survey.model import Group, Layer, Photo, Shade, Stack, Unseen
@@ -108,9 +108,11 @@ class LaidOut:
         return self._layout.boxes.get(element.path())
 
     @property
-    def viewport(self) -> Box:
-        """Return the part of the page that is in view at scroll 0."""
-        return Box(0.0, 0.0, float(self._layout.width), self._layout.viewport)
+    def screen(self) -> Screen:
+        """Return the part of the page that is in view at scroll 0, and how far it scrolls."""
+        layout = self._layout
+        box = Box(0.0, 0.0, float(layout.width), layout.viewport)
+        return Screen(box, max(0.0, layout.height - layout.viewport))
 
     def stacks(self, text: LaidText, standing: dict[int, Standing], painter: Painter) -> list[tuple[Stack, Stack]]:
         """Return what lies below and above a text, for each different ground its lines stand on; none: it is covered.

@@ -16,7 +16,7 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Element
 from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import TRANSPARENT
-from glaucon.core.layout.document import Box, Measured
+from glaucon.core.layout.document import Box, Measured, Screen
 from glaucon.core.layout.gradients import colours_at
 from glaucon.core.layout.tiling import fitted, tiling_of
 from glaucon.core.survey.boxes import Area, has_no_height
@@ -65,14 +65,14 @@ class LayerMaker:
 
     def in_words(
         self, style: Style, box: Area, measured: Measured | None = None, places: Sequence[Box] = (),
-        viewport: Box | None = None,
+        screen: Screen | None = None,
     ) -> tuple[Layer, ...]:  # fmt: skip
         """Return what of a box's background is cut to its words; where the box was measured, at some places of it."""
 
         def image_layers(index: int, image: Any, blend: str) -> tuple[Layer, ...]:
-            if measured is None or viewport is None:
+            if measured is None or screen is None:
                 return self._image(style, index, image, box, blend)
-            return self._image_at(style, index, image, measured, list(places), viewport, blend, is_canvas=False)
+            return self._image_at(style, index, image, measured, list(places), screen, blend, is_canvas=False)
 
         return self._in_order(style, image_layers, in_words=True)
 
@@ -95,7 +95,7 @@ class LayerMaker:
         return (Photo(look.colours, where == PART, blend),) if look.colours else ()
 
     def background_at(
-        self, style: Style, measured: Measured, places: list[Box], viewport: Box, is_canvas: bool = False
+        self, style: Style, measured: Measured, places: list[Box], screen: Screen, is_canvas: bool = False
     ) -> tuple[Layer, ...]:
         """Return what a box paints behind its content at some places, given where it lies itself.
 
@@ -109,12 +109,12 @@ class LayerMaker:
             return ()
 
         def at_places(index: int, image: Any, blend: str) -> tuple[Layer, ...]:
-            return self._image_at(style, index, image, measured, shown, viewport, blend, is_canvas)
+            return self._image_at(style, index, image, measured, shown, screen, blend, is_canvas)
 
         return self._in_order(style, at_places)
 
     def _image_at(
-        self, style: Style, index: int, image: Any, measured: Measured, places: list[Box], viewport: Box, blend: str,
+        self, style: Style, index: int, image: Any, measured: Measured, places: list[Box], screen: Screen, blend: str,
         is_canvas: bool,
     ) -> tuple[Layer, ...]:  # fmt: skip
         if not isinstance(image, Gradient | Picture):
@@ -127,7 +127,7 @@ class LayerMaker:
             if not look.colours:
                 return ()
             own = look.size
-        tiling = tiling_of(style, index, own, measured, viewport)
+        tiling = tiling_of(style, index, own, measured, screen.box)
         if tiling is None:
             return self._image(style, index, image, Area(measured.box.left, measured.box.width), blend)
         attachment = style.values.get("background-attachment", (Keyword("scroll"),))
@@ -136,7 +136,7 @@ class LayerMaker:
             tiling = replace(tiling, clip=Box(-_FAR_PX, -_FAR_PX, 2 * _FAR_PX, 2 * _FAR_PX))
         if is_fixed:
             # whatever of it the page has scrolled to
-            places = _swept(places, viewport)
+            places = _swept(places, screen)
         found = [tiling.pieces(place) for place in places]
         pieces = [piece for some, _ in found for piece in some]
         if isinstance(image, Picture):
@@ -150,7 +150,7 @@ class LayerMaker:
             return (Photo(colours, partial, blend),) if colours else ()
         samples = None
         if image.written is not None:
-            context = LengthContext(style.font_px, 16.0, int(viewport.width), int(viewport.height))
+            context = LengthContext(style.font_px, 16.0, int(screen.box.width), int(screen.box.height))
             samples = colours_at(image.written, size, pieces, context)
         samples = image.samples if samples is None else samples
         if len(samples) == 1 and not partial:
@@ -217,16 +217,22 @@ def _on_pixels(places: list[Box]) -> list[Box]:
     return found
 
 
-def _swept(places: list[Box], viewport: Box) -> list[Box]:
-    """Return what some places meet of a picture that stays while the page is scrolled: strips as high as the screen."""
+def _swept(places: list[Box], screen: Screen) -> list[Box]:
+    """Return what some places meet of a picture that stays while the page is scrolled: strips of the screen.
+
+    What stands at the page's top leaves the screen there: it never meets the picture's foot.
+    """
     strips: list[Box] = []
     for place in sorted(places, key=lambda place: place.left):
+        top = max(0.0, min(place.top - screen.scrolls, screen.box.height))
+        foot = min(max(0.0, place.top + place.height), screen.box.height)
         last = strips[-1] if strips else None
         if last is not None and place.left <= last.left + last.width:
             width = max(last.left + last.width, place.left + place.width) - last.left
-            strips[-1] = Box(last.left, viewport.top, width, viewport.height)
+            top, foot = min(last.top, top), max(last.top + last.height, foot)
+            strips[-1] = Box(last.left, top, width, foot - top)
         else:
-            strips.append(Box(place.left, viewport.top, place.width, viewport.height))
+            strips.append(Box(place.left, top, place.width, foot - top))
     return strips
 
 

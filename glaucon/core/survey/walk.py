@@ -694,7 +694,7 @@ class PageWalk:
         measured = self._laid.measured(root) if self._laid is not None else None
         if source is None or measured is None or self._laid is None:
             return (base,)
-        said = self._layers.background_at(source, measured, places, self._laid.viewport, is_canvas=True)
+        said = self._layers.background_at(source, measured, places, self._laid.screen, is_canvas=True)
         return (base, *said) if "background-color" in source.says else (base, Ground(0), *said)
 
     def layers_at(self, standing: Standing, places: list[Box]) -> tuple[Layer, ...]:
@@ -710,7 +710,7 @@ class PageWalk:
         if _is_drawn(element):
             return ()
         depth = self._depth(element)
-        layers = self._layers.background_at(style, measured, places, self._laid.viewport)
+        layers = self._layers.background_at(style, measured, places, self._laid.screen)
         if depth:
             layers = tuple(placed_layer(layer, depth) for layer in layers)
         if element.order in self._context.regions.starts:
@@ -771,7 +771,7 @@ class PageWalk:
         if box is None:
             layers = self._layers.background(one.style, _NOWHERE)
         else:
-            layers = self._layers.background_at(one.style, Measured(box), places, self._laid.viewport)
+            layers = self._layers.background_at(one.style, Measured(box), places, self._laid.screen)
         depth = self._depth(standing.element)
         if depth:
             layers = tuple(placed_layer(layer, depth) for layer in layers)
@@ -824,7 +824,7 @@ class PageWalk:
             layers = self._layers.in_words(said, area)
         else:
             places = self._laid.places(element, suffix)
-            layers = self._layers.in_words(said, area, measured, places, self._laid.viewport)
+            layers = self._layers.in_words(said, area, measured, places, self._laid.screen)
         found = tuple(self._placed(one, self._depth(owner)) for one in inks_of(layers))
         return found or (Unknown(_FILLED),)
 

@@ -57,6 +57,9 @@ const sections = shallowRef<Schemas["RegionOut"][]>([]);
 /** The coat that the place is given by a choice. */
 const worn = ref<string | null>(null);
 const liesOn = shallowRef<Set<string> | null>(null);
+const map = shallowRef<Schemas["MapOut"] | null>(null);
+/** The section that its picture was let go on behind, and the way to it. */
+const goesOn = shallowRef<{ label: string; query: Record<string, string> } | null>(null);
 /** The pages that it lies on. */
 const pages = computed(() =>
   site.pages.filter((found) =>
@@ -64,17 +67,18 @@ const pages = computed(() =>
   ),
 );
 watch(
-  () => site.slug,
-  async (slug) => {
+  [() => site.slug, () => JSON.stringify(place.value)],
+  async ([slug]) => {
+    goesOn.value = null;
     const key = place.value?.section ?? place.value?.part;
     if (!slug) return;
-    const map = await ask(client.GET("/api/sites/{slug}/sections", { params: { path: { slug } } })).catch(() => null);
-    sections.value = (map?.regions ?? []).filter((found) => found.is_section && found.key !== key);
-    const region = map?.regions.find((found) => found.key === key);
+    map.value = await ask(client.GET("/api/sites/{slug}/sections", { params: { path: { slug } } })).catch(() => null);
+    sections.value = (map.value?.regions ?? []).filter((found) => found.is_section && found.key !== key);
+    const region = map.value?.regions.find((found) => found.key === key);
     start.value = region?.selector ?? "";
     label.value = region?.label ?? "";
     liesOn.value = region ? new Set(region.pages) : null;
-    const block = map?.pages.flatMap((found) => found.blocks).find((found) => found.key === key && found.scope);
+    const block = map.value?.pages.flatMap((found) => found.blocks).find((found) => found.key === key && found.scope);
     worn.value = block?.coat ?? null;
   },
   { immediate: true },
@@ -242,6 +246,28 @@ const phoneWay = computed(() => (!phone.value ? "same" : phone.value.picture ===
 async function copyTo(key: string): Promise<void> {
   const copied = await back.copyTo({ page: null, section: key, part: null, at: null });
   if (copied) said.value = `“${sections.value.find((one) => one.key === key)?.label}” lies on the same now.`;
+}
+/** The section right above it on the page in view, where a picture that stays can go on. */
+const above = computed(() => {
+  if (!place.value?.section || !layers.value.some((layer) => layer.picture)) return undefined;
+  const blocks = map.value?.pages.find((found) => found.path === path.value)?.blocks ?? [];
+  const key = blocks[blocks.findIndex((found) => found.key === place.value!.section) - 1]?.key;
+  return sections.value.find((found) => found.key === key);
+});
+/** Lets the picture stay while the page scrolls, and lie behind the section above as well: the two show one picture. */
+async function goOnAbove(): Promise<void> {
+  const { key, label } = above.value!;
+  const layersNow = layers.value.map((layer) =>
+    layer.picture ? { ...layer, picture: { ...layer.picture, fixed: true } } : layer,
+  );
+  back.change(layersNow, false);
+  if (isChanged.value && !(await back.keep())) return;
+  // a header is on more pages than what stands below it on one of them
+  const isEverywhere = above.value!.pages.every((found) => liesOn.value?.has(found));
+  const on = isEverywhere ? [null] : pages.value.map((found) => found.path);
+  for (const page of on) if (!(await back.copyTo({ page, section: key, part: null, at: null }))) return;
+  goesOn.value = { label, query: { section: key, on: path.value, ...(isEverywhere ? {} : { page: path.value }) } };
+  void back.read();
 }
 /** What the coat is called that the place is given, and whether what lies behind it comes with that. */
 const wornLabel = computed(() => study.coats.find((coat) => coat.id === worn.value)?.label ?? "");
@@ -469,7 +495,14 @@ onBeforeUnmount(back.leave);
         >
           <el-option v-for="other in sections" :key="other.key" :value="other.key" :label="other.label" />
         </el-select>
+        <el-button v-if="above && !goesOn" size="small" :disabled="!!busy" @click="goOnAbove"
+          >Go on behind {{ above.label }}</el-button
+        >
         <span v-if="said" class="soft" role="status">{{ said }}</span>
+        <span v-if="goesOn" class="soft" role="status"
+          >The picture goes on behind {{ goesOn.label }} and stays while the page scrolls.
+          <router-link :to="{ name: 'backdrop', query: goesOn.query }">How {{ goesOn.label }} reads on it</router-link>
+        </span>
       </p>
     </aside>
   </div>
