@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+from dataclasses import replace
 from typing import Any
 from xml.etree import ElementTree
 
@@ -12,6 +13,7 @@ import pytest
 from PIL import Image
 
 from glaucon.core.backdrops import library
+from glaucon.core.backdrops.bases import readable_base
 from glaucon.core.backdrops.css import written
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import edge_colour, is_seamless, made, size_of, small, take_in
@@ -311,6 +313,31 @@ def test_the_least_veil_knows_what_is_worn(known: KnownSite, text: str, wanted: 
     veil = found.backdrops[0].layers[1].veil
     # #eeeeee on #bbbbbb under black: 4.5 is reached where the ground is #6b6b6b
     assert veil is not None and veil.opacity == pytest.approx(wanted, abs=0.04)
+
+
+# (the base colour, a veil over it, the nearest greys on which words of #f4f4f4 are readable: 4.5 is reached at #707070)
+@pytest.mark.parametrize(
+    ("own", "veil", "greys"),
+    [("#aaaaaa", 0.0, (0x6D, 0x70)), ("#aaaaaa", 0.3, (0x9C, 0xA0)), ("#404040", 0.0, (0x40, 0x40))],
+)
+def test_a_base_colour_is_found_that_reads_without_the_pictures(
+    known: KnownSite, layouts: Layouts, own: str, veil: float, greys: tuple[int, int]
+) -> None:
+    study = known.first_study("x")
+    source = source_of(SITE, {"backdrops/a.png": halves()})
+    picture = {"picture": {"file": "backdrops/a.png"}}
+    layers = [{"colour": own}, picture, {"veil": {"colour": "#000000", "opacity": veil}}]
+
+    def seen(other: Backdrop) -> KnownSite:
+        laid = study.model_copy(update={"backdrops": (other,)})
+        behind = backdrops_of(laid, known.survey.regions, source)
+        return KnownSite(survey_with(SITE, replace(behind, with_pictures=False), HERE, layouts))
+
+    found = readable_base(seen, study, Backdrop.model_validate({"layers": layers}), Before(known, study))
+    colour = found.backdrop.layers[0].colour
+    assert isinstance(colour, str) and not found.hard
+    assert greys[0] <= read_colour(colour).bytes[0] <= greys[1]
+    assert [layer.kinds for layer in found.backdrop.layers] == [["colour"], ["picture"], ["veil"]]
 
 
 WRONG: dict[str, tuple[dict[str, Any], str]] = {

@@ -39,6 +39,7 @@ from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.backdrops import library
+from glaucon.core.backdrops.bases import readable_base
 from glaucon.core.backdrops.panels import firmest_needed, panels_on
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
@@ -225,6 +226,13 @@ class PlateOut(Schema):
     """The least plate behind the texts that are hard to read, null where none helps; `hard` stay so even on it."""
 
     plate: dict[str, Any] | None
+    hard: int
+
+
+class BaseOut(Schema):
+    """Layers with a base colour on which text can be read where no picture loads; `hard` texts stay so on any."""
+
+    layers: list[dict[str, Any]]
     hard: int
 
 
@@ -430,6 +438,18 @@ def find_plate(request: HttpRequest, slug: str, asked: BackdropIn) -> PlateOut:
     backdrop = _backdrop(site, asked).model_copy(update={"plate": None})
     found = plate_behind(site, current(site).read(), backdrop)
     return PlateOut(plate=_plate(found[0]) if found else None, hard=len(found[1].hard) if found else 0)
+
+
+@router.post("/sites/{slug}/backdrops/base", response=BaseOut, operation_id="findBase")
+@heavy
+def find_base(request: HttpRequest, slug: str, asked: BackdropIn) -> BaseOut:
+    """Return the base colour nearest to a backdrop's own on which its texts can be read should its pictures fail."""
+    site = own_site(request, slug)
+    backdrop = _backdrop(site, asked)
+    study = current(site).read()
+    seen = seen_with(site, study, backdrop, VEILED, MOST_PAGES, with_pictures=False)
+    found = readable_base(seen, study, backdrop, before_backdrop(site, study, backdrop))
+    return BaseOut(layers=_layers(found.backdrop), hard=len(found.hard))
 
 
 @router.post("/sites/{slug}/backdrops/focus", response=FocusOut, operation_id="findFocus")

@@ -36,14 +36,15 @@ def with_backdrop(study: Study, backdrop: Backdrop) -> Study:
 
 
 def seen_with(
-    site: Site, study: Study, backdrop: Backdrop, contexts: Sequence[ContextKey], most: int, page: str = ""
-) -> Callable[[Backdrop], KnownSite]:
+    site: Site, study: Study, backdrop: Backdrop, contexts: Sequence[ContextKey], most: int, page: str = "",
+    with_pictures: bool = True,
+) -> Callable[[Backdrop], KnownSite]:  # fmt: skip
     """Return what reads the pages that a backdrop lies on, the first few of them, with another in its place."""
     behind = backdrops_for(site, study, known_of(site).survey.regions)
     pages = sorted(behind.pages_of(backdrop, known_of(site).survey.pages))[:most]
 
     def seen(other: Backdrop) -> KnownSite:
-        return known_on_pages(site, with_backdrop(study, other), [page] if page else pages, contexts)
+        return known_on_pages(site, with_backdrop(study, other), [page] if page else pages, contexts, with_pictures)
 
     return seen
 

@@ -87,7 +87,7 @@ def least_of(
     marked: KnownSite, study: Study, backdrop: Backdrop, before: Before | None, is_veil: bool = True
 ) -> Least:
     """Return the least of what is laid over or on a backdrop, a veil or a plate; `marked` is read with it so marked."""
-    veiled = _Veiled(marked, study, backdrop, before, is_veil)
+    veiled = Veiled(marked, study, backdrop, before, is_veil)
     has_one = any(layer.veil is not None for layer in backdrop.layers)
     found: list[tuple[int, bool, float, OfRole | str]] = []
     for place, paint in enumerate(veil_colours(study, backdrop)):
@@ -103,7 +103,7 @@ def _paint(study: Study, paint: OfRole | str) -> Colour:
     return study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
 
 
-class _Veiled:
+class Veiled:
     """The texts on a backdrop as they are dressed under a study, ready to be read under a veil of any colour."""
 
     def __init__(

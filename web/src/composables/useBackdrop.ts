@@ -143,6 +143,12 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
       change(found.layers as Layer[]);
       return found;
     });
+  const readableBase = () =>
+    during("Trying what should show where its pictures do not load…", async () => {
+      const found = await ask(client.POST("/api/sites/{slug}/backdrops/base", { ...on(), body: body() }));
+      change(found.layers as Layer[]);
+      return found;
+    });
   const firmPanels = () =>
     during("Trying how solid the boxes on it have to be…", async () => {
       const found = await ask(client.POST("/api/sites/{slug}/backdrops/panels", { ...on(), body: body() }));
@@ -208,5 +214,5 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     study.showBackdrop(null);
   }
 
-  return { all, layers, phone, panels, plate, tried, hardOnBase, trouble, busy, isChanged, load, change, read, leastVeil, firmPanels, layPlate, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, leave }; // prettier-ignore
+  return { all, layers, phone, panels, plate, tried, hardOnBase, trouble, busy, isChanged, load, change, read, leastVeil, readableBase, firmPanels, layPlate, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, during, leave }; // prettier-ignore
 }

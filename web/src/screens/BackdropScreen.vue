@@ -213,7 +213,9 @@ async function turnText(): Promise<void> {
   const turned = tried.value?.turned;
   if (!turned || !place.value || (isChanged.value && !(await back.keep()))) return;
   const values = Object.fromEntries(TEXT_KINDS.map((kind) => [kind, turned.colour]));
-  if (await study.wearThere([place.value], [worn.value], values)) await back.load();
+  const where = place.value;
+  const what = `Turning its text ${turned.way}…`;
+  if (await back.during(what, () => study.wearThere([where], [worn.value], values))) await back.load();
 }
 /** Opens the hardest text close up, where its colour can be changed there only. */
 const changeText = () => router.push({ name: "close-up", query: { page: path.value, at: hard.value[0]!.path } });
@@ -340,6 +342,7 @@ onBeforeUnmount(back.leave);
           </p>
           <p v-if="hardOnBase" class="soft">
             Should its pictures fail to load, {{ count(hardOnBase, "text") }} would be hard to read on the base colour.
+            <button type="button" class="act" @click="back.readableBase">Change the base colour</button>
           </p>
           <p v-if="tried.bytes > (all?.budget ?? 300000)" class="soft">
             Its pictures weigh {{ kB(tried.bytes) }}, more than the {{ kB(all!.budget) }} that a page should.

@@ -82,7 +82,7 @@ const drop = (event: DragEvent) => {
         </button>
         <span>{{ one.label }}</span>
       </li>
-      <li v-if="!library.length" class="soft none">The library has none like that.</li>
+      <li v-if="!library.length && !there.length" class="soft none">There is none like that.</li>
     </ul>
   </section>
 </template>
