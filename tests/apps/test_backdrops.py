@@ -125,6 +125,17 @@ def test_the_least_veil_leaves_nothing_hard_that_it_can_help_and_less_does(at_th
     assert hard(least["opacity"] - 0.03) > hard(least["opacity"]) == len(least["hard"])
 
 
+def test_a_veil_in_the_colour_of_a_coat_is_no_coat(at_the_yard: Api) -> None:
+    def worn() -> dict[str, str | None]:
+        return {one["key"]: one["coat"] for one in at_the_yard.get(f"{SITE}/sections").json()["regions"]}
+
+    before = worn()
+    assert "card" in before.values() and None in before.values()
+    veil = {"veil": {"colour": {"role": "card.background"}, "opacity": 0.4}}
+    assert keep(at_the_yard, [{"colour": {"role": "background"}}, veil]).status_code == 200
+    assert worn() == before
+
+
 SEVEN = [{"at": n / 6, "colour": "#fff"} for n in range(7)]
 REFUSED_LAYERS: dict[str, tuple[list[Any], str]] = {
     "a seventh stop": ([{"gradient": {"stops": SEVEN}}], "two to 6 stops"),

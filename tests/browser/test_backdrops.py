@@ -86,7 +86,7 @@ def test_a_weave_behind_the_whole_site_under_panels_of_its_own(desk: Page, few: 
     desk.get_by_role("button", name="Backdrop of the whole site…").click()
     side = desk.get_by_label("Backdrop of the whole site")
     side.get_by_role("button", name="pattern", exact=True).click()
-    expect(side.get_by_text("canvas, 15 %")).to_be_visible()
+    expect(side.get_by_text("canvas, 8 %")).to_be_visible()
     expect(side.get_by_text("Base colour")).to_be_visible()
     root = behind(desk, ":root")
     expect(root).to_have_css("background-image", re.compile(r"backdrops/canvas-\w+\.svg"))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 import numpy as np
@@ -196,7 +197,7 @@ def get_sections(request: HttpRequest, slug: str) -> MapOut:
     site = own_site(request, slug)
     revision = current(site)
     study = revision.read()
-    return _map(known_for(site, study), study, revision.number)
+    return _map(known_for(site, study), known_of(site), study, revision.number)
 
 
 @router.post("/sites/{slug}/worn", response=RevisionOut, operation_id="wearThere")
@@ -280,11 +281,33 @@ def change_coat(request: HttpRequest, slug: str, asked: CoatChangeIn) -> Revisio
     return revision_out(site, services.change(site, asked.base, step, said))
 
 
-def _map(known: KnownSite, study: Study, revision: int) -> MapOut:
-    survey = known.survey
-    runs, worn = runs_in(known), coats_worn(known, study)
+@dataclass(frozen=True, slots=True)
+class _Worn:
+    """What each region wears, by its number, and which came with a background of their own."""
+
+    coats: dict[int, str | None]
+    apart: frozenset[int]
+
+
+def _worn(known: KnownSite, came: KnownSite, study: Study) -> _Worn:
+    """Return what regions wear; what they came with is read of the site without the study's backdrops and CSS.
+
+    A section on a veil in the colour of a coat wears no coat by it.
+    """
+    coats, apart = coats_worn(came, study), came_apart(came, study)
+    numbers = {region.key: number for number, region in enumerate(came.survey.regions)}
+    found = {n: numbers.get(region.key, -1) for n, region in enumerate(known.survey.regions)}
     plain = plain_coat(study)
-    worn = {number: PLAIN if plain is not None and coat == plain else coat for number, coat in worn.items()}
+    worn = {n: coats.get(number) for n, number in found.items()}
+    return _Worn(
+        {n: PLAIN if plain is not None and coat == plain else coat for n, coat in worn.items()},
+        frozenset(n for n, number in found.items() if number in apart),
+    )
+
+
+def _map(known: KnownSite, came: KnownSite, study: Study, revision: int) -> MapOut:
+    survey = known.survey
+    runs, worn = runs_in(known), _worn(known, came, study)
     return MapOut(
         revision=revision,
         sample=_sample(known),
@@ -292,7 +315,7 @@ def _map(known: KnownSite, study: Study, revision: int) -> MapOut:
         regions=[
             RegionOut(
                 key=r.key, label=r.label, kind=r.kind, selector=r.selector, is_section=r.is_section, within=r.within,
-                pages=sorted(r.pages), texts=runs[n], coat=worn.get(n),
+                pages=sorted(r.pages), texts=runs[n], coat=worn.coats.get(n),
             )
             for n, r in enumerate(survey.regions)
         ],
@@ -300,7 +323,7 @@ def _map(known: KnownSite, study: Study, revision: int) -> MapOut:
     )  # fmt: skip
 
 
-def _stacks(known: KnownSite, study: Study, worn: dict[int, str | None]) -> list[StackOut]:
+def _stacks(known: KnownSite, study: Study, worn: _Worn) -> list[StackOut]:
     survey, reading = known.survey, known.read(study)
     widest = max((key.width for key in survey.sightings), default=0)
     blocks: dict[str, dict[int, Counter[str]]] = {page: {} for page in survey.pages}
@@ -331,8 +354,7 @@ def _stacks(known: KnownSite, study: Study, worn: dict[int, str | None]) -> list
 
 
 def _block(
-    known: KnownSite, study: Study, page: str, number: int, seen: Counter[str], count: list[int],
-    worn: dict[int, str | None],
+    known: KnownSite, study: Study, page: str, number: int, seen: Counter[str], count: list[int], worn: _Worn
 ) -> BlockOut:  # fmt: skip
     region = known.survey.regions[number] if number >= 0 else None
     background, text = (seen.most_common(1)[0][0] if seen else "#ffffff #000000").split()
@@ -342,12 +364,12 @@ def _block(
         if key is not None and s.where.region == key and s.where.page in (None, page) and s.where.at is None
     ]  # fmt: skip
     last = max(here, key=lambda scope: scope.where.page is not None, default=None)
-    coat = last.coat if last is not None else worn.get(number)
+    coat = last.coat if last is not None else worn.coats.get(number)
     coat = PLAIN if coat is not None and coat == plain_coat(study) else coat
     return BlockOut(
         key=region.key if region else "", label=region.label if region else "The rest of the page", texts=count[0],
         characters=count[1], background=background, text=text, coat=coat, hard=count[2],
-        apart=number in came_apart(known, study),
+        apart=number in worn.apart,
         own=dict(last.set) if last is not None else {},
         like=place_name(known.survey, last.like.where) if last is not None and last.like is not None else "",
         joined=any(s.join is not None and page in s.join.pages for s in here),
@@ -372,13 +394,14 @@ def _hex(srgb: Floats) -> str:
     return Colour(red, green, blue).hex()
 
 
-def _coats(known: KnownSite, study: Study, worn: dict[int, str | None]) -> Iterator[WornCoatOut]:
-    apart, regions, rest = came_apart(known, study), list(told_apart(known, worn)), pages_with_a_rest(known)
+def _coats(known: KnownSite, study: Study, worn: _Worn) -> Iterator[WornCoatOut]:
+    of, regions, rest = worn.coats, list(told_apart(known, worn.coats)), pages_with_a_rest(known)
     shown = [(coat.id, coat.label, coat.came) for coat in study.coats if coat.id != plain_coat(study)]
     for id_, label, came in ((PLAIN, "Plain", True), *shown):
         wearers = [
             region for n, region in regions
-            if (region.is_section or id_) and (worn.get(n) or "") == id_ and (worn.get(n) is not None or n not in apart)
+            if (region.is_section or id_) and (of.get(n) or "") == id_
+            and (of.get(n) is not None or n not in worn.apart)
         ]  # fmt: skip
         bare = rest if id_ == PLAIN else set()
         pages = {page for region in wearers for page in region.pages} | bare

@@ -122,7 +122,7 @@ export function freshLayer(kind: LayerKind, paint: (kind: string) => Paint, file
       };
     case "pattern":
       return {
-        pattern: { name: "canvas", colour: paint("text"), scale: 2, opacity: 0.15, turn: 0, drift: null },
+        pattern: { name: "canvas", colour: paint("text"), scale: 2, opacity: 0.08, turn: 0, drift: null },
       };
     case "glow":
       return { glow: { at: [0.5, 0], colour: "#ffffff", reach: 0.8, opacity: 0.25 } };
