@@ -12,9 +12,11 @@ import jsonschema
 import pytest
 
 from glaucon import cli
+from glaucon.core.cascade.tree import parse_document
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.checking import check_handed_back
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
+from glaucon.core.exchange.page_markers import markers_of, telling
 from glaucon.core.exchange.state_places import state_places
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
@@ -257,3 +259,22 @@ def test_states_are_found_where_selectors_speak_of_them(css: str, spoken_of: lis
     places = list(state_places(css))
     assert [css[place.start : place.end] for place in places] == spoken_of
     assert [place.name for place in places] == [name[1:].lower() for name in spoken_of]
+
+
+# (what two pages are, the second one's marker; None where nothing tells it apart)
+MARKED: dict[str, tuple[str, str, list[str] | None]] = {
+    "the class of its body": ("<body class=a>", "<body class=b><p class=b>", ['body[class="b"]']),
+    "the current item of its menu": (
+        "<a href=x.html aria-current=page>X</a><a href=y.html>Y</a>",
+        "<a href=x.html>X</a><a href=y.html aria-current=page>Y</a>", ['a[aria-current][href="y.html"]'],
+    ),
+    "what stands on it": ("<main><p class=note>", "<main><div class='note hull'>", [".hull"]),
+    "nothing": ("<main><p class=note>", "<main><p class=note>There", None),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", MARKED)
+def test_what_tells_a_page_apart(name: str) -> None:
+    first, second, wanted = MARKED[name]
+    markers = {"x.html": markers_of(parse_document(first)), "y.html": markers_of(parse_document(second))}
+    assert telling(["y.html"], {"x.html"}, markers) == wanted

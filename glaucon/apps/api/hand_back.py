@@ -41,13 +41,14 @@ class UnreachedOut(Schema):
 
 
 class WayOut(Schema):
-    """What one way gives. `text` is there for what can be copied."""
+    """What one way gives. `text` is there for what can be copied; `missed` says what it does not reach, a line each."""
 
     way: str
     filename: str
     bytes: int
     changed: list[str]
     unreached: list[UnreachedOut]
+    missed: list[str]
     text: str
 
 
@@ -76,7 +77,7 @@ def look_at_way(
     text = "" if handed.filename.endswith(".zip") else handed.data.decode()
     return WayOut(
         way=way, filename=handed.filename, bytes=len(handed.data), changed=handed.changed, unreached=unreached,
-        text=text,
+        missed=handed.missed[:200], text=text,
     )  # fmt: skip
 
 

@@ -22,11 +22,11 @@ _REST = State()
 
 def scopes_css(
     site: SiteFiles, tokens: list[ColourToken], study: Study, regions: Iterable[Region],
-    backdrops: Backdrops | None = None,
+    backdrops: Backdrops | None = None, missed: list[str] | None = None,
 ) -> str:  # fmt: skip
     """Return the rules of a study's scopes and backdrops for all pages of a site.
 
-    What cannot be told apart is said in a comment.
+    What cannot be told apart is said in a comment, and in `missed`.
     """
     if not study.worn and (backdrops is None or not study.backdrops):
         return ""
@@ -40,8 +40,8 @@ def scopes_css(
         told = telling(names, others, markers)
         return None if told is None else f":root:has({', '.join(told)})"
 
-    worn = dressing_of(study, regions, tokens).for_all(documents, root) if study.worn else ""
-    behind = backdrops.for_all(documents, root) if backdrops is not None else ""
+    worn = dressing_of(study, regions, tokens).for_all(documents, root, missed) if study.worn else ""
+    behind = backdrops.for_all(documents, root, missed) if backdrops is not None else ""
     return "\n".join(part for part in (worn, behind) if part)
 
 

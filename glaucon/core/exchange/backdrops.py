@@ -15,7 +15,7 @@ from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
 from glaucon.core.backdrops.plates import plate_rule
 from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.errors import StudyError
-from glaucon.core.exchange.dressing import root_marker, selector_of
+from glaucon.core.exchange.dressing import root_marker, selector_of, unreached
 from glaucon.core.layout.document import Layouts
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole
@@ -54,7 +54,10 @@ class Backdrops:
         """Return the rules for all pages at once, each page told by an attribute of its root element."""
         return self.for_all(pages, root_marker(pages, attribute))
 
-    def for_all(self, pages: Collection[str], root_of: Callable[[Sequence[str], str], str | None]) -> str:
+    def for_all(
+        self, pages: Collection[str], root_of: Callable[[Sequence[str], str], str | None],
+        missed: list[str] | None = None,
+    ) -> str:  # fmt: skip
         """Return the rules for all pages in one stylesheet; see `Dressing.for_all`."""
         parts: list[str] = []
         for backdrop in in_order(self.study.backdrops):
@@ -64,9 +67,7 @@ class Backdrops:
                 continue
             root = root_of(names, selector)
             if root is None:
-                parts.append(
-                    f"/* A backdrop is not reached on {names[0].replace('*/', '')}: nothing tells it apart. */"
-                )
+                parts.append(unreached("A backdrop", names[0], missed))
                 continue
             parts.append(self._rules(backdrop, f"{root} {_inside(selector)}" if selector else root, not selector))
             parts += panel_rules(backdrop, self.study, self.regions, names, root_of)

@@ -86,11 +86,14 @@ class Dressing:
         """Return the rules for all pages at once, each page told by an attribute of its root element."""
         return self.for_all(pages, root_marker(pages, attribute))
 
-    def for_all(self, pages: Collection[str], root_of: Callable[[Sequence[str], str], str | None]) -> str:
+    def for_all(
+        self, pages: Collection[str], root_of: Callable[[Sequence[str], str], str | None],
+        missed: list[str] | None = None,
+    ) -> str:  # fmt: skip
         """Return the rules for all pages in one stylesheet.
 
         `root_of` gives a selector of the root element that holds on some pages, and on no other one on which a scope's
-        selector finds anything; where it gives None, a comment says what is not reached.
+        selector finds anything; where it gives None, a comment says what is not reached, and `missed` gets it too.
         """
         rules: list[str] = []
         properties = properties_of(self.study, self.tokens)
@@ -107,7 +110,7 @@ class Dressing:
             root = root_of(names, selector)
             if root is None:
                 place = region.label if region is not None else "The page"
-                rules.append(f"/* {_plain(place)} is not reached on {_plain(names[0])}: nothing tells it apart. */")
+                rules.append(unreached(place, names[0], missed))
                 continue
             values = values_of(self.study, scope)
             apart = self._apart(scope, values)
@@ -276,6 +279,14 @@ def _joined(selector: str, ground: tuple[float, Colour]) -> str:
 def _rule(selector: str, said: Iterable[str]) -> str:
     inner = "; ".join(said)
     return f"{selector} {{ {inner} }}" if inner else ""
+
+
+def unreached(place: str, page: str, missed: list[str] | None) -> str:
+    """Return a comment on what no selector reaches on a page; `missed` gets it as a sentence."""
+    said = f"{_plain(place)} is not reached on {_plain(page)}: nothing tells it apart."
+    if missed is not None:
+        missed.append(said)
+    return f"/* {said} */"
 
 
 def _plain(text: str) -> str:

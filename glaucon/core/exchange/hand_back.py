@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import zipfile
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from glaucon.core.exchange.addon import addon_stylesheet
 from glaucon.core.exchange.addon_scopes import scopes_css
@@ -25,12 +25,13 @@ _ZIP_DATE = (1987, 4, 18, 8, 0, 0)  # the same bytes for the same files
 
 @dataclass(slots=True)
 class HandedBack:
-    """What one way gives: its bytes, the files it changes, the colours it cannot reach."""
+    """What one way gives: its bytes, the files it changes, the colours and places it cannot reach."""
 
     data: bytes
     filename: str
     changed: list[str] = field(default_factory=list)
     unreached: list[Unreached] = field(default_factory=list)
+    missed: list[str] = field(default_factory=list)
 
 
 def hand_back(
@@ -55,19 +56,21 @@ def hand_back(
         new = recolour_site(site, survey.tokens, study, scheme, survey.regions, backdrops).files
         files = new if changed_only else {**site.files, **new}
         return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
+    missed: list[str] = []
     if way == "addon":
         kinds = dressing_of(study, survey.regions, survey.tokens).kinds
         addon = addon_stylesheet(site, survey.tokens, study, progress, kinds)
-        css, unreached = addon.css + scopes_css(site, survey.tokens, study, survey.regions, backdrops), addon.unreached
+        css = addon.css + scopes_css(site, survey.tokens, study, survey.regions, backdrops, missed)
+        unreached = addon.unreached
         if scheme is not None:
             second = addon_stylesheet(site, survey.tokens, _all_said(scheme.study, study), progress)
             css += f"@media (prefers-color-scheme: {scheme.name}) {{\n{second.css}}}\n" if second.css else ""
             unreached = second.unreached
-        return _with_files(HandedBack(css.encode(), "glaucon-addon.css", [], unreached), backdrops)
+        return _with_files(HandedBack(css.encode(), "glaucon-addon.css", [], unreached, missed), backdrops)
     if way == "variables":
-        worn = scopes_css(site, survey.tokens, study, survey.regions, backdrops)
+        worn = scopes_css(site, survey.tokens, study, survey.regions, backdrops, missed)
         css = palette_css(study, (), study.roles, scheme) + worn
-        return _with_files(HandedBack(css.encode(), "palette.css"), backdrops)
+        return _with_files(HandedBack(css.encode(), "palette.css", missed=missed), backdrops)
     return HandedBack(design_tokens(study).encode(), "palette.tokens.json")
 
 
@@ -77,7 +80,7 @@ def _with_files(made: HandedBack, backdrops: Backdrops | None) -> HandedBack:
     if not files:
         return made
     packed = zip_of({made.filename: made.data, **files})
-    return HandedBack(packed, made.filename.replace(".css", ".zip"), made.changed, made.unreached)
+    return replace(made, data=packed, filename=made.filename.replace(".css", ".zip"))
 
 
 def _all_said(study: Study, first: Study) -> Study:

@@ -1,17 +1,50 @@
-"""What tells some pages of a site from others in a selector: a link only they have, the class of their body."""
+"""What tells some pages of a site from others in a selector: a link only they have, the class of their body.
+
+Where nothing in a page's head does, what stands on it: the current item of a menu, an id, a class that others lack.
+"""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.exchange.addon_text import quoted
 
 _MOST_MARKERS = 12
+_MOST_ON_PAGE = 2_000
+_NAME = re.compile(r"[a-zA-Z_][\w-]{0,60}", re.ASCII)
 
 
-def markers_of(document: Document) -> set[str]:
-    """Return selectors of elements of a page's head and body that may tell it from other pages."""
+@dataclass(frozen=True, slots=True)
+class Markers:
+    """Selectors that find something on a page: in its head and of its body, and of what stands on it."""
+
+    of_head: set[str]
+    on_page: set[str]
+
+
+def markers_of(document: Document) -> Markers:
+    """Return selectors that may tell a page from other pages."""
+    return Markers(_of_head(document), _on_page(document))
+
+
+def _on_page(document: Document) -> set[str]:
+    found: set[str] = set()
+    for element in document.elements:
+        current, href = (element.attributes.get(name, "") for name in ("aria-current", "href"))
+        if current and href and len(href) < 200:
+            found.add(f"{element.tag}[aria-current][href={quoted(href)}]")
+        if _NAME.fullmatch(name := element.attributes.get("id", "")):
+            found.add(f"#{name}")
+        found |= {f".{one}" for one in element.attributes.get("class", "").split() if _NAME.fullmatch(one)}
+        if len(found) > _MOST_ON_PAGE:
+            break
+    return found
+
+
+def _of_head(document: Document) -> set[str]:
     found: set[str] = set()
     for element in document.elements:
         if element.tag == "link":
@@ -31,8 +64,15 @@ def _by_attribute(element: Element, name: str) -> set[str]:
     return {f"{element.tag}[{name}={quoted(value)}]"} if value and len(value) < 200 else set()
 
 
-def telling(pages: Iterable[str], others: set[str], markers: Mapping[str, set[str]]) -> list[str] | None:
+def telling(pages: Iterable[str], others: set[str], markers: Mapping[str, Markers]) -> list[str] | None:
     """Return the fewest markers found that each of `pages` has one of and no page of `others` has; None if none do."""
+    names = list(pages)
+    return _telling(names, others, {page: one.of_head for page, one in markers.items()}) or _telling(
+        names, others, {page: one.of_head | one.on_page for page, one in markers.items()}
+    )
+
+
+def _telling(pages: Iterable[str], others: set[str], markers: Mapping[str, set[str]]) -> list[str] | None:
     left = set(pages)
     on: dict[str, set[str]] = {}
     for page in sorted(left):

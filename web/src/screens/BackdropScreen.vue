@@ -336,6 +336,7 @@ onBeforeUnmount(back.leave);
           <p v-else-if="tried.unsure">
             <b>Not known yet for {{ count(tried.unsure, "text") }}.</b>
           </p>
+          <p v-else-if="!tried.texts" class="soft">No text of this page lies on it.</p>
           <p v-else>
             <b>All {{ count(tried.texts, "text") }} on it can be read.</b>{{ " " }}
             <span v-if="tried.lowest" class="soft">The lowest contrast is {{ tried.lowest }}.</span>

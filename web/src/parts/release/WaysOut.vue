@@ -157,7 +157,8 @@ const haveArrived = () =>
       </p>
       <div v-if="checked" role="status">
         <p v-if="checked.right === checked.texts">
-          <b>All {{ count(checked.texts, "text") }}</b> on {{ count(checked.pages, "page") }} have the colours you chose.
+          <b>All {{ count(checked.texts, "text") }}</b> on {{ count(checked.pages, "page") }} have the colours you
+          chose.
         </p>
         <template v-else>
           <p>
@@ -169,9 +170,10 @@ const haveArrived = () =>
           </ul>
         </template>
       </div>
-      <details v-if="told.unreached.length">
-        <summary>{{ count(told.unreached.length, "place") }} a stylesheet cannot reach</summary>
+      <details v-if="told.unreached.length + told.missed.length">
+        <summary>{{ count(told.unreached.length + told.missed.length, "place") }} a stylesheet cannot reach</summary>
         <ul>
+          <li v-for="one in told.missed" :key="one">{{ one }}</li>
           <li v-for="(one, number) in told.unreached" :key="number">
             {{ one.file }}, line {{ one.line }}: {{ one.colour }}, as {{ one.why }}
           </li>
