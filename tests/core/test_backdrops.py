@@ -17,11 +17,13 @@ from glaucon.core.backdrops.bases import readable_base
 from glaucon.core.backdrops.css import written
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import edge_colour, is_seamless, made, size_of, small, take_in
+from glaucon.core.backdrops.room import bare_of, room_of
 from glaucon.core.backdrops.trying import Before, at_focus, best_focus, texts_on
+from glaucon.core.cascade.tree import parse_document
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with, with_least_veils
-from glaucon.core.layout.document import Layouts, read_page_layout
+from glaucon.core.layout.document import Box, Layouts, Measured, read_page_layout
 from glaucon.core.making.drawing import cleaned
 from glaucon.core.making.picture import main_colours
 from glaucon.core.proposal.known import KnownSite
@@ -357,3 +359,28 @@ def test_what_no_study_can_hold(known: KnownSite, name: str) -> None:
     document["backdrops"] = [backdrop, backdrop] if name == "one place twice" else [backdrop]
     with pytest.raises(StudyError, match=said):
         read_study(document)
+
+
+BARE: dict[str, tuple[dict[str, Any], str, list[str], bool]] = {
+    "the whole of it, at the left": ({"fit": "contain", "at": [0, 0.5]}, "div", ["right"], False),
+    "the whole of it, in the middle": ({"fit": "contain"}, "div", ["right", "left"], False),
+    "half as large": ({"fit": "natural", "at": [1, 0], "scale": 0.5}, "div", ["foot", "left"], False),
+    "large enough": ({"fit": "natural", "scale": 4}, "div", [], False),
+    "as large as it is, staying": ({"fit": "natural", "fixed": True, "scale": 8}, "div", ["right", "left"], False),
+    "behind the page": ({"fit": "contain"}, "", ["right", "left"], False),
+    "filling it": ({"fit": "cover"}, "div", [], False),
+    "in a thin place": ({"fit": "tile"}, "i", [], True),
+}
+
+
+@pytest.mark.parametrize("name", BARE)
+def test_where_a_picture_leaves_its_place_bare(name: str, layouts: Layouts) -> None:
+    look, selector, sides, is_small = BARE[name]
+    layout = replace(layouts["index.html", 1280], boxes=dict(layouts["index.html", 1280].boxes))
+    document = parse_document("<!doctype html><title>x</title><div><p>Words</p><i></i></div>")
+    layout.boxes["html>body:nth-child(2)>div:nth-child(1)>i:nth-child(2)"] = Measured(Box(0, 0, 300, 12))
+    room = room_of(layout, document, selector)
+    # the div is 400 by 200, the picture 100 by 200
+    backdrop = Backdrop.model_validate({"layers": [{"colour": "#fff"}, {"picture": {"file": "a.png", **look}}]})
+    assert room is not None and room.is_small == is_small
+    assert bare_of(backdrop, {"a.png": (100, 200)}, room) == sides

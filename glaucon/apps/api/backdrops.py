@@ -32,6 +32,7 @@ from glaucon.apps.sites.trying import (
     VEILED,
     before_backdrop,
     plate_behind,
+    room_of_backdrop,
     seen_with,
     with_backdrop,
 )
@@ -43,6 +44,7 @@ from glaucon.core.backdrops.bases import readable_base
 from glaucon.core.backdrops.panels import firmest_needed, panels_on
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
+from glaucon.core.backdrops.room import Side, bare_of
 from glaucon.core.backdrops.trying import at_focus, best_focus, text_turned, texts_on
 from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.colour.contrast import cut_ratio
@@ -179,7 +181,8 @@ class TriedOut(Schema):
 
     `inks` are the colours of its texts, the most used first.
     `bytes` is what its pictures weigh on this screen, `panels` how many kinds of boxes lie on it. Unless `is_measured`,
-    nobody knows yet where the texts lie on it.
+    nobody knows yet where the texts lie on it. `is_small`: its place shows hardly anything of it; `bare` are the sides
+    that its picture leaves bare.
     """
 
     texts: int
@@ -189,6 +192,8 @@ class TriedOut(Schema):
     bytes: int
     panels: int
     is_measured: bool
+    is_small: bool
+    bare: list[Side]
     turned: TurnedOut | None
     inks: list[InkOut]
     worst: list[OnItOut]
@@ -364,6 +369,7 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
     found = texts_on(known_on_pages(site, study, [asked.page], contexts), study, backdrop, before)
     behind = backdrops_for(site, study, known_of(site).survey.regions)
     turned = text_turned(study, found)
+    room = room_of_backdrop(site, study, backdrop, asked.page, asked.width)
     hard = [one for one in found if VERDICTS[one.verdict] == "fail"]
     ratios = [one.ratio for one in found if one.ratio is not None]
     return TriedOut(
@@ -371,6 +377,8 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
         lowest=cut_ratio(min(ratios)) if ratios else None,
         bytes=behind.weight(backdrop, asked.width <= PHONE_PX), panels=panels_on(backdrop, behind.regions),
         is_measured=(asked.page, asked.width) in kept_layouts(site),
+        is_small=room is not None and room.is_small,
+        bare=bare_of(backdrop, {one.file: behind.size(one.file) for one in backdrop.pictures}, room) if room else [],
         turned=TurnedOut(way=turned[0], colour=_shown(study, turned[1])) if turned is not None else None,
         inks=[
             InkOut(colour=Colour(*colour).hex(), required=required)

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Sequence
 
 from glaucon.apps.sites.backdrops import backdrops_for
+from glaucon.apps.sites.layouts import kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_for, known_of, known_on_pages
 from glaucon.core.backdrops.plates import least_plate, selectors_behind
+from glaucon.core.backdrops.room import Room, room_of
 from glaucon.core.backdrops.trying import Before, texts_on
 from glaucon.core.backdrops.veils import Least, Text, VeilOver, veil_over
 from glaucon.core.cascade.text import decode_source
@@ -82,3 +84,13 @@ def plate_behind(site: Site, study: Study, backdrop: Backdrop) -> tuple[Backdrop
     may = {(one.page, one.path.split("::")[0]) for one in texts}
     before = before_backdrop(site, study, bare)
     return least_plate(seen, study, bare, selectors_behind(documents, place, hard, may), before)
+
+
+def room_of_backdrop(site: Site, study: Study, backdrop: Backdrop, page: str, width: int) -> Room | None:
+    """Return the room that a backdrop has on a page at a width; None where that is not measured."""
+    behind = backdrops_for(site, study, known_of(site).survey.regions)
+    selector, path = behind.selector(backdrop, page), kept_layouts(site).get((page, width))
+    if selector is None or path is None:
+        return None
+    (layout,) = read_kept({(page, width): path}).values()
+    return room_of(layout, parse_document(decode_source(files_of(site).files[page]).text), selector)

@@ -4,13 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-import tinycss2
-
-from glaucon.core.cascade.selectors import Selector, State, compile_selectors
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tree import Document, parse_document
 from glaucon.core.errors import StudyError
 from glaucon.core.layout.document import Box, Layouts, PageLayout
+from glaucon.core.layout.finding import only_box, paths_found
 from glaucon.core.study import coats
 from glaucon.core.study.dress import ground_worn
 from glaucon.core.study.scopes import MOST_JOINED_PX, Join, Where
@@ -19,7 +17,6 @@ from glaucon.core.survey.model import Region
 from glaucon.core.survey.site import SiteFiles
 
 Pair = tuple[str, str]  # the keys of two sections, the upper one first
-_REST = State()
 _TOUCHING_PX = 0.5  # less than this between two boxes is rounding
 _UNDER_PX = 1.0  # how far it reaches in under the lower box, so that no hairline is left
 
@@ -81,10 +78,10 @@ def _is_one_background(study: Study, above: str, below: str, page: str) -> bool:
 
 def _gaps(document: Document, layouts: Sequence[PageLayout], sections: Sequence[Region]) -> dict[Pair, float]:
     """Return, for sections of a page that lie one right under another at some width, the widest gap between them."""
-    paths = {region.key: _paths(document, region.selector) for region in sections}
+    paths = {region.key: paths_found(document, region.selector) for region in sections}
     gaps: dict[Pair, float] = {}
     for layout in layouts:
-        boxes = {key: box for key, own in paths.items() if (box := _around(layout, own)) is not None}
+        boxes = {key: box for key, own in paths.items() if (box := only_box(layout, own)) is not None}
         for above, one in boxes.items():
             below = min((key for key in boxes if _is_under(boxes[key], one)), key=lambda k: boxes[k].top, default=None)
             if below is None:
@@ -104,14 +101,3 @@ def _is_under(box: Box, above: Box) -> bool:
 
 def _holds_words(layout: PageLayout, place: Box) -> bool:
     return any(spot.box.shared(place) is not None for spots in layout.runs.values() for spot in spots)
-
-
-def _paths(document: Document, selector: str) -> list[str]:
-    compiled: list[Selector] = compile_selectors(tinycss2.parse_component_value_list(selector))
-    return [one.path() for one in document.elements if any(each.matches(one, _REST) for each in compiled)]
-
-
-def _around(layout: PageLayout, paths: Iterable[str]) -> Box | None:
-    """Return the box of a section's one element; None where it is not measured or is several."""
-    boxes = [layout.boxes[path].box for path in paths if path in layout.boxes]
-    return boxes[0] if len(boxes) == 1 else None

@@ -149,3 +149,13 @@ export function layerWords(layer: Layer, nameOf: (paint: Paint) => string): stri
   if (layer.glow) return `${nameOf(layer.glow.colour)}, ${percent(layer.glow.opacity)}`;
   return layer.veil ? `${nameOf(layer.veil.colour)}, ${percent(layer.veil.opacity)}` : "";
 }
+
+export type Side = "top" | "right" | "foot" | "left";
+
+/** Says which sides of a place are meant: "at both sides", "at the top and the left". */
+export function atSides(sides: readonly Side[]): string {
+  if (sides.length === 4) return "all around";
+  if (sides.length === 2 && sides.includes("left") && sides.includes("right")) return "at both sides";
+  const named = sides.map((side) => `the ${side}`);
+  return `at ${[named.slice(0, -1).join(", "), named.at(-1)].filter(Boolean).join(" and ")}`;
+}

@@ -83,6 +83,14 @@ watch(
   },
   { immediate: true },
 );
+/** Gives the base the colour of the picture's own edge, so that what the picture leaves bare goes on from it. */
+function baseFromEdge(): void {
+  const colour = colours.value?.edge;
+  if (!colour) return;
+  const others = layers.value.filter((layer) => layer.colour === undefined);
+  put([{ colour }, ...others]);
+  chosen.value = layers.value.findIndex((layer) => layer.picture);
+}
 const colours = shallowRef<Schemas["PictureColoursOut"] | null>(null);
 
 const colourOf = (paint: Paint) => (typeof paint === "string" ? paint : study.colourOf(paint.role));
@@ -341,6 +349,9 @@ onBeforeUnmount(back.leave);
             <b>All {{ count(tried.texts, "text") }} on it can be read.</b>{{ " " }}
             <span v-if="tried.lowest" class="soft">The lowest contrast is {{ tried.lowest }}.</span>
           </p>
+          <p v-if="tried.is_small" class="soft">
+            Its place is so small that hardly anything of a backdrop shows there.
+          </p>
           <p v-if="hardOnBase" class="soft">
             Should its pictures fail to load, {{ count(hardOnBase, "text") }} would be hard to read on the base colour.
             <button type="button" class="act" @click="back.readableBase">Change the base colour</button>
@@ -418,6 +429,8 @@ onBeforeUnmount(back.leave);
         :colour-of="colourOf"
         :least="least"
         :inks="tried?.inks ?? []"
+        :bare="tried?.bare ?? []"
+        @edge="baseFromEdge"
         @change="change"
         @focus="back.bestFocus"
       />

@@ -3,6 +3,7 @@ import { ElCheckbox, ElOption, ElRadioButton, ElRadioGroup, ElSelect } from "ele
 import { computed, ref, watch } from "vue";
 import type { Schemas } from "@/api/client";
 import {
+  atSides,
   BLENDS,
   FITS,
   type Gradient,
@@ -12,6 +13,7 @@ import {
   type Paint,
   type Pattern,
   type Picture,
+  type Side,
 } from "@/logic/backdrop";
 import FocusPoint from "@/parts/backdrop/FocusPoint.vue";
 import GradientTrack from "@/parts/backdrop/GradientTrack.vue";
@@ -27,8 +29,10 @@ const props = defineProps<{
   least: number | null;
   /** The colours of text that lie on it, and the contrast each needs. */
   inks: { colour: string; required: number }[];
+  /** The sides of its place that the topmost picture leaves bare. */
+  bare: Side[];
 }>();
-const emit = defineEmits<{ change: [layer: Layer, isDone: boolean]; focus: [] }>();
+const emit = defineEmits<{ change: [layer: Layer, isDone: boolean]; focus: []; edge: [] }>();
 const stop = ref(0);
 const kind = computed(() => kindOf(props.layer));
 watch(kind, () => (stop.value = 0));
@@ -139,8 +143,10 @@ const stopColour = computed({
       <p v-if="layer.picture.fit === 'tile' && source?.is_own" class="soft">
         {{ source.is_seamless ? "Its edges meet: no seam shows." : "Its edges do not meet: seams will show." }}
       </p>
-      <p v-else-if="['contain', 'natural'].includes(layer.picture.fit)" class="soft">
-        It may leave parts bare. The base colour shows there.
+      <p v-else-if="bare.length" class="soft">
+        It leaves its place bare {{ atSides(bare) }}: the base colour shows there.
+        <button type="button" class="act" @click="picture({ fit: 'cover' })">Fill it</button>{{ " " }}
+        <button type="button" class="act" @click="emit('edge')">Base colour from its edge</button>
       </p>
       <share-slider
         v-if="layer.picture.fit !== 'contain'"
