@@ -13,7 +13,9 @@ from collections.abc import Callable, Iterable
 from typing import Any
 from urllib.parse import quote, unquote, urlsplit
 
+from glaucon.core.cascade.text import decode_source
 from glaucon.core.errors import GlauconError
+from glaucon.core.exchange.preview import stateful
 from glaucon.core.layout.document import LIMITS, measuring_script
 from glaucon.core.survey.site import SiteFiles, is_page
 
@@ -119,4 +121,7 @@ def _answer(route: Any, site: SiteFiles) -> None:
         route.fulfill(status=404, body="")
         return
     kind = "text/html" if is_page(path) else mimetypes.guess_type(path)[0] or "application/octet-stream"
+    if kind in ("text/html", "text/css"):
+        text = stateful(decode_source(data).text, is_page(path))
+        kind, data = f"{kind}; charset=utf-8", text.encode()
     route.fulfill(status=200, body=data, headers={"Content-Type": kind, "Content-Security-Policy": _POLICY})

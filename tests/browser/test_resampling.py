@@ -16,6 +16,7 @@ from tests.oracle.handing_back import folder_of
 # a picture's own width and height, and what it is drawn as
 SIZES = [
     (640, 400, 900, 562), (1200, 800, 900, 600), (1200, 800, 500, 333), (1200, 800, 250, 167), (640, 400, 700, 300),
+    (1203, 807, 250, 167), (2811, 933, 400, 133), (1501, 1000, 500, 333),
 ]  # fmt: skip
 
 

@@ -8,6 +8,7 @@ import io
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
@@ -39,6 +40,7 @@ FORCED = {
     "active": ["active", "hover", "focus", "focus-visible", "focus-within"],
 }
 _MOST_TRIES = 4
+_GAP = 1.5  # of a line's height, between two glyphs
 _LINES_OVERLAP_PX = 2.5
 _WHERE = """[...document.body.querySelectorAll('*')].map(e => {
   const b = e.getBoundingClientRect(); return Math.round(b.top * 8) + Math.round(b.left * 8) }).join()"""
@@ -147,11 +149,14 @@ def true_runs(
                 _set_words(page, None)
                 if page.evaluate(_WHERE) == stands:
                     break  # else something came to be rendered late and moved the rest
-            result[state] = {one["path"]: _true_run(one, blank, marked, thick) for one in found["runs"]}
+            every = np.array([box for one in found["runs"] for box in one["boxes"]]).reshape(-1, 4)
+            owner = np.repeat(range(len(found["runs"])), [len(one["boxes"]) for one in found["runs"]])
+            result[state] = {
+                one["path"]: _true_run(one, every[owner != number], blank, marked, thick)
+                for number, one in enumerate(found["runs"])
+            }
             _look_into_words(page, session, found, result[state])
             if spread is not None:
-                every = np.array([box for one in found["runs"] for box in one["boxes"]]).reshape(-1, 4)
-                owner = np.repeat(range(len(found["runs"])), [len(one["boxes"]) for one in found["runs"]])
                 for number, one in enumerate(found["runs"]):
                     others = every[owner != number]
                     _keep_what_is_read_on(result[state][one["path"]], one["boxes"], others, blank, spread)
@@ -293,19 +298,21 @@ def _picture(session: CDPSession, size: dict[str, Any]) -> np.ndarray:
     return np.concatenate(pieces)
 
 
-def _true_run(one: dict[str, Any], blank: np.ndarray, marked: np.ndarray, thick: np.ndarray) -> TrueRun:
+def _true_run(
+    one: dict[str, Any], others: np.ndarray, blank: np.ndarray, marked: np.ndarray, thick: np.ndarray
+) -> TrueRun:
     ground = np.zeros((0, 3), dtype=np.uint8)
     covered = False
     wholes = [(_whole(blank, box), _whole(marked, box)) for box in one["whole"][:12]]
     if one["boxes"]:
-        ground = np.concatenate([_inside(blank, box) for box in one["boxes"][:12]])
+        ground = np.concatenate([_uncovered(blank, marked, box, others) for box in one["boxes"][:12]])
         covered = len(ground) > 0 and not any(bool((plain != other).any()) for plain, other in wholes)
     elif one.get("glyphs") and wholes:
         ground = np.concatenate([_glyphs(blank, marked, box, one["others"]) for box in one["whole"][:12]])
     r, g, b, alpha = one["colour"]
     seen = None
     if alpha == 1 and one.get("plain") and one["boxes"] and not covered:
-        strokes = np.concatenate([_inside(thick, box) for box in one["boxes"][:12]])
+        strokes = np.concatenate([_uncovered(blank, marked, box, others, thick) for box in one["boxes"][:12]])
         changed = strokes[(strokes != ground).any(axis=-1)]
         if len(changed) > 0.25 * len(strokes):
             colours, counts = _colours_of(changed)
@@ -367,6 +374,30 @@ def _overlapping(box: list[float], others: np.ndarray) -> Iterator[tuple[int, in
 def _inside(picture: np.ndarray, box: list[float]) -> np.ndarray:
     """Return the pixels of a line box without its outer parts, shape (n, 3)."""
     return _part(picture, box).reshape(-1, 3)
+
+
+def _uncovered(
+    blank: np.ndarray, marked: np.ndarray, box: list[float], others: np.ndarray, of: np.ndarray | None = None
+) -> np.ndarray:
+    """Return the pixels of a line box without its outer parts and without what lies over a stretch of it, (n, 3).
+
+    A stretch longer than a line is high in which marking the words changes nothing, but for other texts' words, is no
+    gap between words: all are hovered at once, and a menu that opens may lie over half a heading. Of a line that shows
+    nothing all is returned.
+    """
+    plain, other = _part(blank, box), _part(marked, box)
+    shown = _part(blank if of is None else of, box)
+    changed = (plain != other).any(axis=-1)
+    for left, top, right, bottom in _overlapping(box, others) if changed.any() else ():
+        changed[max(0, top) : max(0, bottom), max(0, left) : max(0, right)] = False
+    columns = changed.any(axis=0)
+    if columns.any():
+        within = np.nonzero(columns)[0]
+        for start, end in pairwise(within.tolist()):
+            if end - start <= max(8, _GAP * box[3]):
+                columns[start:end] = True
+        shown = shown[:, columns]
+    return shown.reshape(-1, 3)
 
 
 def _part(picture: np.ndarray, box: list[float]) -> np.ndarray:

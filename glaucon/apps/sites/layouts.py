@@ -65,9 +65,15 @@ def keep_layout(site: Site, page: str, width: int, measured: Any, known_paths: s
     Raises: LayoutError: it is not what a browser could have measured.
     """
     read_page_layout(measured)
-    runs = [row for row in measured["runs"] if _path_of(measured, row) in known_paths]
-    data = json.dumps({**measured, "width": width, "runs": runs}, separators=(",", ":")).encode()
+    kept = {**_of_known(measured, known_paths), "width": width}
+    if measured.get("hovered") is not None:
+        kept["hovered"] = _of_known(measured["hovered"], known_paths)
+    data = json.dumps(kept, separators=(",", ":")).encode()
     write_whole(_folder(site) / f"{_names(site)[page]}-{width}.json.gz", gzip.compress(data, 5, mtime=0))
+
+
+def _of_known(measured: Any, known_paths: set[str]) -> dict[str, Any]:
+    return {**measured, "runs": [row for row in measured["runs"] if _path_of(measured, row) in known_paths]}
 
 
 def _path_of(measured: Any, row: list[Any]) -> str:

@@ -190,6 +190,14 @@ def state_edits(css: str, offset: int) -> list[Edit]:
     return [(offset + place.start, offset + place.end, _shown_in_state(place.name)) for place in state_places(css)]
 
 
+def stateful(text: str, is_page: bool) -> str:
+    """Return a page or a stylesheet as it came, but for its states: they answer to an attribute of the root too."""
+    if not is_page:
+        return apply_edits(text, state_edits(text, 0))
+    inside = [tag.content for tag in read_markup(text).tags if tag.name == "style" and tag.content is not None]
+    return apply_edits(text, [edit for start, end in inside for edit in state_edits(text[start:end], start)])
+
+
 # what each state answers to, as the reading has it: pressed is hovered and focused too
 _ANSWERS = {
     "hover": "hover", "active": "active", "focus": "focus", "focus-visible": "focus", "focus-within": "focus",

@@ -29,7 +29,11 @@ class LayoutError(GlauconError):
 
 def measuring_script() -> str:
     """Return the script that measures a page: an expression, a function of the limits."""
-    return (Path(__file__).parent / "measure.js").read_text("utf-8")
+    measure, hovered = (
+        (Path(__file__).parent / name).read_text("utf-8").strip().removesuffix(";")
+        for name in ("measure.js", "hovered.js")
+    )
+    return f"({hovered})({measure})"
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,6 +119,12 @@ class PageLayout:
     # by path and "::before" or "::after": those out of the flow; None: turned or scaled, no rectangle
     pseudos: dict[str, Box | None] = field(default_factory=dict)
     runs: dict[str, tuple[Spot, ...]] = field(default_factory=dict)
+    # with all hovered, where that moves, opens or covers something
+    hovered: PageLayout | None = None
+
+    def in_state(self, state: str) -> PageLayout:
+        """Return where things lie in a state; what is pressed is hovered too."""
+        return self.hovered if self.hovered is not None and state in ("hover", "active") else self
 
 
 # page and width → its layout
@@ -132,7 +142,7 @@ def read_page_layout(given: Any) -> PageLayout:
         raise LayoutError("This is not a layout that Glaucon's own script measured. Measure the page again.") from error
 
 
-def _read(given: dict[str, Any]) -> PageLayout:
+def _read(given: dict[str, Any], is_hovered: bool = False) -> PageLayout:
     paths = [_path(one) for one in _some(given["paths"], LIMITS["elements"])]
     layout = PageLayout(int(_number(given["width"])), _number(given["viewport"]), _number(given["height"]))
     for number, *numbers in _some(given["boxes"], LIMITS["elements"]):
@@ -152,6 +162,12 @@ def _read(given: dict[str, Any]) -> PageLayout:
         for *numbers, which in _some(spots, 40 * LIMITS["linesOfRun"]):
             found.append(Spot(_box(numbers), *lists[_index(which)]))
         layout.runs[paths[_index(number)] + _SUFFIXES[_index(suffix)]] = tuple(found)
+    if not is_hovered and given.get("hovered") is not None:
+        # of the lines that nothing happens to there is nothing in it
+        layout.hovered = other = _read(given["hovered"], is_hovered=True)
+        other.boxes = {**layout.boxes, **other.boxes}
+        other.pseudos = {**layout.pseudos, **other.pseudos}
+        other.runs = {**layout.runs, **other.runs}
     return layout
 
 

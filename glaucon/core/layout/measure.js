@@ -1,7 +1,7 @@
 // Measures one page as it is laid out now: where the lines of its texts are, and which elements lie below and above
 // points along each line. Numbers and paths only. What is asked of the page is asked through the browser's own
 // getters, taken from their prototypes: a form field named "children" answers to no one here.
-(limits) => {
+(limits, isWanted = () => true) => {
   const getter = (proto, name) => {
     const { get } = Object.getOwnPropertyDescriptor(proto, name);
     return (of) => get.call(of);
@@ -136,7 +136,7 @@
   let lineCount = 0;
   const note = (one, suffix, lines) => {
     const kept = lines.filter(([x, y, w, h]) => x + w > 0 && y + h > 0 && x < width && y < height);
-    if (!kept.length || lineCount > limits.lines) return;
+    if (!kept.some(isWanted) || lineCount > limits.lines) return;
     lineCount += kept.length;
     runs.push({ one, suffix, lines: kept });
   };

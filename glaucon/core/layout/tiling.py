@@ -113,7 +113,10 @@ def _size(wanted: ComputedSize, own: Size | None, area: Size) -> Size | None:
             return area
         pick = max if wanted.keyword == "cover" else min
         scale = pick(area[0] / own[0], area[1] / own[1])
-        return own[0] * scale, own[1] * scale
+        # the side that follows from the other is whole, so that tiles meet on whole pixels
+        across, down = (math.floor(side * scale + 0.5) for side in own)
+        fills_across = area[0] / own[0] == scale
+        return (area[0], float(max(1, down))) if fills_across else (float(max(1, across)), area[1])
     width = wanted.width.of(area[0]) if wanted.width is not None else None
     height = wanted.height.of(area[1]) if wanted.height is not None else None
     if own is None or not own[0] or not own[1]:

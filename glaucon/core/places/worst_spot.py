@@ -72,5 +72,6 @@ def worst_spot(surveyor: Surveyor, layout: PageLayout, sight: Sight, study: Stud
         return None
     worst = int(np.nanargmin(ratios))
     spot = shown[worst][0]
-    line = next(one.box for one in layout.runs[sight.path] if one.box.holds(spot))
+    runs = layout.in_state(sight.context.state).runs
+    line = next(one.box for one in runs[sight.path] if one.box.holds(spot))
     return WorstSpot(line, spot, float(ratios[worst]))

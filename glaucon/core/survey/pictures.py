@@ -24,7 +24,7 @@ from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT, Colour
 from glaucon.core.keeping import Kept
 from glaucon.core.layout.document import Box
-from glaucon.core.layout.resampling import Drawable, halved
+from glaucon.core.layout.resampling import Drawable
 from glaucon.core.survey.boxes import Area, extent_of
 from glaucon.core.survey.drawings import read_drawing
 from glaucon.core.survey.site import SiteFiles
@@ -195,9 +195,7 @@ def _decoded(data: bytes) -> Drawable | None:
                 pixels = np.asarray(ImageOps.exif_transpose(picture).convert("RGBA"))
     except Exception:  # Pillow raises nearly anything on broken files
         return None
-    while max(pixels.shape[:2]) > _DECODED_PX:
-        pixels = halved(pixels)
-    return Drawable(pixels)
+    return Drawable(pixels, _DECODED_PX)
 
 
 def _look_at(data: bytes, name: str) -> Look:
@@ -244,6 +242,10 @@ def _telling_colours(pixels: np.ndarray, edge: float | None = None) -> tuple[Col
         picked = _at_shares(_luminances(members), (edge, 0.25, 0.5, 0.75, 1.0 - edge))
         for cover, share in product((0.0, 1.0), _COVERED):
             picked += _at_shares(_luminances(members, cover, share), (edge, 1.0 - edge))
+        if int(members[:, 3].min()) < 255:
+            # one that lets less through is lighter on black, darker on white, than its like
+            for ground in (0.0, 1.0):
+                picked += _at_shares(_on_ground(members, ground), (edge, 1.0 - edge))
         for number, place in enumerate(picked):
             r, g, b, alpha = members[place].tolist()
             if alpha == 0 and number >= 5:
@@ -258,6 +260,12 @@ def _luminances(pixels: np.ndarray, cover: float = 0.0, share: float = 0.0) -> n
     grey = np.arange(256) / 255 * (1 - share) + cover * share
     parts = (relative_luminance(np.outer(grey, unit)) for unit in np.eye(3))
     return np.asarray(sum(part[pixels[:, channel]] for channel, part in enumerate(parts)))
+
+
+def _on_ground(pixels: np.ndarray, ground: float) -> np.ndarray:
+    """Return the relative luminance of bytes as they are seen on an even grey, shape (n,)."""
+    alpha = pixels[:, 3:] / 255
+    return np.asarray(relative_luminance(pixels[:, :3] / 255 * alpha + ground * (1 - alpha)))
 
 
 def _at_shares(values: np.ndarray, shares: tuple[float, ...]) -> list[int]:

@@ -33,7 +33,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import Beside, PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 29
+ENGINE = 30
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -214,18 +214,21 @@ class Surveyor:
         )
         rest: dict[Viewport, Remembered] = {}
         shown: set[int] = set()
-        laid: dict[int, LaidOut | None] = {}
+        laid: dict[int, LaidOut] = {}
         for key in sorted(keys, key=lambda key: key.state != "rest"):
             viewport = Viewport(key.width, key.scheme)
             state = State.named(key.state)
             # visited links are told from others by hints too, so that state is walked whole
             before = rest.get(viewport) if key.state not in ("rest", "visited") else None
-            if key.width not in laid:
-                layout = self._layouts.get((page, key.width))
-                laid[key.width] = LaidOut(layout, document) if layout is not None else None
-                if layout is not None:
-                    collector.survey.laid.add(page)
-            found = PageWalk(context, self._cascade(index, viewport), state, before, laid[key.width]).run()
+            layout = self._layouts.get((page, key.width))
+            here = layout.in_state(key.state) if layout is not None else None
+            if here is not None and id(here) not in laid:
+                laid[id(here)] = LaidOut(here, document)
+                collector.survey.laid.add(page)
+            if here is not layout:
+                before = None  # things lie elsewhere than at rest
+            lies = laid[id(here)] if here is not None else None
+            found = PageWalk(context, self._cascade(index, viewport), state, before, lies).run()
             if key.state == "rest":
                 rest[viewport] = found
             collector.survey.sightings[key].extend(found.sightings)
@@ -258,7 +261,7 @@ class Surveyor:
             page, document, PageMatcher(self._index(linked, document.quirks)), self._inline(page, document),
             Hints(page, document.markup.source, self.table), self.layers, collector.of_page(page, regions, {}), regions,
         )  # fmt: skip
-        probed = Probed(layout, document, path)
+        probed = Probed(layout.in_state(key.state), document, path)
         viewport = Viewport(key.width, key.scheme)
         cascade = self._cascade(self._index(linked, document.quirks), viewport)
         sightings = PageWalk(context, cascade, State.named(key.state), None, probed).run().sightings
