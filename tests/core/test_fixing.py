@@ -10,6 +10,7 @@ from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_ok
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.mending.fixed import Fixed, fix_all, hard_texts, with_changes
+from glaucon.core.mending.ordering import in_order_again
 from glaucon.core.mending.place_changes import with_places
 from glaucon.core.mending.still_itself import COLOURFUL, FARTHEST, FARTHEST_WIDE, KEPT_CHROMA, KEPT_HUE, choices_of
 from glaucon.core.proposal.known import KnownSite
@@ -80,6 +81,21 @@ def test_what_can_be_readable_is_and_little_changes(name: str) -> None:
     assert {kind.split(".")[-1] if ".hover" not in kind else kind for kind in kinds} == changed, kinds
     assert (fixed.after, sum(len(one.texts) for one in fixed.left)) == (left, left)
     assert with_places(with_changes(study, fixed.changes), fixed.places) == fixed.study
+
+
+@pytest.mark.parametrize(
+    ("quiet", "is_locked", "loud"),
+    [("#6b6b6b", False, "#6b6b6b"), ("#6b6b6b", True, None), ("#555555", False, None), ("#8c8c8c", False, None)],
+    ids=["a step", "locked", "too far", "still quieter"],
+)
+def test_a_louder_text_is_made_louder_again_by_a_step(quiet: str, is_locked: bool, loud: str | None) -> None:
+    css = "body { background: #fff; color: #222 } .l { color: #707070 } .q { color: #a5a5a5 }"
+    many = "".join(f"<p>Words {n}" for n in range(12))
+    known, study = known_study(f"{many}<p class=l>loud<p class=q>quiet", css)
+    roles = {role.value: role.id for role in study.roles}
+    held = [roles["#707070"]] if is_locked else []
+    moved = in_order_again(known, study, study.with_values({roles["#a5a5a5"]: quiet}), held, float("inf"))
+    assert {name: colour.hex() for name, colour in moved.items()} == ({roles["#707070"]: loud} if loud else {})
 
 
 def test_locks_are_kept_and_named() -> None:

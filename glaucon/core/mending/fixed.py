@@ -16,7 +16,8 @@ from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.by_place import fix_by_place
 from glaucon.core.mending.fixing import Found, Manner, fix, on_pictures
 from glaucon.core.mending.fixing import Group as Moving
-from glaucon.core.mending.place_changes import PlaceChange
+from glaucon.core.mending.ordering import in_order_again
+from glaucon.core.mending.place_changes import PlaceChange, with_places
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.naming import name_of_tokens
 from glaucon.core.reading.reading import FAIL, LEVELS
@@ -153,6 +154,10 @@ class _Asked:
         if len(_texts(known, left)) > len(_texts(known, hard)):  # nothing that was asked for
             fixed, changes, left = study, [], hard
         fixed, places = fix_by_place(known, fixed, self.locked, self.until, less_faded(known, fixed))
+        if changes or places:
+            louder = in_order_again(known, study, fixed, self.locked, self.until)
+            changes = _with_louder(known, study, changes, louder, hard)
+            fixed = with_places(with_changes(study, changes), places)
         return _Attempt(fixed, changes, places, left, hard_texts(known, fixed))
 
     def shared_at_rest(self, found: _Attempt) -> int:
@@ -294,6 +299,22 @@ def changes_of(known: KnownSite, study: Study, found: Found, hard: set[int]) -> 
             where = _place_of(known, study, group, hard)
             changes.append(Change(group.role, role.colour, _as(role, rgb), texts, fixes, keys, where))
     return sorted(changes, key=lambda one: (-one.texts, one.role))
+
+
+def _with_louder(
+    known: KnownSite, study: Study, changes: list[Change], louder: Mapping[str, Colour], hard: set[int]
+) -> list[Change]:
+    """Return changes with some colours of roles moved on, for order's sake."""
+    moved = [
+        replace(one, after=louder[one.role]) if not one.tokens and one.role in louder else one for one in changes
+    ]
+    there = {one.role for one in moved if not one.tokens}
+    for name, colour in louder.items():
+        if name in there or name not in {role.id for role in study.roles}:
+            continue
+        texts, fixes = _counts(known, set(known.tokens.tokens_of(study)[name]), hard)
+        moved.append(Change(name, study.role(name).colour, colour, texts, fixes))
+    return sorted(moved, key=lambda one: (-one.texts, one.role))
 
 
 def _as(role: Role, rgb: tuple[float, float, float]) -> Colour:

@@ -1,0 +1,118 @@
+"""What was louder than another text on the same background and is no more, made so again by a step nobody sees.
+
+A quiet text that had to become readable may end up louder than one that was readable as it was. The search keeps order
+where it can; what places and parts change comes after it, and this last.
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
+from glaucon.core.colour.oklab import Floats
+from glaucon.core.colour.value import Colour
+from glaucon.core.mending.still_itself import choices_of
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.reading.findings import SiteReading
+from glaucon.core.study.study import Study
+from glaucon.core.survey.model import ContextKey
+
+_LOUDER = 1.25  # contrast by which one text is louder than another
+_HARDLY = 0.99
+_NUDGE = 0.05  # ΔE OK
+_MOST = 8  # colours
+_MOST_TEXTS = 0.1  # of the site's, that wear a colour which is moved for others' sake
+
+
+@dataclass(frozen=True, slots=True)
+class Louder:
+    """A colour of a role that should have more contrast on a background again, for so many pairs of texts."""
+
+    role: str
+    ground: tuple[float, float, float]
+    wanted: float
+    pairs: int
+
+
+def out_of_order(known: KnownSite, before: SiteReading, study: Study, after: SiteReading) -> list[Louder]:
+    """Return what is no longer louder than a text on the same plain background at rest, what most pairs need first."""
+    roles = known.tokens.roles(study)
+    found: dict[tuple[str, tuple[float, ...]], list[float]] = {}
+    for width in sorted({key.width for key in known.survey.sightings}):
+        key = ContextKey(width, "rest")
+        if key not in known.survey.sightings:
+            continue
+        was, now = (one.index.survey.sightings[key] for one in (before, after))
+        by_ground: dict[tuple[float, ...], set[tuple[float, float, str]]] = {}
+        for old, new in zip(np.asarray(was.pairings).tolist(), np.asarray(now.pairings).tolist(), strict=True):
+            if before.readings.varied[old] or np.isnan(before.readings.ratio[old] + after.readings.ratio[new]):
+                continue
+            ground = tuple(np.round(after.readings.ground[new], 4).tolist())
+            token = after.index.text_token(new)
+            ratios = (float(before.readings.ratio[old]), float(after.readings.ratio[new]))
+            by_ground.setdefault(ground, set()).add((*ratios, roles.get(token, "") if token is not None else ""))
+        for ground, texts in by_ground.items():
+            for loud, loud_now, role in texts:
+                over = [
+                    quiet_now for quiet, quiet_now, _ in texts
+                    if loud >= _LOUDER * quiet and loud_now < _HARDLY * quiet_now
+                ]  # fmt: skip
+                if over and role:
+                    found.setdefault((role, ground), []).extend(over)
+    some = [Louder(role, (g[0], g[1], g[2]), max(over), len(over)) for (role, g), over in found.items()]
+    return sorted(some, key=lambda one: (-one.pairs, one.role))
+
+
+def in_order_again(
+    known: KnownSite, before: Study, study: Study, locks: Collection[str], until: float
+) -> dict[str, Colour]:
+    """Return colours of roles a step away from those a fixed study has, under which more texts are in order.
+
+    Nothing that can be read gets hard to read by them. `until` is in processor time of this thread.
+    """
+    first, now = known.read(before), known.read(study)
+    wrong = out_of_order(known, first, study, now)
+    moved: dict[str, Colour] = {}
+    own = {role.id for role in before.roles} - set(locks)
+    for one in wrong[:_MOST]:
+        if time.thread_time() > until:
+            break
+        if one.role not in own or one.role in moved or _is_wide(known, study, one.role):
+            continue
+        colour = _step(study.role(one.role).colour, one)
+        if colour is None:
+            continue
+        tried = study.with_values({one.role: colour.hex()})
+        after = known.read(tried)
+        left = out_of_order(known, first, tried, after)
+        if after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong):
+            study, now, wrong = tried, after, left
+            moved[one.role] = colour
+    return moved
+
+
+def _pairs(some: Sequence[Louder]) -> int:
+    return sum(one.pairs for one in some)
+
+
+def _is_wide(known: KnownSite, study: Study, role: str) -> bool:
+    tokens = known.tokens.tokens_of(study).get(role, ())
+    texts = known.index.runs_of(list(known.index.involving(set(tokens))))
+    return len(np.unique(texts)) > _MOST_TEXTS * len(known.survey.runs)
+
+
+def _step(colour: Colour, wanted: Louder) -> Colour | None:
+    """Return the nearest colour of the same hue that has enough contrast, None where that is too far."""
+    choices = choices_of(colour.rounded().rgb, _NUDGE)
+    choices = choices.only(~choices.is_other)
+    light = relative_luminance(np.array(wanted.ground))
+    ratios: Floats = ratio_of_luminances(relative_luminance(choices.colours), light)
+    fits = ratios >= wanted.wanted
+    if not fits.any():
+        return None
+    rgb = choices.colours[int(np.argmin(np.where(fits, choices.delta_e_ok, np.inf)))]
+    return replace(colour, r=float(rgb[0]), g=float(rgb[1]), b=float(rgb[2])).rounded()
