@@ -312,8 +312,8 @@ def _true_run(
     r, g, b, alpha = one["colour"]
     seen = None
     if alpha == 1 and one.get("plain") and one["boxes"] and not covered:
-        strokes = np.concatenate([_uncovered(blank, marked, box, others, thick) for box in one["boxes"][:12]])
-        changed = strokes[(strokes != ground).any(axis=-1)]
+        strokes, under = (np.concatenate([_inside(of, box) for box in one["boxes"][:12]]) for of in (thick, blank))
+        changed = strokes[(strokes != under).any(axis=-1)]
         if len(changed) > 0.25 * len(strokes):
             colours, counts = _colours_of(changed)
             common = colours[counts.argmax()].astype(float)
@@ -376,9 +376,7 @@ def _inside(picture: np.ndarray, box: list[float]) -> np.ndarray:
     return _part(picture, box).reshape(-1, 3)
 
 
-def _uncovered(
-    blank: np.ndarray, marked: np.ndarray, box: list[float], others: np.ndarray, of: np.ndarray | None = None
-) -> np.ndarray:
+def _uncovered(blank: np.ndarray, marked: np.ndarray, box: list[float], others: np.ndarray) -> np.ndarray:
     """Return the pixels of a line box without its outer parts and without what lies over a stretch of it, (n, 3).
 
     A stretch longer than a line is high in which marking the words changes nothing, but for other texts' words, is no
@@ -386,7 +384,6 @@ def _uncovered(
     nothing all is returned.
     """
     plain, other = _part(blank, box), _part(marked, box)
-    shown = _part(blank if of is None else of, box)
     changed = (plain != other).any(axis=-1)
     for left, top, right, bottom in _overlapping(box, others) if changed.any() else ():
         changed[max(0, top) : max(0, bottom), max(0, left) : max(0, right)] = False
@@ -396,8 +393,8 @@ def _uncovered(
         for start, end in pairwise(within.tolist()):
             if end - start <= max(8, _GAP * box[3]):
                 columns[start:end] = True
-        shown = shown[:, columns]
-    return shown.reshape(-1, 3)
+        plain = plain[:, columns]
+    return plain.reshape(-1, 3)
 
 
 def _part(picture: np.ndarray, box: list[float]) -> np.ndarray:
