@@ -80,6 +80,28 @@ def test_a_picture_behind_the_welcome_is_made_readable_kept_and_taken_back(desk:
     expect(shown).not_to_have_css("background-image", re.compile("still-water"))
 
 
+def test_a_picture_goes_on_behind_the_header_of_that_page_alone(desk: Page, few: Path) -> None:
+    bring(desk, few)
+    open_backdrop(desk, "index.html welcome-area")
+    desk.locator(".PictureShelf li", has_text="Still water").get_by_role("button").click()
+    side = desk.get_by_label("Backdrop of Welcome area")
+    expect(side.get_by_text("still-water, fills it")).to_be_visible(timeout=30_000)
+    side.get_by_role("button", name="Go on behind Header").click()
+    expect(side.get_by_text("still-water, fills it, stays")).to_be_visible(timeout=30_000)
+    link = side.get_by_role("link", name="How Header reads on it")
+    expect(link).to_be_visible(timeout=30_000)
+    both = [behind(desk, one).evaluate("e => getComputedStyle(e).background") for one in (".welcome", "header.top")]
+    assert all("still-water" in one and "fixed" in one for one in both), both
+    link.click()
+    header = desk.get_by_label("Backdrop of Header")
+    expect(header.get_by_text("still-water, fills it, stays")).to_be_visible(timeout=30_000)
+    places = desk.evaluate(
+        "() => fetch('/api/sites' + location.pathname.slice(6).replace('backdrop', 'backdrops'))"
+        ".then((one) => one.json()).then((one) => one.backdrops.map((b) => b.place))"
+    )
+    assert [one["page"] for one in places if one["section"] == "header"] == ["index.html"], places
+
+
 def test_a_weave_behind_the_whole_site_under_panels_of_its_own(desk: Page, few: Path) -> None:
     bring(desk, few)
     desk.get_by_role("link", name="Sections").click()
