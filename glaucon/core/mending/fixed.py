@@ -310,7 +310,7 @@ def _with_louder(
     ]
     there = {one.role for one in moved if not one.tokens}
     for name, colour in louder.items():
-        if name in there or name not in {role.id for role in study.roles}:
+        if name in there:
             continue
         texts, fixes = _counts(known, set(known.tokens.tokens_of(study)[name]), hard)
         moved.append(Change(name, study.role(name).colour, colour, texts, fixes))

@@ -21,7 +21,17 @@ from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
-from glaucon.core.mending.still_itself import FARTHEST, FARTHEST_WIDE, STANDS_OUT, Choices, choices_of, is_colourful
+from glaucon.core.mending.still_itself import (
+    FARTHEST,
+    FARTHEST_WIDE,
+    HARDLY,
+    LOUDER,
+    NUDGE,
+    STANDS_OUT,
+    Choices,
+    choices_of,
+    is_colourful,
+)
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
@@ -32,7 +42,6 @@ Mask = NDArray[np.bool_]
 _WIDE = 0.02  # of all backgrounds: pages, panels and sections rather than buttons
 _PART_COSTS = 0.0015  # as harm: a readable fiftieth of the site moved by 0.075
 _OTHER_COSTS = 0.02  # for a colour that gives its nature up
-_NUDGE = 0.05  # that a text may move only to stay louder than another
 _FAILING_TOUCHED = 0.3  # how much a failing text's own move counts beside a readable one's
 _TOUCHED = 0.02  # for a readable text that changes at all, as distance
 _GROUND = 3.0  # how much more a background's area counts than text on it
@@ -41,11 +50,9 @@ _GROUND = 3.0  # how much more a background's area counts than text on it
 _WORTHS = ((4.0, 4.0), (150.0, 25.0), (150.0, 60.0))
 _BROKEN = 3.0  # how much worse it is to make a text hard to read
 _MOST_CLEARED = 0.45  # of what the best way for a pair clears: that one which harms less may go first
-_HARDLY = 0.99  # of a contrast: less of a difference nobody sees
 _HARDLY_SEEN = 2.0  # contrast up to which a text on a picture is as good as lost already
 _TURNED = 0.3  # ΔE OK
 _PLAIN = 1.6  # contrast within a picture up to which it is as good as one colour
-_LOUDER = 1.25  # contrast by which one text is louder than another on the same background
 
 # the part a text is in (-1: none), its role, its background's, and whether the page fades it
 _Key = tuple[int, str, str, bool]
@@ -153,13 +160,13 @@ class Search:
     def keep_order(self) -> None:
         """Let what was louder than another text on the same background at rest be no quieter than it now."""
         for pairing, louder in sorted(self._louder.items(), key=lambda one: -float(self._first[one[0]])):
-            under = louder[self._ratios[louder] < _HARDLY * self._ratios[pairing]]
+            under = louder[self._ratios[louder] < HARDLY * self._ratios[pairing]]
             if self.is_late:
                 return
             if not len(under) or self._bring(pairing, 0.0, float(self._ratios[under].min())):
                 continue
             for one in under.tolist():
-                self._bring(one, float(self._ratios[pairing]), np.inf, _NUDGE)
+                self._bring(one, float(self._ratios[pairing]), np.inf, NUDGE)
 
     def _find_louder(self) -> dict[int, Numbers]:
         """Return, for each pairing at rest, those on the same plain background that have plainly more contrast."""
@@ -170,7 +177,7 @@ class Search:
         for ground in np.unique(packed[plain]).tolist():
             here = np.nonzero(plain & (packed == ground))[0]
             for pairing in here.tolist():
-                louder = here[self._first[here] >= _LOUDER * self._first[pairing]]
+                louder = here[self._first[here] >= LOUDER * self._first[pairing]]
                 if len(louder):
                     found[pairing] = louder
         return found
@@ -259,7 +266,7 @@ class Search:
             role = self._study.role(group.role)
             whole = self.found.roles.get(group.role)
             own, there, apart = (np.array(one) for one in (role.colour.rgb, whole or role.colour.rgb, rgb))
-            is_near = float(delta_e_ok(own, there)) <= float(delta_e_ok(own, apart)) + _NUDGE
+            is_near = float(delta_e_ok(own, there)) <= float(delta_e_ok(own, apart)) + NUDGE
             if is_near and self._stays_without(group.tokens, whole):
                 self.found.parts = [one for one in self.found.parts if one[0] != group]
                 self._parts = [one for one in self._parts if one != group]
@@ -294,7 +301,7 @@ class Search:
 
     def _unordered(self, ratios: Floats) -> int:
         """Return how many pairs of texts on one background are no longer in order."""
-        return sum(int((ratios[louder] < _HARDLY * ratios[pairing]).sum()) for pairing, louder in self._louder.items())
+        return sum(int((ratios[louder] < HARDLY * ratios[pairing]).sum()) for pairing, louder in self._louder.items())
 
     def _states_lost(self, values: Floats) -> int:
         """Return how many states hardly differ from rest any more where they did."""

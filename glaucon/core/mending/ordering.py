@@ -15,15 +15,12 @@ import numpy as np
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
-from glaucon.core.mending.still_itself import choices_of
+from glaucon.core.mending.still_itself import HARDLY, LOUDER, NUDGE, choices_of
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
-_LOUDER = 1.25  # contrast by which one text is louder than another
-_HARDLY = 0.99
-_NUDGE = 0.05  # ΔE OK
 _MOST = 8  # colours
 _MOST_TEXTS = 0.1  # of the site's, that wear a colour which is moved for others' sake
 
@@ -59,7 +56,7 @@ def out_of_order(known: KnownSite, before: SiteReading, study: Study, after: Sit
             for loud, loud_now, role in texts:
                 over = [
                     quiet_now for quiet, quiet_now, _ in texts
-                    if loud >= _LOUDER * quiet and loud_now < _HARDLY * quiet_now
+                    if loud >= LOUDER * quiet and loud_now < HARDLY * quiet_now
                 ]  # fmt: skip
                 if over and role:
                     found.setdefault((role, ground), []).extend(over)
@@ -107,7 +104,7 @@ def _is_wide(known: KnownSite, study: Study, role: str) -> bool:
 
 def _step(colour: Colour, wanted: Louder) -> Colour | None:
     """Return the nearest colour of the same hue that has enough contrast, None where that is too far."""
-    choices = choices_of(colour.rounded().rgb, _NUDGE)
+    choices = choices_of(colour.rounded().rgb, NUDGE)
     choices = choices.only(~choices.is_other)
     light = relative_luminance(np.array(wanted.ground))
     ratios: Floats = ratio_of_luminances(relative_luminance(choices.colours), light)

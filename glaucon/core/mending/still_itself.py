@@ -22,6 +22,9 @@ KEPT_HUE = 8.0  # degrees
 FARTHEST = 0.15  # that a colourful colour moves which does not fail itself, and any button's background
 FARTHEST_WIDE = 0.05  # that the background of a page or a wide section moves
 STANDS_OUT = 0.04  # that a state differs from rest, where it did
+LOUDER = 1.25  # contrast by which one text is louder than another on the same background
+HARDLY = 0.99  # of a contrast: less of a difference nobody sees
+NUDGE = 0.05  # that a text may move only to stay louder than another
 BLACK, WHITE = 0.2, 0.95  # lightness beyond which a colour is nearly black, or nearly white
 _COARSE = 72
 
