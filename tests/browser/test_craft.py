@@ -194,8 +194,7 @@ def test_two_studies_are_compared_on_all_pages(desk: Page, few: Path) -> None:
 
 def read_count(page: Page) -> int:
     """Return how many colour pairs are hard to read, once what is tried has been read."""
-    page.wait_for_timeout(400)  # a reading may be under way: one more follows it
-    page.wait_for_load_state("networkidle")
+    expect(page.locator("header .verdict")).to_have_attribute("aria-busy", "false")
     return int(page.locator("header .tag").inner_text())
 
 

@@ -108,7 +108,7 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
               ↷
             </button>
           </span>
-          <span>
+          <span class="verdict" :aria-busy="study.isReading">
             <template v-if="hard"
               ><b class="tag">{{ hard }}</b> hard to read</template
             >

@@ -129,7 +129,8 @@ export const useStudy = defineStore("study", () => {
   }
 
   let isWanted = false;
-  let isBusy = false;
+  /** What is tried has not been read yet: the counts are of what was there before. */
+  const isReading = ref(false);
 
   /** Shows a colour at once, unsaved; the reading follows with the latest value only. */
   function show(id: string, value: string): void {
@@ -139,8 +140,8 @@ export const useStudy = defineStore("study", () => {
 
   async function follow(): Promise<void> {
     isWanted = true;
-    if (isBusy) return;
-    isBusy = true;
+    if (isReading.value) return;
+    isReading.value = true;
     try {
       while (isWanted && isTrying()) {
         isWanted = false;
@@ -151,7 +152,7 @@ export const useStudy = defineStore("study", () => {
     } catch {
       // a reading that did not come is made up for by the next one
     } finally {
-      isBusy = false;
+      isReading.value = false;
     }
   }
 
@@ -405,7 +406,7 @@ export const useStudy = defineStore("study", () => {
   }
 
   return {
-    revision, draft, tried, triedCss, tryBeside, draftReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
+    revision, draft, tried, triedCss, tryBeside, draftReading, isReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
     colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, joinSections, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, bringBackMark, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });
