@@ -125,6 +125,24 @@ def test_the_least_veil_leaves_nothing_hard_that_it_can_help_and_less_does(at_th
     assert hard(least["opacity"] - 0.03) > hard(least["opacity"]) == len(least["hard"])
 
 
+def test_another_stop_of_a_gradient_leaves_hard_what_nothing_could_help(at_the_yard: Api) -> None:
+    stops = [{"at": 0, "colour": {"role": "background"}}, {"at": 1, "colour": "#5f7f72"}]
+    place = {"place": {"page": "prices.html"}}
+
+    def hard(layers: list[Any]) -> int:
+        body = {**place, "layers": layers, "page": "prices.html", "width": 1280}
+        return int(at_the_yard.post(f"{SITE}/backdrops/tried", body).json()["hard"])
+
+    layers: list[Any] = [{"gradient": {"stops": stops}}]
+    # two pale greys are hard to read on the page's own background too
+    assert hard(layers) > hard([{"colour": {"role": "background"}}]) == 2
+    found = at_the_yard.post(f"{SITE}/backdrops/stops", {**place, "layers": layers}).json()
+    assert (found["moved"], found["hard"], hard(found["layers"])) == (1, 2, 2)
+    assert found["layers"][0]["gradient"]["stops"][0]["colour"] == {"role": "background"}
+    bare = at_the_yard.post(f"{SITE}/backdrops/stops", {**place, "layers": [{"colour": "#8a9a92"}]}).json()
+    assert (bare["moved"], bare["hard"]) == (0, None)
+
+
 def test_a_veil_in_the_colour_of_a_coat_is_no_coat(at_the_yard: Api) -> None:
     def worn() -> dict[str, str | None]:
         return {one["key"]: one["coat"] for one in at_the_yard.get(f"{SITE}/sections").json()["regions"]}

@@ -18,6 +18,7 @@ from glaucon.core.backdrops.css import written
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import edge_colour, is_seamless, made, size_of, small, take_in
 from glaucon.core.backdrops.room import bare_of, room_of
+from glaucon.core.backdrops.stops import readable_stops
 from glaucon.core.backdrops.trying import Before, at_focus, best_focus, texts_on
 from glaucon.core.cascade.tree import parse_document
 from glaucon.core.colour.value import read_colour
@@ -340,6 +341,44 @@ def test_a_base_colour_is_found_that_reads_without_the_pictures(
     assert isinstance(colour, str) and not found.hard
     assert greys[0] <= read_colour(colour).bytes[0] <= greys[1]
     assert [layer.kinds for layer in found.backdrop.layers] == [["colour"], ["picture"], ["veil"]]
+
+
+# words of #f4f4f4 lie from 0.117 to 0.148 of the way; 4.5 is reached at #707070: (stops, which move, their greys)
+@pytest.mark.parametrize(
+    ("stops", "moved"),
+    [
+        ([(0, "#aaaaaa"), (1, {"role": "background"})], {0: (0x54, 0x59)}),
+        ([(0, "#bbbbbb"), (0.1, "#bbbbbb"), (1, "#bbbbbb")], {1: (0x68, 0x6D)}),
+        ([(0.12, "#bbbbbb"), (0.145, "#bbbbbb")], {0: (0x6C, 0x70), 1: (0x6C, 0x70)}),
+        ([(0, "#303030"), (1, "#ffffff")], {}),
+    ],
+)
+def test_the_stop_that_is_in_the_way_takes_another_colour(
+    known: KnownSite, layouts: Layouts, stops: list[tuple[float, Any]], moved: dict[int, tuple[int, int]]
+) -> None:
+    study = known.first_study("x")
+    gradient = {"angle": 90, "stops": [{"at": at, "colour": colour} for at, colour in stops]}
+    backdrop = Backdrop.model_validate({"layers": [{"gradient": gradient}]})
+
+    def seen(other: Backdrop) -> KnownSite:
+        laid = study.model_copy(update={"backdrops": (other,)})
+        behind = backdrops_of(laid, known.survey.regions, source_of(SITE, {}))
+        return KnownSite(survey_with(SITE, behind, HERE, layouts))
+
+    found = readable_stops(seen, study, backdrop, Before(known, study))
+    if not moved:
+        assert found is None
+        return
+    assert found is not None and sorted(found.moved) == sorted(moved) and not found.hard
+    shown = found.backdrop.layers[0].gradient
+    assert shown is not None
+    for n, stop in enumerate(shown.stops):
+        if n in moved:
+            assert isinstance(stop.colour, str) and moved[n][0] <= read_colour(stop.colour).bytes[0] <= moved[n][1]
+        else:
+            assert stop == backdrop.layers[0].gradient.stops[n]  # type: ignore[union-attr]
+    (text,) = texts_on(seen(found.backdrop), study, found.backdrop, Before(known, study))
+    assert text.ratio is not None and 4.5 <= text.ratio < 4.7
 
 
 WRONG: dict[str, tuple[dict[str, Any], str]] = {

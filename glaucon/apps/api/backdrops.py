@@ -6,12 +6,30 @@ from collections import Counter
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Schema
+from ninja import File, Router
 from ninja.files import UploadedFile
-from pydantic import Field, ValidationError
+from pydantic import ValidationError
 
 from glaucon.apps.api.answers import added_css, current, revision_out
 from glaucon.apps.api.places import hold_to_the_site
+from glaucon.apps.api.schemas.backdrops import (
+    BackdropIn,
+    BackdropOut,
+    BackdropsOut,
+    FailedOut,
+    InkOut,
+    KeepIn,
+    LibraryOut,
+    OnItOut,
+    OwnPictureOut,
+    PatternOut,
+    PictureColoursOut,
+    ShownBackdropOut,
+    TakeLibraryIn,
+    TriedOut,
+    TryIn,
+    TurnedOut,
+)
 from glaucon.apps.api.schemas.study import RevisionOut, WhereIn
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
@@ -28,25 +46,19 @@ from glaucon.apps.sites.layouts import kept_layouts
 from glaucon.apps.sites.models import Site, SitePicture
 from glaucon.apps.sites.surveys import known_of, known_on_pages
 from glaucon.apps.sites.trying import (
-    MOST_PAGES,
-    VEILED,
     before_backdrop,
-    plate_behind,
     room_of_backdrop,
-    seen_with,
     with_backdrop,
 )
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.backdrops import library
-from glaucon.core.backdrops.bases import readable_base
-from glaucon.core.backdrops.panels import firmest_needed, panels_on
+from glaucon.core.backdrops.panels import panels_on
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, PHONE_PX, edge_colour
-from glaucon.core.backdrops.room import Side, bare_of
-from glaucon.core.backdrops.trying import at_focus, best_focus, text_turned, texts_on
-from glaucon.core.backdrops.veils import least_veil, with_veil
+from glaucon.core.backdrops.room import bare_of
+from glaucon.core.backdrops.trying import text_turned, texts_on
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.making.drawing import cleaned, is_drawing
@@ -64,204 +76,6 @@ _MOST_TEXTS = 40
 _SITE_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif", ".svg")
 
 
-class BackdropIn(Schema):
-    """The layers behind a place, as a study's document has them; `place` null: behind the whole site."""
-
-    place: WhereIn | None = None
-    layers: list[dict[str, Any]] = Field(max_length=12)
-    panels: float = Field(1, ge=0, le=1)
-    phone: dict[str, Any] | None = None
-    plate: dict[str, Any] | None = None
-
-
-class BackdropOut(Schema):
-    """A backdrop as a study has it, what its place is called, and how many pages it lies on."""
-
-    place: WhereIn | None
-    name: str
-    pages: int
-    of: str
-    layers: list[dict[str, Any]]
-    panels: float
-    phone: dict[str, Any] | None
-    plate: dict[str, Any] | None
-
-
-class OwnPictureOut(Schema):
-    """A picture that a backdrop may show: where it is shown from, its size, whether it tiles without a seam."""
-
-    path: str
-    label: str
-    address: str
-    width: int
-    height: int
-    bytes: int
-    is_seamless: bool
-    is_own: bool
-    note: str = ""
-
-
-class LibraryOut(Schema):
-    """A picture of the library."""
-
-    name: str
-    label: str
-    address: str
-    goes_with: list[str]
-
-
-class PatternOut(Schema):
-    """A drawn pattern and the family it is of."""
-
-    name: str
-    family: str
-
-
-class BackdropsOut(Schema):
-    """All backdrops of the open study, and what they may be made of."""
-
-    revision: int
-    backdrops: list[BackdropOut]
-    pictures: list[OwnPictureOut]
-    library: list[LibraryOut]
-    patterns: list[PatternOut]
-    budget: int
-
-
-class KeepIn(BackdropIn):
-    """A backdrop to be kept, from the revision the writer has seen; without layers the place has none any more.
-
-    With `coat` it is kept with a coat: whoever is given that lies on it.
-    """
-
-    base: int
-    coat: str = Field("", max_length=60)
-
-
-class ShownBackdropOut(Schema):
-    """The rules that would show it; `is_ready` is false while pictures for it have yet to be made."""
-
-    css: str
-    is_ready: bool
-
-
-class TryIn(BackdropIn):
-    """A backdrop to be read on a page at a width."""
-
-    page: str = Field(max_length=400)
-    width: int = Field(1280, ge=200, le=4000)
-
-
-class OnItOut(Schema):
-    """A text on a backdrop: its ratio where it is hardest to read, and what it needs."""
-
-    path: str
-    text: str
-    ratio: float | None
-    required: float
-    verdict: str
-
-
-class TurnedOut(Schema):
-    """The text turned "light" or "dark": a colour in which all of it on the backdrop could be read."""
-
-    way: str
-    colour: str
-
-
-class InkOut(Schema):
-    """A colour of text in the backdrop's place, and the ratio it needs."""
-
-    colour: str
-    required: float
-
-
-class TriedOut(Schema):
-    """How the texts of a page read on a backdrop.
-
-    `inks` are the colours of its texts, the most used first.
-    `bytes` is what its pictures weigh on this screen, `panels` how many kinds of boxes lie on it. Unless `is_measured`,
-    nobody knows yet where the texts lie on it. `is_small`: its place shows hardly anything of it; `bare` are the sides
-    that its picture leaves bare.
-    """
-
-    texts: int
-    hard: int
-    unsure: int
-    lowest: float | None
-    bytes: int
-    panels: int
-    is_measured: bool
-    is_small: bool
-    bare: list[Side]
-    turned: TurnedOut | None
-    inks: list[InkOut]
-    worst: list[OnItOut]
-
-
-class FailedOut(Schema):
-    """How many texts are hard to read on a backdrop whose pictures fail to load."""
-
-    hard: int
-
-
-class HardOut(Schema):
-    """A text by its page and path."""
-
-    page: str
-    path: str
-
-
-class LeastOut(Schema):
-    """The least veil, as layers with it; `hard` texts stay hard to read whatever the veil, by page and path."""
-
-    opacity: float
-    hard: list[HardOut]
-    layers: list[dict[str, Any]]
-
-
-class FirmestOut(Schema):
-    """The least strength of the boxes that suffices, and how many texts stay hard to read whatever it is."""
-
-    panels: float
-    hard: int
-
-
-class PlateOut(Schema):
-    """The least plate behind the texts that are hard to read, null where none helps; `hard` stay so even on it."""
-
-    plate: dict[str, Any] | None
-    hard: int
-
-
-class BaseOut(Schema):
-    """Layers with a base colour on which text can be read where no picture loads; `hard` texts stay so on any."""
-
-    layers: list[dict[str, Any]]
-    hard: int
-
-
-class FocusOut(Schema):
-    """The part of the picture that the texts read best on, as layers with it."""
-
-    at: list[float]
-    lowest: float | None
-    layers: list[dict[str, Any]]
-
-
-class PictureColoursOut(Schema):
-    """A picture's main colours, and that of its edges."""
-
-    colours: list[str]
-    edge: str
-
-
-class TakeLibraryIn(Schema):
-    """A picture of the library, to be taken for the site."""
-
-    name: str = Field(max_length=40)
-
-
 @router.get("/sites/{slug}/backdrops", response=BackdropsOut, operation_id="getBackdrops")
 @light
 def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
@@ -276,9 +90,9 @@ def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
             BackdropOut(
                 place=WhereIn(**one.where.model_dump()) if one.where is not None else None,
                 name=place_name(survey, one.where) if one.where is not None else "The whole site",
-                pages=len(behind.pages_of(one, survey.pages)), layers=_layers(one), panels=one.panels,
+                pages=len(behind.pages_of(one, survey.pages)), layers=layers_of(one), panels=one.panels,
                 phone=one.phone.model_dump(mode="json") if one.phone is not None else None, of=one.of or "",
-                plate=_plate(one),
+                plate=plate_of(one),
             )
             for one in study.backdrops
         ],
@@ -322,7 +136,7 @@ def search_library(request: HttpRequest, slug: str, words: str = "", role: str =
 @heavy
 def keep_backdrop(request: HttpRequest, slug: str, asked: KeepIn) -> RevisionOut:
     site = own_site(request, slug)
-    backdrop = _backdrop(site, asked)
+    backdrop = asked_backdrop(site, asked)
 
     def change(study: Study) -> Study:
         if asked.coat:
@@ -341,7 +155,7 @@ def keep_backdrop(request: HttpRequest, slug: str, asked: KeepIn) -> RevisionOut
 def show_backdrop(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBackdropOut:
     """Return the rules that would show a backdrop while it is tried; nothing is saved."""
     site = own_site(request, slug)
-    study = with_backdrop(current(site).read(), _backdrop(site, asked))
+    study = with_backdrop(current(site).read(), asked_backdrop(site, asked))
     behind = backdrops_for(site, study, known_of(site).survey.regions)
     is_ready = note_recipes(site, behind.recipes())
     return ShownBackdropOut(css=added_css(site, study), is_ready=is_ready)
@@ -352,7 +166,7 @@ def show_backdrop(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBa
 def make_backdrop_files(request: HttpRequest, slug: str, asked: BackdropIn) -> ShownBackdropOut:
     """Make the files that a backdrop names, and return the rules that show it."""
     site = own_site(request, slug)
-    study = with_backdrop(current(site).read(), _backdrop(site, asked))
+    study = with_backdrop(current(site).read(), asked_backdrop(site, asked))
     made_files(site, study, known_of(site).survey.regions)
     return ShownBackdropOut(css=added_css(site, study), is_ready=True)
 
@@ -362,8 +176,8 @@ def make_backdrop_files(request: HttpRequest, slug: str, asked: BackdropIn) -> S
 def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
     """Return how the texts of one page would read on a backdrop."""
     site = own_site(request, slug)
-    _hold_page(site, asked.page)
-    backdrop = _backdrop(site, asked)
+    hold_page(site, asked.page)
+    backdrop = asked_backdrop(site, asked)
     study = with_backdrop(current(site).read(), backdrop)
     contexts, before = [ContextKey(asked.width, "rest")], before_backdrop(site, study, backdrop)
     found = texts_on(known_on_pages(site, study, [asked.page], contexts), study, backdrop, before)
@@ -402,80 +216,14 @@ def try_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> TriedOut:
 def try_failed_backdrop(request: HttpRequest, slug: str, asked: TryIn) -> FailedOut:
     """Return how many texts of one page would be hard to read should a backdrop's pictures fail to load."""
     site = own_site(request, slug)
-    _hold_page(site, asked.page)
-    backdrop = _backdrop(site, asked)
+    hold_page(site, asked.page)
+    backdrop = asked_backdrop(site, asked)
     if not list(backdrop.pictures):
         return FailedOut(hard=0)
     study = with_backdrop(current(site).read(), backdrop)
     failed = known_on_pages(site, study, [asked.page], [ContextKey(asked.width, "rest")], with_pictures=False)
     found = texts_on(failed, study, backdrop, before_backdrop(site, study, backdrop))
     return FailedOut(hard=sum(VERDICTS[one.verdict] == "fail" for one in found))
-
-
-@router.post("/sites/{slug}/backdrops/least-veil", response=LeastOut, operation_id="findLeastVeil")
-@heavy
-def find_least_veil(request: HttpRequest, slug: str, asked: BackdropIn) -> LeastOut:
-    """Return the least veil with which no text is hard to read that a veil can help, on wide and narrow screens."""
-    site = own_site(request, slug)
-    backdrop = _backdrop(site, asked)
-    study = current(site).read()
-    seen = seen_with(site, study, backdrop, VEILED, MOST_PAGES)
-    least = least_veil(seen, study, backdrop, before_backdrop(site, study, backdrop))
-    veiled = with_veil(study, backdrop, least.opacity, least.colour)
-    hard = [HardOut(page=page, path=path) for page, path in least.hard]
-    return LeastOut(opacity=least.opacity, hard=hard, layers=_layers(veiled))
-
-
-@router.post("/sites/{slug}/backdrops/panels", response=FirmestOut, operation_id="findPanels")
-@heavy
-def find_panels(request: HttpRequest, slug: str, asked: BackdropIn) -> FirmestOut:
-    """Return how solid the boxes on a backdrop have to be for the texts on them."""
-    site = own_site(request, slug)
-    backdrop = _backdrop(site, asked)
-    study = current(site).read()
-    seen = seen_with(site, study, backdrop, VEILED, MOST_PAGES)
-    panels, hard = firmest_needed(seen, study, backdrop, before_backdrop(site, study, backdrop))
-    return FirmestOut(panels=panels, hard=hard)
-
-
-@router.post("/sites/{slug}/backdrops/plate", response=PlateOut, operation_id="findPlate")
-@heavy
-def find_plate(request: HttpRequest, slug: str, asked: BackdropIn) -> PlateOut:
-    """Return the least plate behind those texts of a backdrop's place that are hard to read, on all screens."""
-    site = own_site(request, slug)
-    backdrop = _backdrop(site, asked).model_copy(update={"plate": None})
-    found = plate_behind(site, current(site).read(), backdrop)
-    return PlateOut(plate=_plate(found[0]) if found else None, hard=len(found[1].hard) if found else 0)
-
-
-@router.post("/sites/{slug}/backdrops/base", response=BaseOut, operation_id="findBase")
-@heavy
-def find_base(request: HttpRequest, slug: str, asked: BackdropIn) -> BaseOut:
-    """Return the base colour nearest to a backdrop's own on which its texts can be read should its pictures fail."""
-    site = own_site(request, slug)
-    backdrop = _backdrop(site, asked)
-    study = current(site).read()
-    seen = seen_with(site, study, backdrop, VEILED, MOST_PAGES, with_pictures=False)
-    found = readable_base(seen, study, backdrop, before_backdrop(site, study, backdrop))
-    return BaseOut(layers=_layers(found.backdrop), hard=len(found.hard))
-
-
-@router.post("/sites/{slug}/backdrops/focus", response=FocusOut, operation_id="findFocus")
-@heavy
-def find_focus(request: HttpRequest, slug: str, asked: TryIn) -> FocusOut:
-    """Return the part of the topmost picture on which the texts of a page read best at a width."""
-    site = own_site(request, slug)
-    _hold_page(site, asked.page)
-    backdrop = _backdrop(site, asked)
-    if not list(backdrop.pictures):
-        raise Refused(422, "no-picture", "There is no picture behind this. Add one first.")
-    study = current(site).read()
-    seen = seen_with(site, study, backdrop, [ContextKey(asked.width, "rest")], 1, asked.page)
-    before = before_backdrop(site, study, backdrop)
-    at = best_focus(seen, study, backdrop, lambda done, total: None, before)
-    there = at_focus(backdrop, at)
-    ratios = [one.ratio for one in texts_on(seen(there), study, there, before) if one.ratio is not None]
-    return FocusOut(at=list(at), lowest=cut_ratio(min(ratios)) if ratios else None, layers=_layers(there))
 
 
 @router.post("/sites/{slug}/backdrops/pictures", response=OwnPictureOut, operation_id="addPicture")
@@ -512,34 +260,8 @@ def read_backdrop_picture(request: HttpRequest, slug: str, path: str) -> Picture
     return PictureColoursOut(colours=colours, edge=f"#{red:02x}{green:02x}{blue:02x}")
 
 
-def _backdrop(site: Site, asked: BackdropIn) -> Backdrop:
-    """Return a backdrop that fits the site. Raises: Refused: 422 with what is wrong with it."""
-    place = asked.place.dict() if asked.place is not None else None
-    try:
-        backdrop = Backdrop.model_validate(
-            {"in": place, "layers": asked.layers, "panels": asked.panels, "phone": asked.phone, "plate": asked.plate}
-        )
-    except ValidationError as error:
-        first = error.errors()[0]
-        said = str(first["msg"]).removeprefix("Value error, ").rstrip(".")
-        where = ".".join(str(part) for part in first["loc"] if not isinstance(part, int)) or "the backdrop"
-        raise Refused(422, "no-backdrop", f"That backdrop cannot be used: {where}: {said}.") from error
-    if backdrop.where is not None:
-        hold_to_the_site(known_of(site), backdrop.where)
-    return backdrop
-
-
-def _hold_page(site: Site, page: str) -> None:
-    if page not in known_of(site).survey.pages:
-        raise Refused(422, "no-page", f"The page “{page[:80]}” is not there any more. Look at the map again.")
-
-
 def _shown(study: Study, paint: OfRole | str) -> str:
     return study.role(paint.role).colour.hex() if isinstance(paint, OfRole) else read_colour(paint).hex()
-
-
-def _layers(backdrop: Backdrop) -> list[dict[str, Any]]:
-    return [layer.model_dump(mode="json", exclude_none=True) for layer in backdrop.layers]
 
 
 def _pictures(site: Site, study: Study) -> list[OwnPictureOut]:
@@ -573,5 +295,34 @@ def show_own_picture(request: HttpRequest, slug: str, path: str) -> HttpResponse
     return response
 
 
-def _plate(backdrop: Backdrop) -> dict[str, Any] | None:
+def asked_backdrop(site: Site, asked: BackdropIn) -> Backdrop:
+    """Return a backdrop that fits the site. Raises: Refused: 422 with what is wrong with it."""
+    place = asked.place.dict() if asked.place is not None else None
+    try:
+        backdrop = Backdrop.model_validate(
+            {"in": place, "layers": asked.layers, "panels": asked.panels, "phone": asked.phone, "plate": asked.plate}
+        )
+    except ValidationError as error:
+        first = error.errors()[0]
+        said = str(first["msg"]).removeprefix("Value error, ").rstrip(".")
+        where = ".".join(str(part) for part in first["loc"] if not isinstance(part, int)) or "the backdrop"
+        raise Refused(422, "no-backdrop", f"That backdrop cannot be used: {where}: {said}.") from error
+    if backdrop.where is not None:
+        hold_to_the_site(known_of(site), backdrop.where)
+    return backdrop
+
+
+def hold_page(site: Site, page: str) -> None:
+    """Raise Refused: 422 where a page is not there."""
+    if page not in known_of(site).survey.pages:
+        raise Refused(422, "no-page", f"The page “{page[:80]}” is not there any more. Look at the map again.")
+
+
+def layers_of(backdrop: Backdrop) -> list[dict[str, Any]]:
+    """Return the layers as a document has them."""
+    return [layer.model_dump(mode="json", exclude_none=True) for layer in backdrop.layers]
+
+
+def plate_of(backdrop: Backdrop) -> dict[str, Any] | None:
+    """Return what lies behind some words alone, as a document has it."""
     return backdrop.plate.model_dump(mode="json") if backdrop.plate is not None else None

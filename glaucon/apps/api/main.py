@@ -10,6 +10,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from glaucon.apps.api.accounts import router as accounts_router
+from glaucon.apps.api.backdrop_help import router as backdrop_help_router
 from glaucon.apps.api.backdrops import router as backdrops_router
 from glaucon.apps.api.closeup import router as closeup_router
 from glaucon.apps.api.craft import router as craft_router
@@ -36,6 +37,7 @@ api.add_router("", several_studies_router)
 api.add_router("", craft_router)
 api.add_router("", sections_router)
 api.add_router("", backdrops_router)
+api.add_router("", backdrop_help_router)
 api.add_router("", closeup_router)
 api.add_router("", own_css_router)
 api.add_router("", layout_router)

@@ -8,10 +8,11 @@ from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.layouts import kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_for, known_of, known_on_pages
+from glaucon.core.backdrops.marked import Text
 from glaucon.core.backdrops.plates import least_plate, selectors_behind
 from glaucon.core.backdrops.room import Room, room_of
 from glaucon.core.backdrops.trying import Before, texts_on
-from glaucon.core.backdrops.veils import Least, Text, VeilOver, veil_over
+from glaucon.core.backdrops.veils import Least, VeilOver, veil_over
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tree import parse_document
 from glaucon.core.proposal.known import KnownSite

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from glaucon.core.backdrops.marked import MARK
 from glaucon.core.backdrops.trying import Before, Seen
-from glaucon.core.backdrops.veils import MARK, Veiled
+from glaucon.core.backdrops.veils import Veiled
 from glaucon.core.colour.value import Colour, css_text, read_colour
 from glaucon.core.reading.candidates import candidates_of
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole

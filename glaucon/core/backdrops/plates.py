@@ -7,8 +7,9 @@ from collections.abc import Collection, Iterable, Iterator, Mapping
 import tinycss2
 
 from glaucon.core.backdrops.css import painted
+from glaucon.core.backdrops.marked import MARK, MARKED, Text
 from glaucon.core.backdrops.trying import Before, Seen
-from glaucon.core.backdrops.veils import MARK, MARKED, Least, Text, least_of
+from glaucon.core.backdrops.veils import Least, least_of
 from glaucon.core.cascade.selectors import State, compile_selectors
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.study.backdrops import Backdrop, Plate

@@ -2,34 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.backdrops.trying import DARK, LIGHT, Before, Seen, ground_of, sightings_on
-from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
+from glaucon.core.backdrops.marked import MARK, MARKED, SAFE, Marked, Text
+from glaucon.core.backdrops.trying import DARK, LIGHT, Before, Seen
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.counterparts import BETWEEN
-from glaucon.core.reading.reading import FAIL, LEVELS, Worn
+from glaucon.core.reading.reading import LEVELS
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole, Veil
-from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
-from glaucon.core.survey.sheets import BACKDROPS_FILE
 
-# an opacity that no hand sets: its colours are found again by it
-MARK = 0.5037
-MARKED = "#808080"
 _STEPS = 400  # of opacity: finer than a hundredth, by which browsers dither
 _STRAIGHT = 1e-6
-_ROUNDED = 1 / 255  # browsers mix to whole bytes, now one way and now the other
-_LOW = 0.2  # of a byte, that the mixing itself is off by
-_SAFE = 1.0025  # of a ratio: between the pixels of a picture that are told lies one that is as much worse
-Text = tuple[str, str]  # its page and path
 
 
 def with_veil(study: Study, backdrop: Backdrop, opacity: float, colour: OfRole | str | None = None) -> Backdrop:
@@ -103,34 +93,16 @@ def _paint(study: Study, paint: OfRole | str) -> Colour:
     return study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
 
 
-class Veiled:
-    """The texts on a backdrop as they are dressed under a study, ready to be read under a veil of any colour."""
+class Veiled(Marked):
+    """The texts on a backdrop, ready to be read under a veil of any colour, or on a plate."""
 
     def __init__(
         self, known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None, is_veil: bool
     ) -> None:
         """`known` has been read with a veil of the marked colour, or a plate."""
-        self._study = study
         # a gradient, as a veil among layers is, is mixed finer than bytes and then dithered to the whole ones beside it
-        self._is_dithered = not backdrop.is_veil_alone and is_veil
-        self._marked = [
-            number for number, token in enumerate(known.survey.tokens)
-            if token.file.startswith(BACKDROPS_FILE) and abs(token.colour.alpha - MARK) < 2e-4
-        ]  # fmt: skip
-        reading = known.read(study)
-        self._at: dict[int, set[tuple[str, str]]] = {}
-        for key, number, row in sightings_on(known, reading.index.survey, backdrop, before is not None):
-            run = known.survey.runs[number]
-            if before is None or before.ground(key, run) != ground_of(reading.readings, row):
-                self._at.setdefault(row, set()).add((run.page, run.path))
-        self._rows = np.array(sorted(self._at), dtype=np.int64)
-        self._compiled = reading.index.compiled.faded(fades_of(study)).only(self._rows)
-        self._colours, self._veils = _own_copies(known.worn_colours(study))
-
-    @property
-    def texts(self) -> list[tuple[str, str]]:
-        """Return the page and path of each text."""
-        return sorted(set().union(*self._at.values()))
+        super().__init__(known, study, backdrop, before, is_dithered=not backdrop.is_veil_alone and is_veil)
+        self._marked = self.tokens_of(MARK)
 
     def failing(self, colour: Colour) -> list[int]:
         """Return how many rows are hard to read under a veil at each step of its opacity.
@@ -148,8 +120,8 @@ class Veiled:
         found = []
         for step in range(_STEPS + 1):
             share = self._held(step / _STEPS)
-            ratio = self._ratio(words + share * slopes[0], ground + share * slopes[1])
-            found.append(len(np.unique(owner[ratio < _SAFE * required])))
+            ratio = self.ratio(words + share * slopes[0], ground + share * slopes[1])
+            found.append(len(np.unique(owner[ratio < SAFE * required])))
         return found
 
     def _rows_at(self, colour: Colour, opacity: float) -> tuple[NDArray[np.int64], Floats, Floats]:
@@ -157,50 +129,20 @@ class Veiled:
         return self._compiled.rows(self._colours)
 
     def _lay(self, colour: Colour, opacity: float) -> None:
-        for tokens in self._veils:
-            tokens[self._marked] = [*colour.rgb, opacity]
+        self.lay(self._marked, colour.with_alpha(opacity))
 
     def fails(self, colour: Colour, opacity: float) -> NDArray[np.bool_]:
         """Return which rows are hard to read under a veil, or so near to it that rounding may make them."""
         self._lay(colour, self._held(opacity))
-        read = self._compiled.read(self._colours, self._study.aim)
-        return np.asarray((read.verdict == FAIL) | (self._ratio(read.words, read.ground) < _SAFE * read.required))
+        return self.failing_rows()
 
     def _held(self, opacity: float) -> float:
         """Return an opacity as browsers hold it."""
         return opacity if self._is_dithered else round(opacity * 255) / 255
 
-    def _ratio(self, words: Floats, ground: Floats) -> Floats:
-        """Return ratios, shape (n,), with each ground rounded towards its words."""
-        light = relative_luminance(words)
-        is_lighter = (light > relative_luminance(ground))[:, None]
-        if self._is_dithered:
-            up, down = np.ceil(ground * 255 + _LOW) / 255, np.floor(ground * 255 - _LOW) / 255
-        else:
-            up, down = ground + _ROUNDED, ground - _ROUNDED
-        rounded = np.clip(np.where(is_lighter, up, down), 0, 1)
-        return np.asarray(ratio_of_luminances(light, relative_luminance(rounded)))
-
-    def hard(self, colour: Colour, opacity: float) -> list[tuple[str, str]]:
+    def hard(self, colour: Colour, opacity: float) -> list[Text]:
         """Return the page and path of each text that is hard to read under a veil."""
-        rows = self._rows[self.fails(colour, opacity)].tolist()
-        return sorted(set().union(*(self._at[row] for row in rows)))
-
-
-def _own_copies(worn: Worn) -> tuple[Worn, list[Floats]]:
-    """Return tokens' colours that may be written to, and all arrays in them, each once."""
-    arrays: dict[int, Floats] = {}
-
-    def own(tokens: Floats) -> Floats:
-        return arrays.setdefault(id(tokens), np.array(tokens))
-
-    def copied(tokens: Floats | TokenColours) -> Floats | TokenColours:
-        if not isinstance(tokens, TokenColours):
-            return own(tokens)
-        return TokenColours(own(tokens.base), {at: own(one) for at, one in tokens.at.items()}, tokens.grounds)
-
-    kept = [copied(one) for one in worn] if isinstance(worn, Sequence) else copied(worn)
-    return kept, list(arrays.values())
+        return self.texts_of(self.fails(colour, opacity))
 
 
 @dataclass(frozen=True, slots=True)

@@ -149,6 +149,12 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
       change(found.layers as Layer[]);
       return found;
     });
+  const readableStops = () =>
+    during("Trying other colours of the gradient…", async () => {
+      const found = await ask(client.POST("/api/sites/{slug}/backdrops/stops", { ...on(), body: body() }));
+      if (found.moved) change(found.layers as Layer[]);
+      return found;
+    });
   const firmPanels = () =>
     during("Trying how solid the boxes on it have to be…", async () => {
       const found = await ask(client.POST("/api/sites/{slug}/backdrops/panels", { ...on(), body: body() }));
@@ -214,5 +220,5 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     study.showBackdrop(null);
   }
 
-  return { all, layers, phone, panels, plate, tried, hardOnBase, trouble, busy, isChanged, load, change, read, leastVeil, readableBase, firmPanels, layPlate, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, during, leave }; // prettier-ignore
+  return { all, layers, phone, panels, plate, tried, hardOnBase, trouble, busy, isChanged, load, change, read, leastVeil, readableBase, readableStops, firmPanels, layPlate, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, during, leave }; // prettier-ignore
 }

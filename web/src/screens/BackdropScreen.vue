@@ -190,6 +190,16 @@ async function findLeast(): Promise<void> {
   chosen.value = layers.value.findLastIndex((layer) => layer.veil);
 }
 
+/** Gives as few stops of the gradient another colour as will do. */
+async function changeStops(): Promise<void> {
+  const found = await back.readableStops();
+  if (!found) return;
+  if (found.moved) chosen.value = layers.value.findLastIndex((layer) => layer.gradient && !layer.off);
+  said.value = found.moved
+    ? `${count(found.moved, "stop")} of the gradient took another colour.`
+    : "No other colours of the gradient would make more of its text readable.";
+}
+
 // asked for where fixing everything could not help: the least veil, over what lies there
 watch(all, async (known, before) => {
   if (known && !before && one("veil") === "least" && !layers.value.length) await findLeast();
@@ -370,6 +380,9 @@ onBeforeUnmount(back.leave);
           </el-button>
           <el-button v-if="layers.some((layer) => layer.picture && !layer.off)" size="small" @click="back.bestFocus">
             Move the picture
+          </el-button>
+          <el-button v-if="layers.some((layer) => layer.gradient && !layer.off)" size="small" @click="changeStops">
+            Change the gradient’s colours
           </el-button>
           <el-button v-if="panels < 1" size="small" @click="back.firmPanels">Make the boxes more solid</el-button>
           <el-button size="small" :type="left.length ? 'primary' : 'default'" @click="layPlate"
