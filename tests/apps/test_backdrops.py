@@ -134,8 +134,8 @@ def test_another_stop_of_a_gradient_leaves_hard_what_nothing_could_help(at_the_y
         return int(at_the_yard.post(f"{SITE}/backdrops/tried", body).json()["hard"])
 
     layers: list[Any] = [{"gradient": {"stops": stops}}]
-    # two pale greys are hard to read on the page's own background too
-    assert hard(layers) > hard([{"colour": {"role": "background"}}]) == 2
+    # two greys are so pale that they are hard to read on any page background
+    assert hard(layers) > 2
     found = at_the_yard.post(f"{SITE}/backdrops/stops", {**place, "layers": layers}).json()
     assert (found["moved"], found["hard"], hard(found["layers"])) == (1, 2, 2)
     assert found["layers"][0]["gradient"]["stops"][0]["colour"] == {"role": "background"}
