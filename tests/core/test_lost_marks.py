@@ -82,6 +82,53 @@ def test_a_logo_is_lost_where_most_of_it_hardly_differs(name: str) -> None:
             assert lost_marks(known(logo, rule_for(site, one, way)), site, study) == [], rule_for(site, one, way)
 
 
+LINE = "<path d='M0 9h9' fill='none' stroke='currentColor'/>"
+OF_IT = "background: url(img/logo.png)"
+# (the header's content, CSS, the kind of mark that is told; None: nothing is)
+ELSEWHERE: dict[str, tuple[str, str, str | None]] = {
+    "behind a link": ("<a class=brand href=#></a>", f".brand {{ {OF_IT} no-repeat }}", "background"),
+    "behind a link, in tiles": ("<a class=brand href=#></a>", f".brand {{ {OF_IT} }}", None),
+    "behind words": ("<a class=brand href=#>Otterlock</a>", f".brand {{ {OF_IT} no-repeat }}", None),
+    "drawn inline": (
+        "<a href=#><svg viewBox='0 0 9 9'><title>Otterlock</title><path d='M0 0h9v9z' fill='#143d33'/></svg></a>", "",
+        "drawing",
+    ),
+    "in the colour of its text": (
+        f"<a class=brand href=#><svg viewBox='0 0 9 9'>{LINE}</svg></a>", ".brand { color: #143d33 }", "drawing",
+    ),
+    "drawn by rules": ("<svg class=mark><g><circle r=4 /></g></svg>", ".mark g { fill: #143d33 }", "drawing"),
+    "used from elsewhere": (
+        "<svg hidden><symbol id=otter><path d='M0 0h9z'/></symbol></svg><svg class=mark><use href='#otter'/></svg>",
+        "[hidden] { display: none } .mark { fill: #143d33 }", "drawing",
+    ),
+    "white, seen": ("<svg viewBox='0 0 9 9'><path d='M0 0h9v9z' fill='#fff' stroke='#143d33'/></svg>", "", None),
+    "on a ground of its own": ("<svg viewBox='0 0 9 9'><rect width='9' height='9'/></svg>", "", None),
+    "beside words that say it": ("<a href=#><svg aria-hidden=true><circle r=4 /></svg> Call</a>", "", None),
+    "filled with a gradient": ("<svg viewBox='0 0 9 9'><circle r=4 fill='url(#g)'/></svg>", "", None),
+    "the edge of a section": ("<svg viewBox='0 0 900 9'><path d='M0 0h9v9z'/></svg>", "", None),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ELSEWHERE)
+def test_a_logo_that_is_no_picture_in_the_page(name: str) -> None:
+    inner, css, told = ELSEWHERE[name]
+    page = f"<!doctype html><title>Yard</title><style>body {{ background: #fdf9f0 }} {css}</style>"
+    page += f"<header>{inner}</header><main><p>Forty quiet miles of water and two locks to the basin.</p></main>"
+    files = {"index.html": page.encode(), "img/logo.png": png(GREEN, CLEAR, GREEN)}
+
+    def read(more: str = "") -> KnownSite:
+        return KnownSite(Surveyor(SiteFiles(files), more_css=more, more_file=NAME).survey([REST]))
+
+    site = read()
+    study = on(site, "#0f2f27")
+    found = lost_marks(site, site, study)
+    assert [(one.kind, one.ways) for one in found] == ([] if told is None else [(told, ("plate", "light"))])
+    for one in found:
+        assert one.colours[0].hex() == "#143d33" and one.place == "Header"
+        for way in one.ways:
+            assert lost_marks(read(rule_for(site, one, way)), site, study) == [], rule_for(site, one, way)
+
+
 def test_a_logo_that_only_the_own_css_shows_was_not_seen_before() -> None:
     page = PAGE.replace("LOGO", "logo.png").replace("{css}", "header img { display: none }")
     site = SiteFiles({"index.html": page.encode(), "img/logo.png": png(GREEN, CLEAR, GREEN)})

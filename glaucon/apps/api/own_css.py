@@ -41,6 +41,7 @@ class MarkIn(Schema):
     """A lost picture, by its file and the section it lies in, and the way it is to be brought back."""
 
     base: int
+    kind: Literal["picture", "background", "drawing"] = "picture"
     source: str = Field(max_length=400)
     section: str = Field("", max_length=200)
     way: Literal["other", "plate", "light", "dark"]
@@ -126,7 +127,8 @@ def bring_back_mark(request: HttpRequest, slug: str, asked: MarkIn) -> RevisionO
         lost = next(
             (
                 one for one in lost_marks(known, known_of(site), study, versions_in(site))
-                if (one.source, one.section) == (asked.source, asked.section) and asked.way in one.ways
+                if (one.kind, one.source, one.section) == (asked.kind, asked.source, asked.section)
+                and asked.way in one.ways
             ),
             None,
         )  # fmt: skip

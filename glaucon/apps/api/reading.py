@@ -86,8 +86,9 @@ def read_study(site: Site, study: Study, role: str | None = None) -> ReadingOut:
 
 
 def _lost_out(site: Site, study: Study, lost: LostMark) -> LostMarkOut:
+    address = preview_root(site, study) + quote(lost.source) if lost.kind != "drawing" else ""
     return LostMarkOut(
-        source=lost.source, address=preview_root(site, study) + quote(lost.source), words=lost.words,
+        kind=lost.kind, source=lost.source, address=address, words=lost.words, colours=[c.hex() for c in lost.colours],
         section=lost.section, place=lost.place, pages=list(lost.pages), ratio=lost.ratio, under=lost.under.hex(),
         plate=lost.plate.hex(), ways=list(lost.ways),
     )  # fmt: skip

@@ -440,7 +440,9 @@ class _Computation:
         return resolve(value, inherited, dark)
 
     def _computed(self, name: str, value: Any, colour: Expression, dark: bool, font_px: float) -> Any:
-        if name in ("background-color", "fill"):
+        if name in ("fill", "stroke") and isinstance(value, Keyword) and value.name == "url":
+            return value
+        if name in ("background-color", "fill", "stroke"):
             return resolve(value, colour, dark) if not isinstance(value, Keyword) else Literal(BLACK)
         if isinstance(value, Keyword):
             return value

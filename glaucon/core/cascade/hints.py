@@ -7,20 +7,21 @@ from collections.abc import Callable, Iterable
 from typing import Any
 
 from glaucon.core.cascade.colours import SYSTEM_COLOURS
-from glaucon.core.cascade.expression import Expression, Found
+from glaucon.core.cascade.expression import Current, Expression, Found, Literal
 from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.lengths import LengthContext
 from glaucon.core.cascade.selectors import State
 from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Element
-from glaucon.core.colour.value import Colour, parse_css_colour
+from glaucon.core.cascade.values import Keyword
+from glaucon.core.colour.value import TRANSPARENT, Colour, parse_css_colour
 
 _BACKGROUND_TAGS = frozenset({"body", "table", "thead", "tbody", "tfoot", "tr", "td", "th"})
 _FONT_SIZE = re.compile(r"\s*([+-]?)[0-9]{1,9}")  # HTML, rules for parsing a legacy font size
 # <font size>: 1..7 to font-size keywords, in pixels at the usual medium of 16
 _FONT_SIZES_PX = {1: 10.0, 2: 13.0, 3: 16.0, 4: 18.0, 5: 24.0, 6: 32.0, 7: 48.0}
-_SVG_PRESENTATION = ("fill", "opacity", "visibility", "display", "color")
+_PAINTS: dict[str, Expression] = {"none": Literal(TRANSPARENT), "currentcolor": Current()}
 
 
 def legacy_colour(text: str) -> Colour | None:
@@ -75,8 +76,10 @@ class Hints:
             self._font(values, element)
         if tag == "a" and "href" in attributes and body is not None:
             self._put(values, "color", body, "vlink" if state.visited else "link")
-        if element.foreign and "fill" in attributes:
-            self._put(values, "fill", element, "fill")
+        if element.foreign:
+            for name in ("fill", "stroke"):
+                if name in attributes:
+                    self._paint(values, name, element)
         return values
 
     def tokens_of(self, elements: Iterable[Element]) -> set[int]:
@@ -91,6 +94,18 @@ class Hints:
         colour = self._colour(element, attribute)
         if colour is not None:
             values[name] = colour
+
+    def _paint(self, values: dict[str, Any], name: str, element: Element) -> None:
+        """Put what a shape is filled or drawn with (SVG 2, section 13.2); only fills are tokens of the palette."""
+        text = element.attributes[name].strip().lower()
+        if text in _PAINTS:
+            values[name] = _PAINTS[text]
+        elif text.startswith("url("):
+            values[name] = Keyword("url")
+        elif name == "fill":
+            self._put(values, name, element, name)
+        elif (colour := parse_css_colour(text)) is not None:
+            values[name] = Literal(colour)
 
     def _font(self, values: dict[str, Any], element: Element) -> None:
         self._put(values, "color", element, "color")

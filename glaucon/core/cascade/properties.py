@@ -48,8 +48,8 @@ Parse = Callable[[list[Any], TokenTable], Any]
 
 INHERITED = frozenset(
     {
-        "color", "visibility", "font-size", "font-weight", "font-family", "fill", "text-indent", "color-scheme",
-        "-webkit-text-fill-color", "list-style-type",
+        "color", "visibility", "font-size", "font-weight", "font-family", "fill", "stroke", "text-indent",
+        "color-scheme", "-webkit-text-fill-color", "list-style-type",
     }
 )  # fmt: skip
 
@@ -87,6 +87,7 @@ INITIAL: dict[str, Any] = {
     "font-weight": 400,
     "font-family": (),
     "fill": Literal(BLACK),
+    "stroke": Literal(TRANSPARENT),
     "-webkit-text-fill-color": Current(),
     "color-scheme": (),
     "clip": Keyword("auto"),
@@ -345,6 +346,7 @@ LONGHANDS: dict[str, Parse] = {
     "font-weight": _font_weight,
     "font-family": _font_family,
     "fill": _fill,
+    "stroke": _fill,
     "-webkit-text-fill-color": _colour,
     "color-scheme": _scheme,
     "clip": _anything,

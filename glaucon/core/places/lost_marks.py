@@ -25,7 +25,7 @@ from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.reading import ICONS_NEED, CompiledPairings, token_array
 from glaucon.core.study.dress import Dresser, ScopesByPlace
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import Mark
+from glaucon.core.survey.model import Mark, MarkKind
 from glaucon.core.survey.pictures import PictureShelf
 from glaucon.core.survey.site import SiteFiles
 
@@ -47,16 +47,21 @@ _WHITE, _BLACK = Colour(1.0, 1.0, 1.0), Colour(0.0, 0.0, 0.0)
 class LostMark:
     """A picture that is lost: its file, where, the best ratio of its main colours, and what would bring it back.
 
-    `section` is the key of the section it lies in, "" for none; `under` what lies under it now, `plate` what did.
-    `other` is the version of it that the site has for such backgrounds, as an address that holds it, "" for none.
+    A drawing in the page has no file: its `source` is what finds it, as `selector` finds what is behind a box. Of its
+    main `colours` `ratio` is the best. `section` is the key of the section it lies in, "" for none; `under` what lies
+    under it now, `plate` what did. `other` is the version of it that the site has for such backgrounds, as an address
+    that holds it, "" for none.
     """
 
+    kind: MarkKind
     source: str
+    selector: str
     words: str
     section: str
     place: str
     pages: tuple[str, ...]
     ratio: float
+    colours: tuple[Colour, ...]
     under: Colour
     plate: Colour
     ways: tuple[Way, ...]
@@ -70,6 +75,7 @@ class _Seen:
     share: float
     best: float
     under: Colour | None
+    colours: tuple[Colour, ...] = ()
 
 
 _came: WeakKeyDictionary[KnownSite, list[_Seen]] = WeakKeyDictionary()
@@ -83,25 +89,31 @@ def lost_marks(known: KnownSite, plain: KnownSite, study: Study, others: Others 
     """
     if not known.survey.marks:
         return []
-    before = {(mark.page, mark.path): seen for mark, seen in zip(plain.survey.marks, _as_came(plain), strict=True)}
-    found: dict[tuple[str, str], list[tuple[Mark, _Seen, _Seen]]] = {}
+    came = zip(plain.survey.marks, _as_came(plain), strict=True)
+    before = {(mark.page, mark.path, mark.kind): seen for mark, seen in came}
+    found: dict[tuple[MarkKind, str, str], list[tuple[Mark, _Seen, _Seen]]] = {}
     for mark, now in zip(known.survey.marks, _seen(known, study), strict=True):
-        was = before.get((mark.page, mark.path))
+        was = before.get((mark.page, mark.path, mark.kind))
         is_lost = now.under is not None and now.share < _LEAST_SEEN
         if is_lost and was is not None and was.under is not None and was.share >= _LEAST_SEEN:
-            found.setdefault((mark.source, _section(known, mark)), []).append((mark, now, was))
-    return [_told(known, source, section, some, others(source)) for (source, section), some in found.items()]
+            found.setdefault((mark.kind, mark.source, _section(known, mark)), []).append((mark, now, was))
+    return [
+        _told(known, section, some, {} if kind == "drawing" else others(source))
+        for (kind, source, section), some in found.items()
+    ]
 
 
 def rule_for(known: KnownSite, lost: LostMark, way: Way) -> str:
     """Return the rule that brings a picture back: a plate of what it lay on, or itself turned white or black."""
     region = next((one for one in known.survey.regions if one.key == lost.section), None)
     name = lost.source.rpartition("/")[2].replace("\\", "\\\\").replace('"', '\\"')
-    selector = " ".join(part for part in (region.selector if region else "", f'img[src*="{name}"]') if part)
+    own = f'img[src*="{name}"]' if lost.kind == "picture" else lost.selector
+    selector = " ".join(part for part in (region.selector if region else "", own) if part)
     plate = lost.plate.hex()
+    shows = "background-image" if lost.kind == "background" else "content"
     said = {
-        "other": f'content: url("{lost.other}")',
-        "plate": f"background: {plate}; box-shadow: 0 0 0 6px {plate}; border-radius: 1px",
+        "other": f'{shows}: url("{lost.other}")',
+        "plate": f"background-color: {plate}; box-shadow: 0 0 0 6px {plate}; border-radius: 1px",
         "light": "filter: brightness(0) invert(1)",
         "dark": "filter: brightness(0)",
     }[way]
@@ -156,13 +168,15 @@ def _seen_in(
         own = ratios[at : at + len(inks)]
         shares = np.array([share for _, share in inks])
         under = Colour(*grounds[at].tolist()) if not np.isnan(own).any() else None
-        found[inks, dress] = _Seen(float(shares[own >= ICONS_NEED].sum() / shares.sum()), float(own.max()), under)
+        colours = tuple(Colour(*rgb) for rgb in np.clip(readings.words[at : at + len(inks)], 0, 1).tolist())
+        share = float(shares[own >= ICONS_NEED].sum() / shares.sum())
+        found[inks, dress] = _Seen(share, float(own.max()), under, colours if under is not None else ())
         at += len(inks)
     return [found[one] for one in both]
 
 
 def _told(
-    known: KnownSite, source: str, section: str, some: Sequence[tuple[Mark, _Seen, _Seen]], others: Mapping[str, bytes]
+    known: KnownSite, section: str, some: Sequence[tuple[Mark, _Seen, _Seen]], others: Mapping[str, bytes]
 ) -> LostMark:
     mark, now, was = min(some, key=lambda one: one[1].best)
     assert now.under is not None and was.under is not None
@@ -178,8 +192,9 @@ def _told(
     place = next((one.label for one in known.survey.regions if one.key == section), "")
     pages = tuple(sorted({one.page for one, _, _ in some}))
     return LostMark(
-        source, mark.words, section, place, pages, cut_ratio(now.best), now.under, was.under, tuple(ways), other
-    )
+        mark.kind, mark.source, mark.selector, mark.words, section, place, pages, cut_ratio(now.best), now.colours,
+        now.under, was.under, tuple(ways), other,
+    )  # fmt: skip
 
 
 def versions_of(source: str, paths: Iterable[str]) -> list[str]:

@@ -7,6 +7,7 @@ from array import array
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from typing import Literal
 
 from glaucon.core.cascade.effects import Filter
 from glaucon.core.cascade.expression import Expression, Found, tokens_in
@@ -208,17 +209,22 @@ class Region:
         return re.split(r"[.#\[]", self.selector)[0] in ("button", "input", "select", "textarea")
 
 
+MarkKind = Literal["picture", "background", "drawing"]
+
+
 @dataclass(frozen=True, slots=True)
 class Mark:
     """A picture that what lies behind it shows through, a logo or an icon, at rest on the widest screen.
 
-    `source` is its file, `words` what it is called there. `inks` are pairings of its main colours with what it lies on,
-    each with its share of what is seen of it.
+    `source` is its file, or the selector of a drawing in the page; `selector` finds either; `words` are what it is
+    called there. `inks` are pairings of its main colours with what it lies on, each with its share of what is seen.
     """
 
     page: str
     path: str
+    kind: MarkKind
     source: str
+    selector: str
     words: str
     chain: int
     inks: tuple[tuple[int, float], ...]

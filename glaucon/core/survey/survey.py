@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from glaucon.core.cascade.computed import Cascade, Style
-from glaucon.core.cascade.expression import Literal
+from glaucon.core.cascade.expression import Expression, Literal
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.media import Viewport
@@ -21,7 +21,8 @@ from glaucon.core.layout.document import Layouts, PageLayout
 from glaucon.core.survey.handed_down import HandedDownProperties
 from glaucon.core.survey.laid_out import Cell, LaidOut, Probed
 from glaucon.core.survey.layers import LayerMaker
-from glaucon.core.survey.model import ContextKey, Mark, Pairing, Run, Sightings, Stack, Survey
+from glaucon.core.survey.marks import Pictured, selector_of, words_of
+from glaucon.core.survey.model import ContextKey, Mark, Pairing, Run, Sightings, Survey
 from glaucon.core.survey.painters import note_painters, painted_by
 from glaucon.core.survey.panels import PanelsFound
 from glaucon.core.survey.part_uses import regions_with_uses
@@ -33,7 +34,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.walk import Beside, PageContext, PageWalk, Register, Remembered
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 30
+ENGINE = 31
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -77,20 +78,22 @@ class _Collector:
             self.survey.pairings.append(pairing)
         return which
 
-    def mark(
-        self, page: str, element: Element, stack: Stack, instead: str, regions: RegionsOfPage, shelf: PictureShelf
-    ) -> None:
-        """Note a picture that is a logo or an icon; `instead` is one that a stylesheet shows in its place."""
-        picture = Picture(element.attributes.get("src", ""), page)
-        source = shelf.file_of(picture)
-        if source is None or not (main := shelf.main_colours(Picture(instead, page) if instead else picture)):
+    def mark(self, page: str, shown: Pictured, regions: RegionsOfPage, shelf: PictureShelf) -> None:
+        """Note a logo or an icon."""
+        element, source, selector = shown.element, "", selector_of(shown.element, regions.starts)
+        if shown.kind == "drawing":
+            source = selector
+            main: list[tuple[Expression, float]] = [(ink, 1 / len(shown.inks)) for ink in shown.inks]
+        else:
+            own = element.attributes.get("src", "") if shown.kind == "picture" else shown.picture
+            source = shelf.file_of(Picture(own, page)) or ""
+            main = [(Literal(colour), share) for colour, share in shelf.main_colours(Picture(shown.picture, page))]
+        if not source or not main:
             return
-        pairings = (
-            (Pairing(Literal(colour), stack, (), large=True, exempt=False, icon=True), share) for colour, share in main
-        )
+        pairings = ((Pairing(ink, shown.stack, (), large=True, exempt=False, icon=True), share) for ink, share in main)
         inks = tuple((self.number(pairing), share) for pairing, share in pairings)
-        words = " ".join(element.attributes.get("alt", "").split())[:80]
-        self.survey.marks.append(Mark(page, element.path(), source, words, self._chain(regions, element), inks))
+        chain, words = self._chain(regions, element), words_of(element)
+        self.survey.marks.append(Mark(page, element.path(), shown.kind, source, selector, words, chain, inks))
 
     def _chain(self, regions: RegionsOfPage, element: Element) -> int:
         return self._number_of(regions.chains[element.order] if regions.chains else ())
@@ -237,8 +240,8 @@ class Surveyor:
             widest = max(rest, key=lambda viewport: viewport.width)
             note_painters(collector.survey, page, rest[widest].painted)
             self._panels.note(document, regions, rest[widest].painted)
-            for element, stack, instead in rest[widest].pictured:
-                collector.mark(page, element, stack, instead, regions, self._shelf)
+            for one in rest[widest].pictured:
+                collector.mark(page, one, regions, self._shelf)
             begun: dict[int, Style] = {}
             for viewport in sorted(rest, key=lambda viewport: viewport.width):
                 begun.update(rest[viewport].begun)  # as the widest screen that shows it has it

@@ -47,7 +47,8 @@ from glaucon.core.survey.layers import (
     partly,
     placed_layer,
 )
-from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Shade, Sighting, Stack, Unseen
+from glaucon.core.survey.marks import Pictured, drawn_inks, fills_drawing, picture_behind
+from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Photo, Shade, Sighting, Stack, Unseen
 from glaucon.core.survey.regions import RegionsOfPage
 from glaucon.core.survey.texts import (
     generated_words,
@@ -72,6 +73,7 @@ _MOST_IN_CELL = 16
 _NOWHERE = Area(None, None)
 _FILLED = "the text is filled with a background"
 _MOST_DEPTH_OF_FLOOR = 4
+_REST = State()
 _MOST_BESIDE = 8  # chains of regions that one text is followed over
 _MOST_DEPTH_OF_TOP = 8
 
@@ -116,7 +118,7 @@ class Remembered:
     floating: set[int]  # elements with out-of-flow children: what is beside those colours them
     standing: dict[int, Standing]  # how elements stand, where the page was measured
     begun: dict[int, Style] = field(default_factory=dict)  # the styles of the elements that regions begin with
-    pictured: list[tuple[Element, Stack, str]] = field(default_factory=list)  # with what they lie on, show instead
+    pictured: list[Pictured] = field(default_factory=list)
 
 
 @dataclass(slots=True)
@@ -487,8 +489,8 @@ class PageWalk:
         if "content-visibility" in style.values and style.keyword("content-visibility") == "hidden":
             self.result.spans[element.order] = (start, start)
             return
-        if element.tag == "img" and traits_of(style).is_shown and not frame.adrift:
-            self.result.pictured.append((element, frame.stack, shown_instead(style.values.get("content"))))
+        if traits_of(style).is_shown and not frame.adrift and self._state == _REST:
+            self._note_mark(element, style, frame)
         queue: list[Callable[[], None]] = []
         shut = element.tag == "details" and "open" not in element.attributes
         generates = (
@@ -508,6 +510,22 @@ class PageWalk:
             steps.extend(reversed(queue))
         else:
             self._close(element, start)
+
+    def _note_mark(self, element: Element, style: Style, frame: _Frame) -> None:
+        """Note an element that shows a logo or an icon: a picture, one behind it alone, or a drawing."""
+        if element.tag == "img":
+            shown = shown_instead(style.values.get("content")) or element.attributes.get("src", "")
+            self.result.pictured.append(Pictured(element, "picture", frame.stack, shown))
+        elif element.tag == "svg" and (
+            inks := drawn_inks(element, style, lambda one, parent: self._style(one, parent, frame.containers))
+        ):
+            # what takes the colour of the text around it takes that which a study gives the text
+            own, around = self._depth(element), INHERITED + frame.colour_at
+            placed_inks = tuple(self._placed(ink, around if ink == style.colour() else own) for ink in inks)
+            self.result.pictured.append(Pictured(element, "drawing", frame.stack, inks=placed_inks))
+        elif "background-image" in style.values and (address := picture_behind(element, style)):
+            below = tuple(layer for layer in frame.stack if not isinstance(layer, Photo) or layer in frame.beside)
+            self.result.pictured.append(Pictured(element, "background", below, address))
 
     def _close(self, element: Element, start: int) -> None:
         self.result.spans[element.order] = (start, len(self.result.sightings))
@@ -743,8 +761,10 @@ class PageWalk:
     def _shape_at(self, shape: Element, style: Style) -> tuple[Layer, ...]:
         if shape.tag in ("image", "use"):
             return (Unseen("a drawing (SVG) lies behind it"),)
-        fill: Any = style.values.get("fill")
-        if isinstance(fill, Keyword) or fill is None or is_clear(fill):
+        fill: Any = style.values.get("fill", Literal(BLACK))
+        if isinstance(fill, Keyword):
+            return (Unseen("a drawing (SVG) lies behind it"),)
+        if is_clear(fill):
             return ()
         return (Fill(fill),) if "fill-opacity" not in shape.attributes else (Shade((fill,), partial=True),)
 
@@ -843,16 +863,18 @@ class PageWalk:
             if shape.tag in ("image", "use"):
                 return (Unseen("a drawing (SVG) lies behind it"),)
             fill = self._fill_of(shape, drawing, style, frame)
+            if isinstance(fill, Keyword):
+                return (Unseen("a drawing (SVG) lies behind it"),)
             if fill is None or is_clear(fill):
                 continue
-            if shape.tag == "rect" and _spans(shape, drawing):
+            if shape.tag == "rect" and fills_drawing(shape, drawing):
                 layers.append(Fill(fill))
             elif fill not in colours:
                 colours.append(fill)
         return (*layers, Shade(tuple(colours), partial=True)) if colours else tuple(layers)
 
-    def _fill_of(self, shape: Element, drawing: Element, style: Style, frame: _Frame) -> Expression | None:
-        """Return the fill of a shape, inherited through the groups it stands in."""
+    def _fill_of(self, shape: Element, drawing: Element, style: Style, frame: _Frame) -> Expression | Keyword | None:
+        """Return the fill of a shape, inherited through the groups it stands in; a keyword for what is no colour."""
         chain = [shape]
         for ancestor in shape.ancestors():
             if ancestor is drawing:
@@ -863,8 +885,8 @@ class PageWalk:
             inherited = self._style(one, inherited, frame.containers)
             if self._is_gone(inherited):
                 return None
-        fill: Any = inherited.values.get("fill")
-        return None if isinstance(fill, Keyword) else fill
+        fill: Expression | Keyword | None = inherited.values.get("fill", Literal(BLACK))
+        return fill
 
 
 def _is_large(style: Style) -> bool:
@@ -882,17 +904,6 @@ def _in_mathml(element: Element) -> bool:
 
 def _in_foreign_object(element: Element) -> bool:
     return any(a.tag in ("foreignObject", "foreignobject") for a in element.ancestors())
-
-
-def _spans(shape: Element, drawing: Element) -> bool:
-    """Return whether a rectangle fills its drawing."""
-    box = drawing.attributes.get("viewBox", drawing.attributes.get("viewbox", "")).replace(",", " ").split()
-    for place, side in ((2, "width"), (3, "height")):
-        own = shape.attributes.get(side, "")
-        whole = {drawing.attributes.get(side, ""), box[place] if len(box) == 4 else ""}
-        if own != "100%" and own not in whole:
-            return False
-    return True
 
 
 def _holds_picture(element: Element) -> bool:

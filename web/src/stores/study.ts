@@ -314,18 +314,18 @@ export const useStudy = defineStore("study", () => {
     }
   }
 
-  /** Keeps CSS of the owner's own; what does not parse is kept and not applied. */
   /** Makes a lost logo or icon stand out again, by a rule in the owner's own CSS. */
   const bringBackMark = (lost: Schemas["LostMarkOut"], way: Schemas["LostMarkOut"]["ways"][number]) =>
     write((slug, base) =>
       ask(
         client.POST("/api/sites/{slug}/own-css/mark", {
           ...on(slug),
-          body: { base, source: lost.source, section: lost.section, way },
+          body: { base, kind: lost.kind, source: lost.source, section: lost.section, way },
         }),
       ),
     );
 
+  /** Keeps CSS of the owner's own; what does not parse is kept and not applied. */
   const saveOwnCss = (css: string) =>
     write((slug, base) => ask(client.POST("/api/sites/{slug}/own-css", { ...on(slug), body: { base, css } })));
 

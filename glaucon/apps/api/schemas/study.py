@@ -62,12 +62,15 @@ class RoleReadingOut(Schema):
 class LostMarkOut(Schema):
     """A logo or icon that is hard to see on what a study puts behind it: its file and where that is to be had.
 
-    `ratio` is the best of its main colours, `under` what lies under it; `ways` are what would bring it back.
+    A drawing in the page has neither: `source` is what finds it. `colours` are its main ones, `ratio` the best of them,
+    `under` is what lies under it; `ways` are what would bring it back.
     """
 
+    kind: Literal["picture", "background", "drawing"]
     source: str
     address: str
     words: str
+    colours: list[str]
     section: str
     place: str
     pages: list[str]

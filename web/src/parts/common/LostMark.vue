@@ -14,14 +14,18 @@ const WAYS = {
   light: "Turn it white",
   dark: "Turn it black",
 } as const;
-const file = computed(() => props.lost.source.split("/").at(-1));
-const title = computed(() => `The picture ${file.value}` + (props.lost.place ? `, in ${props.lost.place}` : ""));
+const name = computed(() => {
+  if (props.lost.kind !== "drawing") return `The picture ${props.lost.source.split("/").at(-1)}`;
+  return props.lost.words ? `The drawing “${props.lost.words}”` : "A drawing";
+});
+const title = computed(() => name.value + (props.lost.place ? `, in ${props.lost.place}` : ""));
 </script>
 
 <template>
   <li class="LostMark">
     <p class="sample" :style="{ background: lost.under }" data-specimen>
-      <img :src="lost.address" :alt="lost.words" height="28" />
+      <img v-if="lost.address" :src="lost.address" :alt="lost.words" height="28" />
+      <i v-for="colour in lost.address ? [] : lost.colours" :key="colour" :style="{ background: colour }" />
     </p>
     <p class="pair">
       <read-mark verdict="fail" :ratio="lost.ratio" tagged /> <b>{{ title }}</b>
@@ -50,6 +54,12 @@ const title = computed(() => `The picture ${file.value}` + (props.lost.place ? `
   display: block;
   max-width: 100%;
   object-fit: contain;
+}
+.sample i {
+  display: inline-block;
+  width: 28px;
+  height: 18px;
+  margin-right: 6px;
 }
 .ways {
   display: flex;
