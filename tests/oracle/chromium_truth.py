@@ -393,7 +393,9 @@ def _uncovered(blank: np.ndarray, marked: np.ndarray, box: list[float], others: 
         for start, end in pairwise(within.tolist()):
             if end - start <= max(8, _GAP * box[3]):
                 columns[start:end] = True
-        plain = plain[:, columns]
+        for place in np.flatnonzero(columns[1:] != columns[:-1]).tolist():  # the edge of what lies over it
+            columns[max(0, place - 1) : place + 3] = False
+        plain = plain[:, columns] if columns.any() else plain
     return plain.reshape(-1, 3)
 
 

@@ -61,7 +61,7 @@ from glaucon.core.backdrops.room import bare_of
 from glaucon.core.backdrops.trying import text_turned, texts_on
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.making.drawing import cleaned, is_drawing
+from glaucon.core.layout.drawing import cleaned, is_drawing
 from glaucon.core.making.picture import main_colours
 from glaucon.core.proposal.dressing import place_name
 from glaucon.core.reading.reading import VERDICTS

@@ -12,7 +12,7 @@ from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb, srgb_from_oklab
 from glaucon.core.colour.value import Colour
 from glaucon.core.errors import ColourError
-from glaucon.core.making.drawing import is_drawing, painted
+from glaucon.core.layout.drawing import is_drawing, painted
 from glaucon.core.survey.pictures import FORMATS
 
 MOST_PIXELS = 40_000_000

@@ -24,6 +24,7 @@ from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT, Colour
 from glaucon.core.keeping import Kept
 from glaucon.core.layout.document import Box
+from glaucon.core.layout.drawing import painted_at
 from glaucon.core.layout.resampling import Drawable
 from glaucon.core.survey.boxes import Area, extent_of
 from glaucon.core.survey.drawings import read_drawing
@@ -57,6 +58,8 @@ class Look:
 # a site is read again and again while a backdrop is tried on it, with the same pictures
 _LOOKS: Kept[Look] = Kept(1_000)
 _PARTS: Kept[tuple[Colour, ...]] = Kept(4_000)
+_DRAWN: Kept[bytes | None] = Kept(64)
+_DRAWING_SECONDS = 6
 
 
 class PictureShelf:
@@ -73,7 +76,7 @@ class PictureShelf:
         """Return the colours that some parts of a picture show, the very darkest and lightest among them.
 
         `shown` is the size it is painted in, in CSS pixels; places are of whole pixels and count from its corner. Of
-        what has no pixels here, a drawing, all colours are returned.
+        what has no pixels here, as a drawing with words in it, all colours are returned.
         """
         key = (
             self._digest(*self._named(picture)),
@@ -83,7 +86,7 @@ class PictureShelf:
         return _PARTS.get(key, lambda: self._find_part(picture, places, shown))
 
     def _find_part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
-        pixels = self._pixels_of(picture)
+        pixels = self._pixels_of(picture) or self._drawing_at(picture, shown)
         if pixels is None:
             return self.look(picture).colours
         found = []
@@ -101,11 +104,27 @@ class PictureShelf:
             return None
         key, data = self._named(picture)
         if key not in self._pixels:
-            self._pixels[key] = None if _is_drawing(data, key) else _decoded(data)
-            while len(self._pixels) > _MOST_DECODED:
-                self._pixels.popitem(last=False)
+            self._keep_pixels(key, None if _is_drawing(data, key) else _decoded(data))
         self._pixels.move_to_end(key)
         return self._pixels[key]
+
+    def _drawing_at(self, picture: Picture, shown: tuple[float, float]) -> Drawable | None:
+        """Return a drawing's pixels at a size, None where it is of one colour throughout or cannot be drawn in time."""
+        name, data = self._named(picture)
+        if len(self.look(picture).colours) < 2 or not _is_drawing(data, name):
+            return None
+        scale = min(1.0, _DECODED_PX / max(*shown, 1.0))
+        size = max(1, round(shown[0] * scale)), max(1, round(shown[1] * scale))
+        key = f"{name} {size}"
+        if key not in self._pixels:
+            png = _DRAWN.get((self._digest(name, data), size), lambda: painted_at(data, size, _DRAWING_SECONDS))
+            self._keep_pixels(key, _decoded(png) if png is not None else None)
+        return self._pixels[key]
+
+    def _keep_pixels(self, key: str, pixels: Drawable | None) -> None:
+        self._pixels[key] = pixels
+        while len(self._pixels) > _MOST_DECODED:
+            self._pixels.popitem(last=False)
 
     def _named(self, picture: Picture) -> tuple[str, bytes]:
         """Return the file a picture is in, else its address, and its bytes, b"" for what is not here."""
