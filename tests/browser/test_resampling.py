@@ -9,6 +9,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Browser
 
+from glaucon.core.layout.drawing import painted_at
 from glaucon.core.layout.resampling import Drawable
 from tests.oracle.chromium_truth import picture_of
 from tests.oracle.handing_back import folder_of
@@ -41,3 +42,32 @@ def test_it_is_drawn_as_chromium_draws_it(browser: Browser, size: tuple[int, int
     mine = np.rint(drawn[..., :3] * share + 255 * (1 - share))
     apart = np.abs(mine - seen)
     assert apart.mean() < (0.6 if alpha else 0.05) and np.percentile(apart, 99.9) <= 2
+
+
+WAVES = """<path d='M0 60C90 0 130 120 300 50V120H0z' fill='#1d5546'/>
+<path d='M0 9L300 110' stroke='#c8452b' stroke-width='3'/>"""
+# (how the drawing says its size, what it is drawn as)
+FRAMES = {
+    "in its own proportion": ("viewBox='0 0 300 120'", (600, 240)),
+    "in another, all of it": ("viewBox='0 0 300 120'", (600, 400)),
+    "in another, filling": ("viewBox='0 0 300 120' preserveAspectRatio='xMidYMid slice'", (600, 400)),
+    "stretched": ("viewBox='0 0 300 120' preserveAspectRatio='none' width='300' height='120'", (500, 400)),
+    "without a box": ("width='300' height='120'", (500, 400)),
+}
+
+
+@pytest.mark.parametrize("name", FRAMES)
+def test_a_drawing_is_drawn_as_chromium_draws_it(browser: Browser, name: str) -> None:
+    said, (across, down) = FRAMES[name]
+    drawing = f"<svg xmlns='http://www.w3.org/2000/svg' {said}>{WAVES}</svg>".encode()
+    box = f"width: {across}px; height: {down}px; background: url(a.svg) 0 0 / {across}px {down}px no-repeat"
+    page = f"<!doctype html><style>body {{ margin: 0; background: #fff }} div {{ {box} }}</style><div></div>"
+    with folder_of({"index.html": page.encode(), "a.svg": drawing}) as address:
+        seen = picture_of(browser, address + "index.html", 1000)[:down, :across].astype(int)
+    png = painted_at(drawing, (across, down), 5)
+    assert png is not None
+    drawn = np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).astype(int)
+    share = drawn[..., 3:] / 255
+    apart = np.abs(drawn[..., :3] * share + 255 * (1 - share) - seen)
+    # edges are smoothed by shares of a pixel that differ a little
+    assert apart.mean() < 0.3 and np.percentile(apart, 99) <= 40 and len(np.unique(drawn.reshape(-1, 4), axis=0)) > 2
