@@ -29,11 +29,11 @@ class LayoutError(GlauconError):
 
 def measuring_script() -> str:
     """Return the script that measures a page: an expression, a function of the limits."""
-    measure, hovered = (
+    cuts, measure, hovered = (
         (Path(__file__).parent / name).read_text("utf-8").strip().removesuffix(";")
-        for name in ("measure.js", "hovered.js")
+        for name in ("cuts.js", "measure.js", "hovered.js")
     )
-    return f"({hovered})({measure})"
+    return f"({hovered})(({measure})({cuts}))"
 
 
 @dataclass(frozen=True, slots=True)

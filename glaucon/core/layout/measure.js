@@ -1,7 +1,7 @@
 // Measures one page as it is laid out now: where the lines of its texts are, and which elements lie below and above
 // points along each line. Numbers and paths only. What is asked of the page is asked through the browser's own
 // getters, taken from their prototypes: a form field named "children" answers to no one here.
-(limits, isWanted = () => true) => {
+(cutsOf) => (limits, isWanted = () => true) => {
   const getter = (proto, name) => {
     const { get } = Object.getOwnPropertyDescriptor(proto, name);
     return (of) => get.call(of);
@@ -203,51 +203,52 @@
   // every point along the lines, in the order that needs the least scrolling
   const points = [];
   const ordered = runs.flatMap((run) => run.lines.map((line) => ({ run, line }))).sort((a, b) => a.line[1] - b.line[1]);
-  for (const { run, line } of ordered) {
-    const [x, y, w, h] = line;
-    const columns = Math.max(2, Math.min(8, Math.ceil(w / 60)));
-    const step = (w * 0.96) / columns;
-    for (let column = 0; column < columns && points.length < limits.points; column++) {
-      const start = x + w * 0.02 + column * step;
-      // what lies behind a line changes along it more often than across it
-      for (const row of column ? [0.5] : [0.2, 0.5, 0.8])
-        points.push({
-          run,
-          line,
-          start,
-          end: start + step,
-          x: start + step / 2,
-          y: y + h * row,
-          order: -1,
-          full: -1,
-        });
-    }
-  }
+  const cuts = cutsOf(all, floating, { rectOf, rectsOf, nameOf });
   const walk = (some, visit) => {
     scrollTo({ left: 0, top: 0, behavior: "instant" });
-    let [left, top] = [0, 0];
-    for (const point of some) {
+    let view = [0, 0];
+    cuts.scrolled();
+    for (const one of some) {
       if (isLate()) return;
-      const [x, y, w, h] = point.line;
+      const [x, y, w, h] = one.line;
+      const [left, top] = view;
       if (y + h > top + innerHeight || y < top || x + w > left + innerWidth || x < left) {
         const to = {
           left: Math.max(0, x + w - innerWidth),
           top: y + h > innerHeight ? Math.max(0, y - innerHeight / 5) : 0,
         };
         scrollTo({ ...to, behavior: "instant" });
-        [left, top] = [scrollX, scrollY];
+        view = [scrollX, scrollY];
+        cuts.scrolled();
       }
-      visit(point, point.x - left, point.y - top);
+      visit(one, view);
+    }
+  };
+  const lookAlong = ({ run, line }, view) => {
+    const [x, y, w, h] = line;
+    const { shares, isFlat } = cuts.stretchesOf(line, view);
+    const whole = shares.reduce((sum, share) => sum + share, 0);
+    let start = x + w * 0.02;
+    for (const [column, share] of shares.entries()) {
+      const end = start + (w * 0.96 * share) / whole;
+      // what lies behind a line changes along it more often than across it
+      for (const row of column || isFlat ? [0.5] : [0.2, 0.5, 0.8]) {
+        if (points.length >= limits.points) return;
+        const point = { run, line, start, end, x: (start + end) / 2, y: y + h * row, order: -1, full: -1 };
+        point.order = orderAt(point.x - view[0], point.y - view[1]);
+        points.push(point);
+      }
+      start = end;
     }
   };
   meet("none");
-  walk(points, (point, x, y) => (point.order = orderAt(x, y)));
+  walk(ordered, lookAlong);
   const reaches = ({ box }, point) =>
     !box || (point.x >= box[0] && point.y >= box[1] && point.x <= box[0] + box[2] && point.y <= box[1] + box[3]);
   const overlaid = floating.length ? points.filter((point) => floating.some((one) => reaches(one, point))) : [];
   if (overlaid.length) {
     meet("auto");
-    walk(overlaid, (point, x, y) => (point.full = orderAt(x, y)));
+    walk(overlaid, (point, [left, top]) => (point.full = orderAt(point.x - left, point.y - top)));
   }
   const lists = [];
   const known = new Map();
