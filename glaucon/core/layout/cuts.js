@@ -4,12 +4,20 @@
   const BAND_PX = 64;
   const MOST_COLUMNS = 8;
   const MOST_RECTS = 200;
+  const SLIVER_PX = 3; // what is narrower no stroke of a letter stands on alone
+  const ROUND_PX = 20;
   const LONG_PX = 240; // a line without edges that is looked at twice all the same
   const SHAPES = new Set(["path", "circle", "ellipse", "polygon", "polyline", "line", "text", "use", "image"]);
   const isUpright = (style) =>
     style.clipPath === "none" &&
     style.rotate === "none" &&
     (style.transform === "none" || /^matrix\([^,]+, 0, 0, /.test(style.transform));
+  // a circle, or a box whose corners reach far into it
+  const isRound = (style, { width, height }) => {
+    const radius = parseFloat(style.borderTopLeftRadius) || parseFloat(style.borderBottomRightRadius) || 0;
+    if (!radius || Math.min(width, height) < 2 * ROUND_PX) return false;
+    return style.borderTopLeftRadius.includes("%") ? radius >= 20 : radius >= ROUND_PX;
+  };
   const bands = new Map(); // 64 px of the page → the boxes that reach into them
   const add = (box) => {
     const last = Math.floor(Math.min(box.bottom, 2e6) / BAND_PX);
@@ -25,8 +33,10 @@
     if (/fixed|sticky/.test(style.position)) staying.push(one);
     const isOdd = turned.has(one.parentNode) || SHAPES.has(nameOf(one)) || !isUpright(style);
     if (isOdd) turned.add(one);
-    for (const { left, top, right, bottom } of [...rectsOf(one)].slice(0, MOST_RECTS))
-      if (right > left && bottom > top) add({ left, top, right, bottom, isOdd });
+    for (const rect of [...rectsOf(one)].slice(0, MOST_RECTS)) {
+      const { left, top, right, bottom } = rect;
+      if (right > left && bottom > top) add({ left, top, right, bottom, isOdd: isOdd || isRound(style, rect) });
+    }
   }
   for (const { one, box } of floating) {
     if (box) {
@@ -57,9 +67,9 @@
         if (!meets(box, x, ...[high[0], w, high[1]])) continue;
         if (box.isOdd) isEven = isFlat = false;
         if (box.top > high[0] || box.bottom < high[0] + high[1]) isFlat = false;
-        for (const edge of [box.left, box.right]) if (edge > x + 1 && edge < x + w - 1) cuts.push(edge - x);
+        for (const edge of [box.left, box.right]) if (edge > x + SLIVER_PX && edge < x + w - SLIVER_PX) cuts.push(edge - x);
       }
-    const edges = [0, ...cuts.sort((a, b) => a - b).filter((cut, n) => !n || cut - cuts[n - 1] > 1), w];
+    const edges = [0, ...cuts.sort((a, b) => a - b).filter((cut, n) => !n || cut - cuts[n - 1] > SLIVER_PX), w];
     if (!isEven || edges.length > MOST_COLUMNS) return { shares: evenly(w), isFlat: false };
     if (edges.length === 2 && w > LONG_PX) return { shares: [1, 1], isFlat };
     return { shares: edges.slice(1).map((edge, n) => edge - edges[n]), isFlat };
