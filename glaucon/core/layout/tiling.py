@@ -67,21 +67,27 @@ def _stretches(start: float, length: float, first: float, tile: float, step: flo
     return found, fills
 
 
-def tiling_of(style: Style, index: int, own: Size | None, measured: Measured, viewport: Box) -> Tiling | None:
+def tiling_of(
+    style: Style, index: int, own: Size | None, measured: Measured, viewport: Box, ratio: Size | None = None
+) -> Tiling | None:
     """Return the tiling of a background layer, numbered from the top; None where a length in it is not known.
 
-    `own` is the image's own size in pixels, None for gradients and drawings without one.
+    `own` is the image's own size in pixels, None for gradients and drawings without one; `ratio` are the proportions
+    that such a drawing has all the same.
     """
     origin = _layer(style, "background-origin", index, Keyword("padding-box")).name
     clip = _layer(style, "background-clip", index, Keyword("border-box")).name
     area = _box_named(measured, origin)
     if _layer(style, "background-attachment", index, Keyword("scroll")).name == "fixed":
         area = viewport
-    if own is not None:
+    is_picture = own is not None or ratio is not None
+    if is_picture:
         area = area.on_pixels()
     repeat = _layer(style, "background-repeat", index, ("repeat", "repeat"))
     wanted = _layer(style, "background-size", index, ComputedSize())
-    size = _size(wanted, own, (area.width, area.height))
+    if own is None and ratio is not None and wanted.keyword is None and wanted.width is wanted.height is None:
+        wanted = ComputedSize(keyword="contain")  # in proportion and of no size: as large as fits
+    size = _size(wanted, own or ratio, (area.width, area.height))
     if size is None:
         return None
     x = _axis(style, "background-position-x", index, repeat[0], size[0], area.left, area.width)
@@ -89,7 +95,7 @@ def tiling_of(style: Style, index: int, own: Size | None, measured: Measured, vi
     if x is None or y is None:
         return None
     first = Box(x[0], y[0], x[1], y[1])
-    if own is not None and wanted.keyword in ("cover", "contain"):
+    if is_picture and wanted.keyword in ("cover", "contain"):
         first = first.on_pixels()
     return Tiling(first, (x[2], y[2]), _box_named(measured, clip))
 

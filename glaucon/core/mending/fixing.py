@@ -22,9 +22,11 @@ from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
 from glaucon.core.mending.still_itself import (
+    BESIDE,
     FARTHEST,
     FARTHEST_WIDE,
     HARDLY,
+    KEPT_APART,
     LOUDER,
     NUDGE,
     STANDS_OUT,
@@ -122,6 +124,7 @@ class Search:
         self._parts: list[Group] = []
         self._parted: dict[str, set[int]] = {}
         self._area = _areas(known)
+        self._grounds = self._find_grounds()
         self._ratios = self.rows.ratios(self.values)
         self._first = self._ratios.copy()
         self._louder = self._find_louder()
@@ -387,7 +390,7 @@ class Search:
         farthest = np.inf if is_text or is_state else self._manner.farthest[area > _WIDE]
         choices = self._choices(group, farthest)
         if not is_text:
-            choices = choices.only(~choices.is_other)
+            choices = choices.only(~choices.is_other & self._is_apart(group, choices))
         touched, ratios = self.rows.tried(self.values, group.tokens, self._alphas(role, group), choices.colours)
         counted = among[touched]
         if not counted.any():
@@ -420,6 +423,29 @@ class Search:
         if gain[best] <= 0:
             return None
         return _Option(group, choices.colours[best], float(harm[best]) + 1e-9, float(fixed[best]), float(cleared[best]))
+
+    def _find_grounds(self) -> dict[str, bool]:
+        """Return the roles that wide backgrounds wear, and whether a page's own does."""
+        pages = page_tokens(self._known)
+        wide = {
+            role: bool(own & pages) for role, own in self._tokens_of.items()
+            if role in self._roles and sum(self._area[token] for token in own) > _WIDE
+        }  # fmt: skip
+        return {role: is_page for role, is_page in wide.items() if self._roles[role].is_background}
+
+    def _is_apart(self, group: Group, choices: Choices) -> Mask:
+        """Return which choices leave a panel apart from the page, where it hardly differed from it before."""
+        own = np.array(self._study.role(group.role).colour.rgb)
+        keeps = np.ones(len(choices), dtype=bool)
+        for other, is_page in self._grounds.items():
+            if other == group.role or not (is_page or self._grounds.get(group.role)):
+                continue
+            role = self._study.role(other)
+            was = float(delta_e_ok(own, np.array(role.colour.rgb)))
+            if 0 < was < BESIDE:
+                now = np.array(self.found.roles.get(other, role.colour.rgb))
+                keeps &= delta_e_ok(choices.colours, now[None]) >= KEPT_APART * was
+        return np.asarray(keeps | (choices.delta_e_ok == 0))
 
     def _choices(self, group: Group, farthest: float = np.inf) -> Choices:
         """Return what a group may become, no less colourful than its role has to stay."""
@@ -511,11 +537,16 @@ def on_pictures(known: KnownSite, study: Study, values: Floats) -> Mask:
 def _areas(known: KnownSite) -> Mapping[int, float]:
     """Return how much of all backgrounds each token paints; a page's own shows around all the rest, so it is wide."""
     total = sum(use.background for use in known.uses) or 1.0
-    pages = {
-        number for number, painters in known.survey.painters.items()
-        if any(painter.tag in ("body", "html") for painter in painters)
-    }  # fmt: skip
+    pages = page_tokens(known)
     return {
         number: max(use.background / total, 2 * _WIDE if number in pages else 0.0)
         for number, use in enumerate(known.uses)
     }
+
+
+def page_tokens(known: KnownSite) -> set[int]:
+    """Return the tokens that paint pages themselves."""
+    return {
+        number for number, painters in known.survey.painters.items()
+        if any(painter.tag in ("body", "html") for painter in painters)
+    }  # fmt: skip

@@ -1,8 +1,8 @@
 """What a colour may become when it is fixed so that the site is still itself: the limits, stated once.
 
 A colourful colour keeps its hue and most of its colour, and moves little where it did not fail itself; nothing turns
-nearly black or nearly white that was not; wide backgrounds hardly move. All distances are ΔE OK, all lightness and
-chroma OKLCH.
+nearly black or nearly white that was not; wide backgrounds hardly move, and panels still differ from the page. All
+distances are ΔE OK, all lightness and chroma OKLCH.
 """
 
 from __future__ import annotations
@@ -21,6 +21,7 @@ KEPT_CHROMA = 0.7  # of a colourful colour's own
 KEPT_HUE = 8.0  # degrees
 FARTHEST = 0.15  # that a colourful colour moves which does not fail itself, and any button's background
 FARTHEST_WIDE = 0.05  # that the background of a page or a wide section moves
+BESIDE, KEPT_APART = 0.1, 0.5  # how near to the page's a background is a panel; what it keeps of that distance
 STANDS_OUT = 0.04  # that a state differs from rest, where it did
 LOUDER = 1.25  # contrast by which one text is louder than another on the same background
 HARDLY = 0.99  # of a contrast: less of a difference nobody sees

@@ -24,6 +24,7 @@ _STATES = ("rest", "hover", "focus", "active", "visited")
 # worst first
 _RANK = np.array([2, 0, 1, 3])
 _RANK_OF = dict(zip(VERDICTS, _RANK.tolist(), strict=True))
+_COVERS = 0.3  # opacity from which a layer is what text stands on
 _HALF = 3.0
 
 
@@ -166,7 +167,7 @@ class SurveyIndex:
         pairings = self.survey.pairings
         self._text_token = [next(pairing.word_tokens(), None) for pairing in pairings]
         self._tell_weakest([number for number, pairing in enumerate(pairings) if pairing.fill])
-        self._background_tokens = [_background_tokens(pairing) for pairing in pairings]
+        self._background_tokens = [_background_tokens(pairing, self.survey.tokens) for pairing in pairings]
         self._all_tokens = [_all_tokens(pairing) for pairing in pairings]
         self._lies_on = [_lies_on(pairing, self.survey.tokens) for pairing in pairings]
         self._on_picture = np.array([one == "picture" for one in self._lies_on], dtype=bool)
@@ -460,16 +461,19 @@ def _role_readings(readings: Readings, roles: PairingRoles) -> dict[str, RoleRea
     return result
 
 
-def _background_tokens(pairing: Pairing) -> tuple[int, ...]:
+def _background_tokens(pairing: Pairing, tokens: Sequence[ColourToken]) -> tuple[int, ...]:
+    """Return the tokens of the layer next to the text; one that hardly covers what is below it gives way to that."""
+    thin: tuple[int, ...] = ()
     for layer in reversed(pairing.below):
         if isinstance(layer, Photo) and is_opaque_photo(layer):
-            return ()  # what lies below a picture is not seen
-        found = layer_tokens(layer)
-        if found:
-            return tuple(dict.fromkeys(found))
+            break  # what lies below a picture is not seen
+        found = tuple(dict.fromkeys(layer_tokens(layer)))
+        if found and max(tokens[token].colour.alpha for token in found) >= _COVERS:
+            return found
+        thin = thin or found
         if isinstance(layer, Fill) and _is_opaque_literal(layer.colour):
-            return ()
-    return ()
+            break
+    return thin
 
 
 def _lies_on(pairing: Pairing, tokens: Sequence[ColourToken]) -> str:

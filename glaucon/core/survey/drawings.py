@@ -44,8 +44,12 @@ class Drawing:
         self._is_style = tag == "style"
         if self._elements == 1:
             width, height = (_length(attributes.get(side, "")) for side in ("width", "height"))
-            self.size = (width, height) if width is not None and height is not None else None
             self._box = _box_of(attributes.get("viewBox", ""))
+            if self._box is not None and min(self._box) > 0:  # one side follows from the other
+                across, down = self._box
+                width = height * across / down if width is None and height is not None else width
+                height = width * down / across if height is None and width is not None else height
+            self.size = (width, height) if width is not None and height is not None else None
         elif self._elements == 2 and tag == "rect" and self._box is not None:
             self.has_ground = all(_is_whole(attributes.get(s, ""), b) for s, b in zip(_SIDES, self._box, strict=True))
         self.shapes += tag in _SHAPES
@@ -70,6 +74,11 @@ class Drawing:
         if colour is not None and colour.alpha > 0:
             self.colours.append(colour)
             del self.colours[:-_MOST_COLOURS]
+
+    @property
+    def ratio(self) -> tuple[float, float] | None:
+        """Return its proportions where it says no size, None where it says none."""
+        return self._box if self.size is None and self._box is not None and min(self._box) > 0 else None
 
     def seen(self) -> tuple[Colour, ...]:
         """Return the colours that may be seen, and transparency where it need not fill its box."""

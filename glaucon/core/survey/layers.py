@@ -119,15 +119,15 @@ class LayerMaker:
     ) -> tuple[Layer, ...]:  # fmt: skip
         if not isinstance(image, Gradient | Picture):
             return (Unseen("an image behind it cannot be read"),)
-        own = None
+        own = ratio = None
         if isinstance(image, Picture):
             look = self._shelf.look(image)
             if look.why_unknown:
                 return (Unseen(look.why_unknown),)
             if not look.colours:
                 return ()
-            own = look.size
-        tiling = tiling_of(style, index, own, measured, screen.box)
+            own, ratio = look.size, look.ratio
+        tiling = tiling_of(style, index, own, measured, screen.box, ratio)
         if tiling is None:
             return self._image(style, index, image, Area(measured.box.left, measured.box.width), blend)
         attachment = style.values.get("background-attachment", (Keyword("scroll"),))
@@ -173,7 +173,7 @@ class LayerMaker:
         fit = style.keyword("object-fit") or ("contain" if element.tag == "video" else "fill")
         at = style.values.get("object-position")
         half = Extent(0.0, 0.5)
-        tiling = fitted(measured, look.size, fit, at if at else (half, half))
+        tiling = fitted(measured, look.size or look.ratio, fit, at if at else (half, half))
         pieces = [piece for place in _on_pixels(places) for piece in tiling.pieces(place)[0]]
         if not pieces:
             return ()

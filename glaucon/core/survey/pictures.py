@@ -48,11 +48,15 @@ _KNOWN_FORMATS = (b"\xff\xd8", b"\x89PNG", b"GIF8", b"RIFF", b"BM", b"\0\0\1\0")
 
 @dataclass(frozen=True, slots=True)
 class Look:
-    """What a picture shows: colours that stand for all of it (empty where it paints nothing) and its own size."""
+    """What a picture shows: colours that stand for all of it (empty where it paints nothing) and its own size.
+
+    `ratio` are the proportions of a drawing without one.
+    """
 
     colours: tuple[Colour, ...] = ()
     size: tuple[float, float] | None = None
     why_unknown: str = ""
+    ratio: tuple[float, float] | None = None
 
 
 # a site is read again and again while a backdrop is tried on it, with the same pictures
@@ -220,7 +224,7 @@ def _decoded(data: bytes) -> Drawable | None:
 def _look_at(data: bytes, name: str) -> Look:
     if _is_drawing(data, name):
         drawing = read_drawing(data.lstrip())
-        return Look(drawing.seen(), drawing.size)
+        return Look(drawing.seen(), drawing.size, ratio=drawing.ratio)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
