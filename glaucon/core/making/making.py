@@ -72,17 +72,32 @@ def make_studies(
     if not 1 <= len(given) <= MOST_GIVEN:
         raise StudyError(f"Give one to {MOST_GIVEN} colours; {len(given)} were given.")
     site = Parts(known, study)
+    every: list[Made] = []
     made: list[Made] = []
     for number in range(len(DIRECTIONS)):
         progress("making", number, len(DIRECTIONS))
         if len(made) >= most:
             break
-        found = make_study(known, study, given, number, site)
-        if all(average_difference(found.study, other.study) >= APART for other in made):
-            made.append(found)
+        every.append(make_study(known, study, given, number, site))
+        made = _apart(every)
     # a direction in which no given colour has a place comes last, and not where there is choice enough without
     made.sort(key=lambda one: one.is_blocked)
     return [one for number, one in enumerate(made) if not one.is_blocked or number < _CHOICE]
+
+
+def _apart(every: Sequence[Made]) -> list[Made]:
+    """Return those that differ enough from each other, the first first; without the first ones if it is more then."""
+    best: list[Made] = []
+    for first in range(len(every)):
+        kept: list[Made] = []
+        for one in every[first:]:
+            if all(average_difference(one.study, other.study) >= APART for other in kept):
+                kept.append(one)
+        if len(kept) > len(best):
+            best = kept
+        if len(best) >= _CHOICE:
+            break
+    return best
 
 
 def make_study(

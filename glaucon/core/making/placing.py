@@ -113,11 +113,16 @@ def _wishes(parts: Parts, direction: Direction, colour: Colour, taken: Mapping[s
 
 
 def _sections(parts: Parts, is_dark: bool) -> list[str]:
-    """Return the backgrounds of the short palette's coats, as dark or light as a colour first, then the largest."""
+    """Return the backgrounds of the short palette's coats, as dark or light as a colour first, then the largest.
+
+    One over a picture is not among them where it would have to turn from dark to light: the picture stays.
+    """
     found = []
     for coat in parts.study.short_coats():
         role = parts.study.first("background", coat.id)
-        if role is not None and role.id in parts.uses and role.id not in parts.like_page:
+        if role is None or role.id not in parts.uses or role.id in parts.like_page:
+            continue
+        if role.id not in parts.veils or parts.is_dark(role.id) == is_dark:
             found.append(role)
     found.sort(key=lambda role: parts.is_dark(role.id) != is_dark)
     return [role.id for role in found]

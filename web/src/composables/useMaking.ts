@@ -34,6 +34,7 @@ export function useMaking() {
     ending.abort();
     ending = new AbortController();
     made.value = [];
+    const every: Made[] = [];
     trouble.value = "";
     done.value = 0;
     total.value = bodies.length;
@@ -41,11 +42,11 @@ export function useMaking() {
       try {
         const one = await ofOne(body);
         if (mine !== round) return;
+        every.push(one);
         // where no given colour has a place, a direction comes last, and not where there is choice enough without
-        if (made.value.every((other) => isApart(one, other)))
-          made.value = [...made.value, one]
-            .sort((a, b) => Number(a.is_blocked) - Number(b.is_blocked))
-            .filter((other, place) => !other.is_blocked || place < CHOICE);
+        made.value = choiceOf(every)
+          .sort((a, b) => Number(a.is_blocked) - Number(b.is_blocked))
+          .filter((other, place) => !other.is_blocked || place < CHOICE);
       } catch (refusal) {
         if (mine !== round) return;
         trouble.value = sentence(refusal);
@@ -104,4 +105,15 @@ function isApart(one: Made, other: Made): boolean {
   const names = Object.keys(one.values).filter((name) => name in other.values);
   const sum = names.reduce((so, name) => so + differenceOk(one.values[name]!, other.values[name]!), 0);
   return sum >= APART * names.length;
+}
+
+/** Those that differ enough from each other, the first first; without the first ones where it is more then. */
+function choiceOf(every: Made[]): Made[] {
+  let best: Made[] = [];
+  for (let first = 0; first < every.length && best.length < CHOICE; first++) {
+    const kept: Made[] = [];
+    for (const one of every.slice(first)) if (kept.every((other) => isApart(one, other))) kept.push(one);
+    if (kept.length > best.length) best = kept;
+  }
+  return best;
 }
