@@ -244,7 +244,7 @@ function cancel(): void {
         :disabled="isBusy"
         @change="look"
       />
-      <p class="acts">
+      <p class="acts end">
         <el-button
           v-if="found.changes.length || extras"
           size="small"
@@ -280,13 +280,19 @@ function cancel(): void {
 .acts .el-select {
   width: 160px;
 }
+/* in sight however long the list is */
+.end {
+  position: sticky;
+  bottom: -12px;
+  z-index: 1;
+  padding: 8px 0 12px;
+  border-top: 1px solid var(--rule);
+  background: var(--panel);
+}
 .changes {
-  max-height: 320px;
   margin: 0;
   padding: 0;
-  overflow-y: auto;
   list-style: none;
-  scrollbar-width: thin;
 }
 .left {
   padding-left: 8px;
