@@ -175,6 +175,10 @@ watch(b!, (isHeld) => {
         <span>
           <b>{{ plan.readable }} of {{ plan.texts }} texts are readable</b><br />
           <span class="soft">in every state; {{ beforeLabel }}: {{ plan.readable_before }}</span>
+          <template v-if="plan.unsure">
+            <br />
+            <span class="soft">Glaucon cannot judge {{ count(plan.unsure, "text") }} yet.</span>
+          </template>
         </span>
       </p>
       <details v-if="plan.lost.length">
