@@ -132,13 +132,17 @@ LOGO_PAGE = (
 )
 
 
-def test_a_lost_logo_is_brought_back_by_a_rule_of_the_owners_own(wren: Api) -> None:
-    assert wren.bring(zipped({"index.html": LOGO_PAGE, "img/logo.svg": LOGO})).status_code == 200
+@pytest.mark.parametrize("kind", ["picture", "drawing"])
+def test_a_lost_logo_is_brought_back_by_a_rule_of_the_owners_own(wren: Api, kind: str) -> None:
+    page = LOGO_PAGE.replace(b"<img src=img/logo.svg alt=Marlstone>", LOGO) if kind == "drawing" else LOGO_PAGE
+    assert wren.bring(zipped({"index.html": page, "img/logo.svg": LOGO})).status_code == 200
     worn = {"base": 1, "places": [{"section": "header"}], "values": {"background": "#0f2f27"}}
     (lost,) = wren.post(f"{SITE}/worn", worn).json()["reading"]["lost"]
-    assert (lost["source"], lost["place"], lost["ways"]) == ("img/logo.svg", "Header", ["plate", "light"])
-    assert wren.client.get(lost["address"]).status_code == 200
-    asked = {"base": 2, "source": lost["source"], "section": lost["section"], "way": "light"}
+    source = "svg" if kind == "drawing" else "img/logo.svg"
+    assert (lost["kind"], lost["source"], lost["place"]) == (kind, source, "Header")
+    assert lost["ways"] == ["plate", "light"] and lost["colours"] == ["#143d33"]
+    assert kind == "drawing" or wren.client.get(lost["address"]).status_code == 200
+    asked = {"base": 2, "kind": kind, "source": source, "section": lost["section"], "way": "light"}
     brought = wren.post(f"{SITE}/own-css/mark", asked).json()
     assert brought["reading"]["lost"] == [] and "invert(1)" in own_css(wren)["css"]
     refused = wren.post(f"{SITE}/own-css/mark", {**asked, "base": 3})
