@@ -392,6 +392,10 @@ ul {
   grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
   gap: 10px;
 }
+/* a page alone is drawn large */
+.pages li:only-child {
+  grid-column: span 2;
+}
 textarea,
 select {
   padding: 5px 8px;
