@@ -90,8 +90,8 @@ ELSEWHERE: dict[str, tuple[str, str, str | None]] = {
     "behind a link, in tiles": ("<a class=brand href=#></a>", f".brand {{ {OF_IT} }}", None),
     "behind words": ("<a class=brand href=#>Otterlock</a>", f".brand {{ {OF_IT} no-repeat }}", None),
     "drawn inline": (
-        "<a href=#><svg viewBox='0 0 9 9'><title>Otterlock</title><path d='M0 0h9v9z' fill='#143d33'/></svg></a>", "",
-        "drawing",
+        "<a href=#><svg viewBox='0 0 9 9'><title>Otterlock</title><path d='M0 0h9v9z' fill='#143d33'/>"
+        "<path d='M0 0h9z' fill='#143d33'/></svg></a>", "", "drawing",
     ),
     "in the colour of its text": (
         f"<a class=brand href=#><svg viewBox='0 0 9 9'>{LINE}</svg></a>", ".brand { color: #143d33 }", "drawing",

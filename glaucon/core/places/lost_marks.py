@@ -184,7 +184,8 @@ def _told(
     ways: list[Way] = ["other"] if other else []
     if contrast_ratio(was.under, now.under) > 1.01:
         ways.append("plate")
-    if mark.inks[0][1] >= _ONE_COLOUR:
+    inks = zip(mark.inks, now.colours, strict=True)
+    if sum(share for (_, share), colour in inks if colour.hex() == now.colours[0].hex()) >= _ONE_COLOUR:
         if contrast_ratio(_WHITE, now.under) >= ICONS_NEED:
             ways.append("light")
         elif contrast_ratio(_BLACK, now.under) >= ICONS_NEED:
@@ -192,7 +193,7 @@ def _told(
     place = next((one.label for one in known.survey.regions if one.key == section), "")
     pages = tuple(sorted({one.page for one, _, _ in some}))
     return LostMark(
-        mark.kind, mark.source, mark.selector, mark.words, section, place, pages, cut_ratio(now.best), now.colours,
+        mark.kind, mark.source, mark.selector, mark.words, section, place, pages, cut_ratio(now.best), tuple(dict.fromkeys(now.colours)),
         now.under, was.under, tuple(ways), other,
     )  # fmt: skip
 
