@@ -192,8 +192,9 @@ def _told(
             ways.append("dark")
     place = next((one.label for one in known.survey.regions if one.key == section), "")
     pages = tuple(sorted({one.page for one, _, _ in some}))
+    colours = tuple(dict.fromkeys(now.colours))
     return LostMark(
-        mark.kind, mark.source, mark.selector, mark.words, section, place, pages, cut_ratio(now.best), tuple(dict.fromkeys(now.colours)),
+        mark.kind, mark.source, mark.selector, mark.words, section, place, pages, cut_ratio(now.best), colours,
         now.under, was.under, tuple(ways), other,
     )  # fmt: skip
 
