@@ -9,9 +9,10 @@ from glaucon.core.survey.site import SiteFiles
 from glaucon.measuring import measure_with
 
 _WORDS = "Slow water good company along the tow path and the locks below it"
-_CSS = """body { margin: 0; font: 20px/40px monospace; width: 900px } p { margin: 0; position: relative }
-p { white-space: nowrap } svg { position: absolute; left: 0; top: 0; z-index: -1 } i { position: absolute; background: #123; z-index: -1 }
-header { position: fixed; inset: 0 0 auto; height: 30px } main { position: relative; z-index: 0 } footer { height: 3000px }"""
+_CSS = """body { margin: 0; font: 20px/40px monospace; width: 900px } main { position: relative; z-index: 0 }
+p { margin: 0; position: relative; white-space: nowrap } svg { position: absolute; left: 0; top: 0; z-index: -1 }
+i { position: absolute; background: #123; z-index: -1 } footer { height: 3000px }
+header { position: fixed; inset: 0 0 auto; height: 30px }"""
 
 # (what stands beside the words, whether the stretches on the box begin and end with it, how many stretches at most)
 BESIDE: dict[str, tuple[str, bool, int]] = {
