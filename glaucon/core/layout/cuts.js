@@ -1,6 +1,6 @@
 // Tells where along a line of text what lies below or above it may change: at the edges of boxes. Between two edges one
 // point tells all. Of what is no upright box, a drawing's shape or what is turned or clipped, no edges are known.
-(all, floating, { rectOf, rectsOf, nameOf }) => {
+(all, floating, { rectOf, rectsOf, nameOf, contains }) => {
   const BAND_PX = 64;
   const MOST_COLUMNS = 8;
   const MOST_RECTS = 200;
@@ -53,12 +53,15 @@
 
   // What stays in sight lies elsewhere on the page each time that scrolls.
   let stayingBoxes = [];
-  const scrolled = () => (stayingBoxes = staying.map(rectOf));
+  const scrolled = () => (stayingBoxes = staying.map((one) => ({ one, box: rectOf(one) })));
+  const isIn = (one, around) => around === one || contains(around, one);
 
-  // The stretches of a line, as shares of its width, and whether it has to be looked at in several heights.
-  const stretchesOf = ([x, y, w, h], [left, top]) => {
+  // The stretches of a line of an element's, as shares of its width, and whether it has to be looked at in several heights.
+  const stretchesOf = (own, [x, y, w, h], [left, top]) => {
     const high = [y + h * 0.2, h * 0.6];
-    let isEven = !stayingBoxes.some((box) => meets(box, x - left, y - top, w, h));
+    // at the top what stays stands where it is laid out, and so do the words in it
+    const isAside = ({ one, box }) => meets(box, x - left, y - top, w, h) && (top > 0 || !isIn(own, one));
+    let isEven = !stayingBoxes.some(isAside);
     let isFlat = isEven;
     const cuts = [];
     const first = Math.max(0, Math.floor(high[0] / BAND_PX));

@@ -16,6 +16,7 @@
   const nameOf = getter(Element.prototype, "localName");
   const rectOf = method(Element.prototype, "getBoundingClientRect");
   const rectsOf = method(Element.prototype, "getClientRects");
+  const contains = method(Node.prototype, "contains");
   const attributeOf = method(Element.prototype, "getAttribute");
   const sheetsOf = Object.getOwnPropertyDescriptor(Document.prototype, "adoptedStyleSheets");
   const under = method(Document.prototype, "elementsFromPoint");
@@ -130,7 +131,8 @@
   };
   const paints = ({ backgroundColor, backgroundImage, boxShadow }) =>
     !/^rgba\(.*, 0\)$|^transparent$/.test(backgroundColor) || backgroundImage !== "none" || boxShadow !== "none";
-  const saysSomething = (content) => content && content !== "none" && content !== "normal" && content !== '""';
+  // what only clears floats says a space, or nothing
+  const saysSomething = (content) => content && !/^(none|normal|"\s*")$/.test(content);
   const runs = [];
   const floating = []; // pseudo-elements out of the flow; no box: it is turned or scaled
   let lineCount = 0;
@@ -203,7 +205,7 @@
   // every point along the lines, in the order that needs the least scrolling
   const points = [];
   const ordered = runs.flatMap((run) => run.lines.map((line) => ({ run, line }))).sort((a, b) => a.line[1] - b.line[1]);
-  const cuts = cutsOf(all, floating, { rectOf, rectsOf, nameOf });
+  const cuts = cutsOf(all, floating, { rectOf, rectsOf, nameOf, contains });
   const walk = (some, visit) => {
     scrollTo({ left: 0, top: 0, behavior: "instant" });
     let view = [0, 0];
@@ -226,7 +228,7 @@
   };
   const lookAlong = ({ run, line }, view) => {
     const [x, y, w, h] = line;
-    const { shares, isFlat } = cuts.stretchesOf(line, view);
+    const { shares, isFlat } = cuts.stretchesOf(run.one, line, view);
     const whole = shares.reduce((sum, share) => sum + share, 0);
     let start = x + w * 0.02;
     for (const [column, share] of shares.entries()) {
