@@ -6,6 +6,7 @@ import base64
 import hashlib
 import io
 import re
+import time
 import warnings
 from collections import OrderedDict
 from dataclasses import dataclass
@@ -63,7 +64,7 @@ class Look:
 _LOOKS: Kept[Look] = Kept(1_000)
 _PARTS: Kept[tuple[Colour, ...]] = Kept(4_000)
 _DRAWN: Kept[bytes | None] = Kept(64)
-_DRAWING_SECONDS = 6
+_DRAWING_SECONDS, _ALL_DRAWING_SECONDS = 6, 30.0
 
 
 class PictureShelf:
@@ -75,6 +76,7 @@ class PictureShelf:
         self._mains: dict[Picture, tuple[tuple[Colour, float], ...]] = {}
         self._pixels: OrderedDict[str, Drawable | None] = OrderedDict()
         self._digests: dict[str, bytes] = {}
+        self._drawing = 0.0  # seconds that drawings have taken
 
     def part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
         """Return the colours that some parts of a picture show, the very darkest and lightest among them.
@@ -121,9 +123,17 @@ class PictureShelf:
         size = max(1, round(shown[0] * scale)), max(1, round(shown[1] * scale))
         key = f"{name} {size}"
         if key not in self._pixels:
-            png = _DRAWN.get((self._digest(name, data), size), lambda: painted_at(data, size, _DRAWING_SECONDS))
+            if self._drawing > _ALL_DRAWING_SECONDS:
+                return None  # a site's drawings have taken long enough
+            png = _DRAWN.get((self._digest(name, data), size), lambda: self._draw(data, size))
             self._keep_pixels(key, _decoded(png) if png is not None else None)
         return self._pixels[key]
+
+    def _draw(self, data: bytes, size: tuple[int, int]) -> bytes | None:
+        start = time.monotonic()
+        png = painted_at(data, size, _DRAWING_SECONDS)
+        self._drawing += time.monotonic() - start
+        return png
 
     def _keep_pixels(self, key: str, pixels: Drawable | None) -> None:
         self._pixels[key] = pixels
