@@ -1,7 +1,7 @@
 // Measures one page as it is laid out now: where the lines of its texts are, and which elements lie below and above
 // points along each line. Numbers and paths only. What is asked of the page is asked through the browser's own
 // getters, taken from their prototypes: a form field named "children" answers to no one here.
-(cutsOf) => (limits, isWanted = () => true) => {
+(cutsOf, lying = new Set()) => (limits, isWanted = null) => {
   const getter = (proto, name) => {
     const { get } = Object.getOwnPropertyDescriptor(proto, name);
     return (of) => get.call(of);
@@ -133,16 +133,22 @@
     !/^rgba\(.*, 0\)$|^transparent$/.test(backgroundColor) || backgroundImage !== "none" || boxShadow !== "none";
   // what only clears floats says a space, or nothing
   const saysSomething = (content) => content && !/^(none|normal|"\s*")$/.test(content);
+  // where only some places are wanted, what is elsewhere is not asked about, but for what laid something over others
+  const isThere = (one) => {
+    const { left, top, width, height } = rectOf(one);
+    return isWanted([left, top, width, height]);
+  };
+  const some = isWanted ? all.filter((one) => lying.has(one) || isThere(one)) : all;
   const runs = [];
   const floating = []; // pseudo-elements out of the flow; no box: it is turned or scaled
   let lineCount = 0;
   const note = (one, suffix, lines) => {
     const kept = lines.filter(([x, y, w, h]) => x + w > 0 && y + h > 0 && x < width && y < height);
-    if (!kept.some(isWanted) || lineCount > limits.lines) return;
+    if (!kept.some(isWanted ?? (() => true)) || lineCount > limits.lines) return;
     lineCount += kept.length;
     runs.push({ one, suffix, lines: kept });
   };
-  for (const one of all) {
+  for (const one of some) {
     if (isLate()) break;
     if (WITHOUT_WORDS.has(nameOf(one))) continue;
     note(one, 0, ownLines(one));
@@ -155,7 +161,10 @@
       if (!style.content || style.content === "none" || style.content === "normal" || style.display === "none")
         continue;
       if (/absolute|fixed/.test(style.position)) {
-        if (paints(style) && rectsOf(one).length) floating.push({ one, which: suffix, box: pseudoBox(one, style) });
+        if (paints(style) && rectsOf(one).length) {
+          floating.push({ one, which: suffix, box: pseudoBox(one, style) });
+          lying.add(one);
+        }
         continue;
       }
       if (!saysSomething(style.content)) continue;
@@ -205,7 +214,7 @@
   // every point along the lines, in the order that needs the least scrolling
   const points = [];
   const ordered = runs.flatMap((run) => run.lines.map((line) => ({ run, line }))).sort((a, b) => a.line[1] - b.line[1]);
-  const cuts = cutsOf(all, floating, { rectOf, rectsOf, nameOf, contains });
+  const cuts = cutsOf(some, floating, { rectOf, rectsOf, nameOf, contains });
   const walk = (some, visit) => {
     scrollTo({ left: 0, top: 0, behavior: "instant" });
     let view = [0, 0];
