@@ -109,7 +109,7 @@ def _loaded(tab: Any, page: str) -> None:
 def _measured(tab: Any, page: str) -> Any:
     _loaded(tab, page)
     # as one text: what is handed over value by value takes longer than the measuring
-    return json.loads(tab.evaluate(f"(limits) => JSON.stringify(({measuring_script()})(limits))", LIMITS))
+    return json.loads(tab.evaluate(f"async (limits) => JSON.stringify(await ({measuring_script()})(limits))", LIMITS))
 
 
 def _answer(route: Any, site: SiteFiles) -> None:

@@ -217,7 +217,7 @@
       } catch {
         moving.cancel();
       }
-    tell("measured", { nonce, measured: take(limits) });
+    tell("measured", { nonce, measured: await take(limits) });
   };
   told.measure = (asked) =>
     lookClosely(asked).catch(() =>

@@ -1,6 +1,6 @@
 // Tells where along a line of text what lies below or above it may change: at the edges of boxes. Between two edges one
 // point tells all. Of what is no upright box, a drawing's shape or what is turned or clipped, no edges are known.
-(all, floating, { rectOf, rectsOf, nameOf, contains }) => {
+async (all, floating, { rectOf, rectsOf, nameOf, contains, breathe }) => {
   const BAND_PX = 64;
   const MOST_COLUMNS = 8;
   const MOST_RECTS = 200;
@@ -28,6 +28,7 @@
   const staying = []; // what does not scroll with the page, or not always
   const turned = new Set(); // and all that is in it
   for (const one of all) {
+    await breathe();
     const style = getComputedStyle(one);
     if (style.display === "none") continue;
     if (/fixed|sticky/.test(style.position)) staying.push(one);

@@ -28,12 +28,12 @@ class LayoutError(GlauconError):
 
 
 def measuring_script() -> str:
-    """Return the script that measures a page: an expression, a function of the limits."""
+    """Return the script that measures a page: an expression, a function of the limits that gives a promise."""
     cuts, measure, hovered = (
         (Path(__file__).parent / name).read_text("utf-8").strip().removesuffix(";")
         for name in ("cuts.js", "measure.js", "hovered.js")
     )
-    return f"({hovered})(({measure})({cuts}))"
+    return f"({hovered})((breathe) => ({measure})({cuts}, breathe))"
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,6 +1,18 @@
 // Measures a page at rest, and once more with all of it hovered where that opens, moves or covers something: a menu
 // that drops down over what stands below it. Where the page answers to no such attribute it is the same at rest.
-(take) => (limits) => {
+(measure) => async (limits) => {
+  // with `breath`, so many ms, a hand that moves on the page around this one is not kept waiting
+  const { port1, port2 } = new MessageChannel();
+  let since = performance.now();
+  const breathe = async () => {
+    if (!limits.breath || performance.now() - since < limits.breath) return;
+    await new Promise((go) => {
+      port1.onmessage = go;
+      port2.postMessage(null);
+    });
+    since = performance.now();
+  };
+  const take = measure(breathe);
   const every = () => Document.prototype.querySelectorAll.call(document, "*");
   const root = every()[0];
   const STATE = "data-gl-state";
@@ -18,22 +30,26 @@
         moving.cancel();
       }
   };
-  const standings = (all) =>
-    all.map((one) => {
+  const standings = async (all) => {
+    const found = [];
+    for (const one of all) {
+      await breathe();
       const { left, top, width, height } = rectOf(one);
       const { visibility, opacity, zIndex, position } = getComputedStyle(one);
-      return {
+      found.push({
         numbers: [left, top, width, height],
         look: `${visibility} ${Number(opacity) === 0} ${zIndex} ${position}`,
-      };
-    });
+      });
+    }
+    return found;
+  };
   if (worn !== null) wear(null);
-  const measured = take(limits);
+  const measured = await take(limits);
   const all = [...every()].slice(0, limits.elements);
-  const before = standings(all);
+  const before = await standings(all);
   wear("hover");
   const places = []; // where something stood or stands that is elsewhere now, or otherwise
-  standings(all).forEach(({ numbers, look }, place) => {
+  (await standings(all)).forEach(({ numbers, look }, place) => {
     const was = before[place];
     if (
       look !== was.look ||
@@ -47,7 +63,8 @@
         x < left + width && left < x + w && y < top + height && top < y + h,
     );
   // only of the lines that something may have happened to
-  if (places.length) measured.hovered = take(limits, isThere);
+  if (places.length) measured.hovered = await take(limits, isThere);
   wear(worn);
+  port1.close();
   return measured;
 };

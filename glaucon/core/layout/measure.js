@@ -1,7 +1,7 @@
 // Measures one page as it is laid out now: where the lines of its texts are, and which elements lie below and above
 // points along each line. Numbers and paths only. What is asked of the page is asked through the browser's own
 // getters, taken from their prototypes: a form field named "children" answers to no one here.
-(cutsOf, lying = new Set()) => (limits, isWanted = null) => {
+(cutsOf, breathe, lying = new Set()) => async (limits, isWanted = null) => {
   const getter = (proto, name) => {
     const { get } = Object.getOwnPropertyDescriptor(proto, name);
     return (of) => get.call(of);
@@ -150,6 +150,7 @@
   };
   for (const one of some) {
     if (isLate()) break;
+    await breathe();
     if (WITHOUT_WORDS.has(nameOf(one))) continue;
     note(one, 0, ownLines(one));
     if (CONTROLS.has(nameOf(one))) continue;
@@ -214,13 +215,14 @@
   // every point along the lines, in the order that needs the least scrolling
   const points = [];
   const ordered = runs.flatMap((run) => run.lines.map((line) => ({ run, line }))).sort((a, b) => a.line[1] - b.line[1]);
-  const cuts = cutsOf(some, floating, { rectOf, rectsOf, nameOf, contains });
-  const walk = (some, visit) => {
+  const cuts = await cutsOf(some, floating, { rectOf, rectsOf, nameOf, contains, breathe });
+  const walk = async (some, visit) => {
     scrollTo({ left: 0, top: 0, behavior: "instant" });
     let view = [0, 0];
     cuts.scrolled();
     for (const one of some) {
       if (isLate()) return;
+      await breathe();
       const [x, y, w, h] = one.line;
       const [left, top] = view;
       if (y + h > top + innerHeight || y < top || x + w > left + innerWidth || x < left) {
@@ -253,13 +255,13 @@
     }
   };
   meet("none");
-  walk(ordered, lookAlong);
+  await walk(ordered, lookAlong);
   const reaches = ({ box }, point) =>
     !box || (point.x >= box[0] && point.y >= box[1] && point.x <= box[0] + box[2] && point.y <= box[1] + box[3]);
   const overlaid = floating.length ? points.filter((point) => floating.some((one) => reaches(one, point))) : [];
   if (overlaid.length) {
     meet("auto");
-    walk(overlaid, (point, [left, top]) => (point.full = orderAt(point.x - left, point.y - top)));
+    await walk(overlaid, (point, [left, top]) => (point.full = orderAt(point.x - left, point.y - top)));
   }
   const lists = [];
   const known = new Map();
@@ -304,6 +306,7 @@
   const boxes = [];
   const pseudos = [];
   for (const [one, number] of [...numbers]) {
+    await breathe();
     const rect = rectOf(one);
     const style = getComputedStyle(one);
     const box = [number, round(rect.left), round(rect.top), round(rect.width), round(rect.height)];

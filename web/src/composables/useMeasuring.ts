@@ -8,7 +8,16 @@ type Wanted = Schemas["WantedOut"];
 const VIEW_PX = 800; // the height of the screen that a page is laid out for
 const LONGEST_MS = 15_000; // that a page may take
 const QUIET_MS = 400; // between two looks while the hand is moving colours
-const LIMITS = { elements: 30_000, lines: 20_000, linesOfRun: 200, points: 150_000, deep: 40, milliseconds: 4_000 };
+const BREATH_MS = 8; // of measuring, after which what the hand does may go on
+const LIMITS = {
+  elements: 30_000,
+  lines: 20_000,
+  linesOfRun: 200,
+  points: 150_000,
+  deep: 40,
+  milliseconds: 4_000,
+  breath: BREATH_MS,
+};
 
 const pause = (milliseconds: number) => new Promise((go) => setTimeout(go, milliseconds));
 const idle = () =>
