@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import pytest
 from playwright.sync_api import Browser
 
@@ -28,11 +30,19 @@ BESIDE: dict[str, tuple[str, bool, int]] = {
 }  # fmt: skip
 
 
+@pytest.fixture(scope="module")
+def measured(browser: Browser) -> dict[str, Any]:
+    """Return what is measured of a page for each."""
+    start = f"<!doctype html><title>x</title><style>{_CSS}</style><main><p>{_WORDS}</p>"
+    pages = {f"{n}.html": f"{start}{one[0]}</main><footer></footer>".encode() for n, one in enumerate(BESIDE.values())}
+    found = measure_with(browser, SiteFiles(pages), [1280])
+    return {name: found[f"{n}.html", 1280] for n, name in enumerate(BESIDE)}
+
+
 @pytest.mark.parametrize("name", BESIDE)
-def test_a_line_is_cut_where_boxes_begin_and_end(browser: Browser, name: str) -> None:
+def test_a_line_is_cut_where_boxes_begin_and_end(measured: dict[str, Any], name: str) -> None:
     beside, is_exact, most = BESIDE[name]
-    page = f"<!doctype html><title>x</title><style>{_CSS}</style><main><p>{_WORDS}</p>{beside}</main><footer></footer>"
-    raw = measure_with(browser, SiteFiles({"index.html": page.encode()}), [1280])["index.html", 1280]
+    raw = measured[name]
     words = next(number for number, path in enumerate(raw["paths"]) if path.endswith(">p:nth-child(1)"))
     (spots,) = [found for number, _, found in raw["runs"] if number == words]
     lists = raw["lists"]
