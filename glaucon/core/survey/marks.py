@@ -108,7 +108,7 @@ def _has_own_colours(use: Element) -> bool:
 
 def fills_drawing(shape: Element, drawing: Element) -> bool:
     """Return whether a rectangle fills its drawing."""
-    box = drawing.attributes.get("viewBox", drawing.attributes.get("viewbox", "")).replace(",", " ").split()
+    box = _view_box(drawing)
     for place, side in ((2, "width"), (3, "height")):
         own = shape.attributes.get(side, "")
         whole = {drawing.attributes.get(side, ""), box[place] if len(box) == 4 else ""}
@@ -118,11 +118,14 @@ def fills_drawing(shape: Element, drawing: Element) -> bool:
 
 
 def _numbers(drawing: Element) -> list[float]:
-    box = drawing.attributes.get("viewBox", drawing.attributes.get("viewbox", "")).replace(",", " ").split()
     try:
-        return [float(one) for one in box]
+        return [float(one) for one in _view_box(drawing)]
     except ValueError:
         return []
+
+
+def _view_box(drawing: Element) -> list[str]:
+    return drawing.attributes.get("viewBox", drawing.attributes.get("viewbox", "")).replace(",", " ").split()
 
 
 def selector_of(element: Element, begins: Container[int]) -> str:
