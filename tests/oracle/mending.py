@@ -10,7 +10,7 @@ from __future__ import annotations
 import argparse
 import time
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -19,16 +19,20 @@ from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.backdrops.trying import Before
 from glaucon.core.backdrops.veils import veil_over
+from glaucon.core.cascade.text import decode_source
+from glaucon.core.cascade.tree import parse_document
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.layout.document import Layouts, read_page_layout
 from glaucon.core.mending.fixed import Fixed, fix_all
+from glaucon.core.mending.helping_rules import helping_rules
 from glaucon.core.places.behind import sections_behind
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.fading import with_fade
+from glaucon.core.study.own_css import with_own_css
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles, read_site
@@ -130,7 +134,15 @@ def _with_offers(
         over = veil_over(seen, Before(known, study), study, bare, texts)
         if over is not None:
             study = study.model_copy(update={"backdrops": (*study.backdrops, over.backdrop)})
-    return study
+    behind = backdrops_of(study, known.survey.regions, source_of(site, {}))
+    documents = {page: parse_document(decode_source(site.files[page]).text) for page in known.survey.pages}
+
+    def with_css(css: str, pages: Collection[str]) -> KnownSite:
+        return KnownSite(survey_with(site, behind, contexts, layouts, css, pages))
+
+    unhelped = [number for one in fixed.left if one.why != "faded" for number in one.texts]
+    rules = helping_rules(known, fixed.study, unhelped, documents, with_css)
+    return with_own_css(study, "\n".join(rule.css for rule in rules))
 
 
 def _compare(

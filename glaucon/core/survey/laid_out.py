@@ -6,10 +6,14 @@ style, as everywhere. Lines on different things make several stacks, of which th
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass, field
 from typing import Protocol
 
+import tinycss2
+
 from glaucon.core.cascade.computed import Style
+from glaucon.core.cascade.selectors import Selector, compile_selectors
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.layout.document import Box, Measured, PageLayout, Screen
 from glaucon.core.survey.boxes import traits_of, z_of
@@ -80,8 +84,9 @@ class LaidText:
 class LaidOut:
     """The measured layout of one page, asked for one text at a time."""
 
-    def __init__(self, layout: PageLayout, document: Document) -> None:
-        self._layout = layout
+    def __init__(self, layout: PageLayout, document: Document, raised: Collection[int] = ()) -> None:
+        """`raised` are the orders of elements that a rule lifts which was not there when the page was measured."""
+        self._layout, self._raised = layout, raised
         self._by_path = dict.fromkeys(layout.boxes) | dict.fromkeys(layout.runs)
         self._elements: dict[str, Element] = {}
         wanted = self._by_path
@@ -98,6 +103,12 @@ class LaidOut:
     def knows(self, element: Element, suffix: str) -> bool:
         """Return whether the lines of a text were measured."""
         return (element.order, suffix) in self._spots
+
+    def lifts(self, element: Element) -> Element | None:
+        """Return the element by which a text is lifted since the page was measured, None where it is not."""
+        if not self._raised:
+            return None
+        return next((one for one in (element, *element.ancestors()) if one.order in self._raised), None)
 
     def places(self, element: Element, suffix: str) -> list[Box]:
         """Return where the lines of a text lie."""
@@ -182,6 +193,7 @@ class _StackAt:
     places: list[Box]
     layers: list[Layer] = field(default_factory=list)
     above: list[Layer] = field(default_factory=list)
+    passed: list[Layer] = field(default_factory=list)  # what a text that was lifted lies over since
     opened: int = 0
 
     def of(
@@ -195,23 +207,35 @@ class _StackAt:
                 self._add(standing)
             for _, layers in after.get(path, ()):
                 self.layers.extend(layers)
-        self._open(len(self.text.groups))
         for path in reversed(above):
             standing = self.laid.standing_of(path, self.standing)
             if standing is None or standing.element is self.text.element or self._is_around(standing.element):
                 continue
             fading, why = self._apart(standing, 0)
             layers = self._seen(standing, self.painter.layers_at(standing, self.places))
+            if self._is_passed(standing.element, standing.style):
+                self.passed.extend((Unseen(why),) if why and layers else faded(layers, fading))
+                continue
             if why or (fading == 1 and any(self.painter.hides(layer) for layer in layers)):
                 return None
             self.above.extend(faded(layers, fading))
         self.above.extend(over)
+        self.layers.extend(self.passed)
+        self._open(len(self.text.groups))
         if any(self.painter.hides(layer) for layer in self.above):
             return None
         return tuple(self.layers[:_MOST_LAYERS]), tuple(self.above[:_MOST_LAYERS])
 
     def _seen(self, standing: Standing, layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
         return self.painter.as_seen_from(self.text, standing.element, layers) if layers else layers
+
+    def _is_passed(self, element: Element, style: Style) -> bool:
+        """Return whether a text was lifted over something, since the page was measured."""
+        raised = self.laid.lifts(self.text.element)
+        if raised is None or any(one is raised for one in element.ancestors()):
+            return False
+        standing = self.standing.get(raised.order)
+        return standing is not None and traits_of(standing.style).is_positioned and z_of(standing.style) >= z_of(style)
 
     def _is_around(self, element: Element) -> bool:
         return any(one is element for one in self.text.element.ancestors())
@@ -271,7 +295,8 @@ class _StackAt:
                 if not layers:
                     continue
                 if path == own or path in above or (place is not None and place < at):
-                    over.extend(layers)
+                    is_passed = path != own and self._is_passed(standing.element, one.style)
+                    (self.passed if is_passed else over).extend(layers)
                     continue
                 # where it is met apart from its element, it comes right over what is met next below it
                 lower = path
@@ -343,6 +368,16 @@ def _shared(one: Groups, other: Groups) -> int:
             break
         count += 1
     return count
+
+
+def lifting_selectors(css: str) -> list[Selector]:
+    """Return the selectors of the rules in some CSS that lift elements over others."""
+    nodes = tinycss2.parse_stylesheet(css, skip_comments=True, skip_whitespace=True) if "z-index" in css else []
+    return [
+        selector for node in nodes if node.type == "qualified-rule"
+        and any(getattr(one, "lower_name", "") == "z-index" for one in tinycss2.parse_blocks_contents(node.content))
+        for selector in compile_selectors(node.prelude)
+    ]  # fmt: skip
 
 
 def depends_on_place(stacks: list[tuple[Stack, Stack]]) -> bool:

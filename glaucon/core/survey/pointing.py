@@ -10,6 +10,7 @@ from glaucon.core.cascade.tree import Document, Element
 
 _PLAIN = re.compile(r"-?[A-Za-z_][\w-]*")
 Members = list[tuple[str, Element]]
+_MOST_WAYS = 60
 _FAR = 8  # ancestors that a selector may begin with
 
 # A step of a selector: tag, id, classes, and its place among its siblings (0: any).
@@ -42,6 +43,12 @@ def pointing_at(members: Members, documents: Mapping[str, Document]) -> Iterator
             best = path, [left[0]]
         yield best
         left = [one for one in left if one not in best[1]]
+
+
+def ways_to(element: Element) -> Iterator[str]:
+    """Yield selectors that find an element and perhaps others, the plainest first; the last finds it alone."""
+    yield from (_written(steps) for steps in islice(_candidates(element), _MOST_WAYS))
+    yield _path(element)
 
 
 def _candidates(element: Element) -> Iterator[list[_Step]]:

@@ -19,7 +19,7 @@ from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.layout.document import Layouts, PageLayout
 from glaucon.core.survey.handed_down import HandedDownProperties
-from glaucon.core.survey.laid_out import Cell, LaidOut, Probed
+from glaucon.core.survey.laid_out import Cell, LaidOut, Probed, lifting_selectors
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.marks import Pictured, selector_of, words_of
 from glaucon.core.survey.model import ContextKey, Mark, Pairing, Run, Sightings, Survey
@@ -146,6 +146,7 @@ class Surveyor:
         `layouts` are what a browser measured of some pages at some widths.
         """
         self._layouts = layouts or {}
+        self._lifting = lifting_selectors(more_css) if more_css and layouts else []
         self.site = site
         self.table = TokenTable()
         self.library = SheetLibrary(
@@ -226,7 +227,7 @@ class Surveyor:
             layout = self._layouts.get((page, key.width))
             here = layout.in_state(key.state) if layout is not None else None
             if here is not None and id(here) not in laid:
-                laid[id(here)] = LaidOut(here, document)
+                laid[id(here)] = LaidOut(here, document, self._raised(document))
                 collector.survey.laid.add(page)
             if here is not layout:
                 before = None  # things lie elsewhere than at rest
@@ -283,6 +284,11 @@ class Surveyor:
             return blocks[element.order]
 
         return inline
+
+    def _raised(self, document: Document) -> frozenset[int]:
+        """Return the elements that `more_css` lifts, by their order."""
+        lifting = self._lifting
+        return frozenset(one.order for one in document.elements if any(rule.matches(one, State()) for rule in lifting))
 
     def _regions(self, documents: list[tuple[str, Document, list[LinkedSheet]]]) -> FoundRegions:
         """Return the regions of all pages; what paints a background is seen on a wide screen, at rest."""
