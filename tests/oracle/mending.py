@@ -134,10 +134,11 @@ def _with_offers(
         over = veil_over(seen, Before(known, study), study, bare, texts)
         if over is not None:
             study = study.model_copy(update={"backdrops": (*study.backdrops, over.backdrop)})
-    behind = backdrops_of(study, known.survey.regions, source_of(site, {}))
     documents = {page: parse_document(decode_source(site.files[page]).text) for page in known.survey.pages}
 
     def with_css(css: str, pages: Collection[str]) -> KnownSite:
+        more = with_own_css(study, css)
+        behind = backdrops_of(more, known.survey.regions, source_of(site, {}))
         return KnownSite(survey_with(site, behind, contexts, layouts, css, pages))
 
     unhelped = [number for one in fixed.left if one.why != "faded" for number in one.texts]

@@ -11,7 +11,7 @@ from django.http import Http404, HttpRequest
 from ninja import File, Router, UploadedFile
 
 from glaucon.apps.api.answers import current, revision_out
-from glaucon.apps.api.reading import fix_out, place_out
+from glaucon.apps.api.fixing import fix_out, place_out
 from glaucon.apps.api.schemas.study import (
     MadeOut,
     MakeIn,

@@ -17,7 +17,7 @@ from glaucon.apps.studies import services
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.places.lost_marks import lost_marks, rule_for
 from glaucon.core.places.own_rules import OwnRules, won_by_own
-from glaucon.core.study.own_css import own_css, problems_with_palette, with_own_css
+from glaucon.core.study.own_css import own_css, problems_with_palette, with_more_css, with_own_css
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property
 
@@ -134,11 +134,7 @@ def bring_back_mark(request: HttpRequest, slug: str, asked: MarkIn) -> RevisionO
         )  # fmt: skip
         if lost is None:
             raise Refused(422, "not-lost", "This picture is not lost any more. Look at the bench again.")
-        css = own_css(study)
-        if any(one.stops for one in problems_with_palette(css, study.roles)):
-            said = "Your own CSS does not parse, so nothing can be added to it. Correct it first."
-            raise Refused(422, "own-css", said)
-        return with_own_css(study, f"{css.rstrip()}\n{rule_for(known, lost, asked.way)}".lstrip())
+        return with_more_css(study, [rule_for(known, lost, asked.way)])
 
     return revision_out(site, services.change(site, asked.base, change, "Picture made to stand out"))
 

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glaucon.apps.api.answers import own_study, shown
-from glaucon.apps.api.reading import parts_of, with_less_fading, with_worn
+from glaucon.apps.api.fixing import parts_of, with_less_fading, with_worn
 from glaucon.apps.api.schemas.study import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
 from glaucon.apps.api.strips import strip
 from glaucon.apps.sites.access import own_site

@@ -7,7 +7,8 @@ from django.http import HttpRequest
 from ninja import Router
 
 from glaucon.apps.api.answers import current, revision_out
-from glaucon.apps.api.reading import mend_out, nearest_out, offers_out, read_study, with_taken, with_tried
+from glaucon.apps.api.fixing import mend_out, with_taken, with_tried
+from glaucon.apps.api.reading import nearest_out, offers_out, read_study
 from glaucon.apps.api.schemas.study import (
     AmongIn,
     AmongOut,

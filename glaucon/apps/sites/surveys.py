@@ -207,7 +207,7 @@ def applied_own(study: Study) -> str:
 def known_on_pages(
     site: Site, study: Study, pages: Iterable[str], contexts: Iterable[ContextKey], with_pictures: bool = True
 ) -> KnownSite:
-    """Return the survey of some pages as a study has them, in some contexts, while a backdrop is tried; it is not kept.
+    """Return the survey of some pages as a study has them, in some contexts, while something is tried; it is not kept.
 
     Where a page is not measured at a width, what lies behind its texts is as far as it is known without.
     """

@@ -1,4 +1,4 @@
-"""A site read with a backdrop that is tried, and which veil over a section's picture would help."""
+"""A site read with a backdrop or a rule that is tried, and which veil over a section's picture would help."""
 
 from __future__ import annotations
 
@@ -15,14 +15,18 @@ from glaucon.core.backdrops.trying import Before, texts_on
 from glaucon.core.backdrops.veils import Least, VeilOver, veil_over
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tree import parse_document
+from glaucon.core.mending.helping_rules import HelpingRule, helping_rules
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import VERDICTS
 from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.own_css import own_css, problems_of, with_more_css
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
 
 MOST_PAGES = 6
+_MOST_BYTES = 3_000_000  # of pages
+_HELPED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover", "focus"))
 VEILED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover"))
 
 
@@ -65,6 +69,25 @@ def veil_over_section(site: Site, study: Study, section: str, texts: Collection[
         return None
     seen = seen_with(site, study, bare, VEILED, MOST_PAGES)
     return veil_over(seen, before_backdrop(site, study, bare), study, bare, texts)
+
+
+def rules_that_help(site: Site, study: Study, left: Collection[int], until: float) -> list[HelpingRule]:
+    """Return the rules of CSS that make some texts readable which stay hard to read under a study.
+
+    `left` are texts as the study's survey numbers them. None where the owner's own CSS does not parse, or the site is
+    too large to be looked at whole while somebody waits.
+    """
+    known, files = known_for(site, study), files_of(site).files
+    pages = known.survey.pages
+    is_broken = any(one.stops for one in problems_of(own_css(study)))
+    if not left or is_broken or sum(len(files[page]) for page in pages) > _MOST_BYTES:
+        return []
+    documents = {page: parse_document(decode_source(files[page]).text) for page in pages}
+
+    def seen(css: str, some: Collection[str]) -> KnownSite:
+        return known_on_pages(site, with_more_css(study, [css]), some, _HELPED)
+
+    return helping_rules(known, study, left, documents, seen, until)
 
 
 def plate_behind(site: Site, study: Study, backdrop: Backdrop) -> tuple[Backdrop, Least] | None:

@@ -61,7 +61,8 @@ class Change:
 class Left:
     """Texts that stay hard to read for one reason, and the locks, if any.
 
-    The reason is "faded", "picture", "gradient", "locked", "shared", or "time": there was none left to look for a fix.
+    The reason is "faded", "picture", "gradient", "locked", "covered" by something half clear, "outside" of the palette,
+    "shared" with text elsewhere, or "time": there was none left to look for a fix.
     """
 
     why: str
@@ -176,7 +177,7 @@ def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str], s
         faded = known.index.fading(pairing, fades)
         locks = tuple(sorted({roles[t] for t in known.index.tokens_of(pairing) if t in roles} & locked))
         varied = "picture" if on_picture[pairing] else "gradient" if known.index.lies_on(pairing) == "gradient" else ""
-        why = "locked" if locks else "faded" if faded < 1 else varied or "shared"
+        why = "locked" if locks else "faded" if faded < 1 else varied or _of_its_own(known, pairing, roles)
         gathered.setdefault((why, locks, faded if why == "faded" else 1.0), []).append(pairing)
     found = [
         Left(why, tuple(some), texts, locks, faded)
@@ -184,6 +185,14 @@ def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str], s
         if (texts := tuple(sorted(_texts(known, some) & still)))
     ]
     return sorted(found, key=lambda one: -len(one.texts))
+
+
+def _of_its_own(known: KnownSite, pairing: int, roles: Mapping[int, str]) -> str:
+    """Return why no colour of the palette serves a text that nothing fades, on a plain background."""
+    one = known.survey.pairings[pairing]
+    if one.above or any(above for _, above in one.others):
+        return "covered"
+    return "shared" if any(token in roles for token in one.word_tokens()) else "outside"
 
 
 def least_fading(known: KnownSite, study: Study, left: set[int]) -> list[tuple[str, float, int]]:

@@ -6,6 +6,8 @@ sheet. Such a rule is one of the owner's own stylesheet, and none is offered tha
 
 from __future__ import annotations
 
+import math
+import time
 from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
@@ -13,7 +15,6 @@ from typing import Literal
 import numpy as np
 import tinycss2
 
-from glaucon.core.backdrops.marked import Text
 from glaucon.core.cascade.selectors import State, compile_selectors
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.colour.contrast import contrast_ratios
@@ -25,14 +26,16 @@ from glaucon.core.reading.findings import SiteReading
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property
-from glaucon.core.survey.model import Fill, Group, Layer
+from glaucon.core.survey.model import Fill, Group, Layer, Photo
 from glaucon.core.survey.pointing import ways_to
 
 Way = Literal["lift", "clear", "colour", "background"]
 Seen = Callable[[str, Collection[str]], KnownSite]  # surveys some pages with more CSS of the owner's own
 _MOST = 24  # rules
+_MOST_PAGES = 8  # surveyed again and again
 _FARTHER = 0.08  # ΔE OK: what a colour of the palette may be farther away than the nearest that reads
 _WORDS = ("text", "quiet", "heading", "link")
+Text = tuple[str, str]  # its page and path
 _PAINTS: tuple[Way, Way] = ("colour", "background")
 _REST = State()
 
@@ -77,28 +80,37 @@ class _Shown:
     state: str
     below: tuple[Layer, ...]
     is_under: bool  # something half clear lies over it
+    is_on_picture: bool
 
 
 def helping_rules(
-    known: KnownSite, study: Study, left: Iterable[int], documents: Mapping[str, Document], seen: Seen
-) -> list[HelpingRule]:
+    known: KnownSite, study: Study, left: Iterable[int], documents: Mapping[str, Document], seen: Seen,
+    until: float = math.inf,
+) -> list[HelpingRule]:  # fmt: skip
     """Return the rules that make some texts readable which are hard to read under a study.
 
     `left` are texts of `known`; `documents` are the pages a rule is looked at on; `seen` surveys pages with more CSS.
+    `until` is in processor time of this thread; what is not known to help by then is left out.
     """
     runs = known.survey.runs
     wanted = {(runs[number].page, runs[number].path) for number in left}
     before = _shown(known.read(study), {page for page, _ in wanted})
     hard = {text for text, some in before.items() if any(one.fails for one in some)}
-    rules = list(_rules_for(sorted(wanted & hard), hard, before, documents))[:_MOST]
+    # what lies on a picture is helped by a veil
+    wanted = {text for text in wanted & hard if not any(one.is_on_picture for one in before[text] if one.fails)}
+    rules = list(_rules_for(sorted(wanted), hard, before, documents))[:_MOST]
     if not rules:
         return []
     # a rule may find elements of other pages
-    pages = {page for rule in rules for page in _pages_of(rule.selector, documents)} | {page for page, _ in wanted}
+    pages = {page for rule in rules for page in _pages_of(rule.selector, documents)}
+    if len(pages) > _MOST_PAGES:
+        return []
     for rule in rules:
         rule.ways = list(_ways_first([one for text in rule.texts for one in before[text]]))
     now = first = _reads(seen, study, [rule for rule in rules if rule.ways], pages) or before
     for way in _PAINTS:
+        if time.thread_time() > until:
+            return []
         for rule in rules:
             if _is_hard(rule, now):
                 _give_colour(rule, way, first, study)
@@ -151,12 +163,14 @@ def _shown(reading: SiteReading, pages: Collection[str]) -> dict[Text, list[_Sho
                 continue
             row = sighting.pairing
             pairing = survey.pairings[row]
-            ground = (readings.darkest, readings.lightest) if readings.varied[row] else (readings.ground,) * 2
+            sides = (readings.darkest, readings.lightest) if readings.varied[row] else (readings.ground,) * 2
+            words, darkest, lightest = (tuple(one[row].tolist()) for one in (readings.words, *sides))
             found.setdefault((run.page, run.path), []).append(
                 _Shown(
-                    tuple(readings.words[row].tolist()), (tuple(ground[0][row].tolist()), tuple(ground[1][row].tolist())),
-                    float(readings.required[row]), bool(readings.verdict[row] == FAIL), key.state, pairing.below,
+                    words, (darkest, lightest), float(readings.required[row]),
+                    bool(readings.verdict[row] == FAIL), key.state, pairing.below,
                     bool(pairing.above or any(above for _, above in pairing.others)),
+                    any(isinstance(layer, Photo) for layer in pairing.all_layers()),
                 )
             )  # fmt: skip
     return found

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import difflib
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -20,6 +20,7 @@ from glaucon.core.cascade.selectors import compile_selectors
 from glaucon.core.cascade.source import Source, shallow
 from glaucon.core.cascade.stylesheet import parse_stylesheet
 from glaucon.core.cascade.tokens import TokenTable
+from glaucon.core.errors import StudyError
 from glaucon.core.study.backdrops import OfRole, paints_of
 from glaucon.core.study.fading import fading_rules, without_fades
 from glaucon.core.study.roles import Role
@@ -51,6 +52,21 @@ def with_own_css(study: Study, css: str) -> Study:
     """Return the study with other CSS of its owner's; the fading rules stay."""
     rules = fading_rules(study.extra_css)
     return study.model_copy(update={"extra_css": "\n".join([*([css] if css.strip() else []), *rules])})
+
+
+def with_more_css(study: Study, rules: Collection[str]) -> Study:
+    """Return the study with rules after what its owner has written.
+
+    Raises: StudyError: what is there, or one of the rules, does not parse.
+    """
+    if not rules:
+        return study
+    css = own_css(study)
+    if any(one.stops for one in problems_of(css)):
+        raise StudyError("Your own CSS does not parse, so nothing can be added to it. Correct it first.")
+    if any(one.stops for rule in rules for one in problems_of(rule)):
+        raise StudyError("A rule to be added does not parse. Fix all again.")
+    return with_own_css(study, "\n".join([*([css.rstrip()] if css.strip() else []), *rules]))
 
 
 def applied_css(study: Study) -> str:

@@ -325,6 +325,21 @@ class FadingOut(Schema):
     fixes: int
 
 
+class RuleOut(Schema):
+    """A rule of CSS that makes texts readable: what it does to what its selector finds, and the colour it gives.
+
+    `role` is the label of the role whose colour it is, None where it is none of the palette's.
+    """
+
+    selector: str
+    css: str
+    ways: list[Literal["lift", "clear", "colour", "background"]]
+    colour: str | None
+    role: str | None
+    fixes: int
+    samples: list[str]
+
+
 class MendOut(Schema):
     """The changes, what stays hard to read, what could be faded less, and how many texts are hard to read."""
 
@@ -333,6 +348,7 @@ class MendOut(Schema):
     changes: list[FixOut]
     fades: list[FadingOut]
     veils: list[VeilOut]
+    rules: list[RuleOut]
     left: list[LeftOut]
 
 
@@ -346,11 +362,12 @@ class VeilIn(Schema):
 
 
 class FixesIn(TriedIn):
-    """The changes that are taken: values of colours, parts of them, what places wear, what is faded less, veils."""
+    """The changes that are taken: values of colours, parts, what places wear, what is faded less, veils, rules."""
 
     base: int
     values: dict[RoleId, ColourText] = Field({}, max_length=400)
     veils: list[VeilIn] = Field([], max_length=20)
+    rules: list[Annotated[str, Field(max_length=2000)]] = Field([], max_length=30)
 
 
 class StudyOut(Schema):

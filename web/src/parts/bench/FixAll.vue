@@ -3,6 +3,7 @@ import { ElButton, ElCheckbox, ElOption, ElSelect } from "element-plus";
 import { useEventListener } from "@vueuse/core";
 import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
 import FixAllChange from "@/parts/bench/FixAllChange.vue";
+import FixAllOffers from "@/parts/bench/FixAllOffers.vue";
 import client, { ask, sentence, type Schemas } from "@/api/client";
 import { placesOf } from "@/logic/placesOf";
 import { count } from "@/logic/words";
@@ -19,10 +20,9 @@ const ROOMS = [
 const site = useSite();
 const study = useStudy();
 const found = shallowRef<Schemas["MendOut"] | null>(null);
-/** Changes that are not taken, by key; what is faded less, by selector; veils that are laid, by section. */
+/** Changes that are not taken, by key; and what is taken beside changes of colour, by its rules. */
 const left = ref(new Set<string>());
-const fadedLess = ref(new Set<string>());
-const veiled = ref(new Set<string>());
+const offered = ref(new Set<string>());
 const room = ref<Schemas["MendIn"]["room"]>("must");
 const isWide = ref(false);
 const isBusy = ref(false);
@@ -35,8 +35,6 @@ const taken = computed(() => found.value?.changes.filter((change) => !left.value
 const wholes = (changes: Change[]) => changes.filter((change) => !change.tokens.length && !change.there);
 const values = (changes: Change[]) =>
   Object.fromEntries(wholes(changes).map((change) => [change.role, change.after] as const));
-/** What is taken beside changes of colour. */
-const extras = computed(() => fadedLess.value.size + veiled.value.size);
 const locked = computed(() => study.roles.filter((role) => role.locked).length);
 watch(
   () => site.visit,
@@ -63,8 +61,7 @@ async function look(): Promise<void> {
     cancel();
     found.value = answer;
     left.value = new Set();
-    fadedLess.value = new Set();
-    veiled.value = new Set();
+    offered.value = new Set();
     show();
   } catch (refusal) {
     if (!ending.signal.aborted) trouble.value = sentence(refusal);
@@ -80,11 +77,12 @@ function show(): void {
   for (const change of wholes(found.value?.changes ?? [])) if (!(change.role in wanted)) study.drop(change.role);
   study.showAll(wanted);
   study.tried = Object.assign({}, ...shown.map((change) => change.wear)) as Record<string, string>;
-  const veils = isBefore.value ? [] : (found.value?.veils ?? []).filter((veil) => veiled.value.has(veil.section));
+  const veils = isBefore.value ? [] : (found.value?.veils ?? []).filter((veil) => offered.value.has(veil.section));
+  const rules = isBefore.value ? [] : (found.value?.rules ?? []).filter((rule) => offered.value.has(rule.css));
   const fades = isBefore.value ? {} : lessFaded();
   study.triedCss = [
     ...shown.map((change) => change.there?.css ?? ""),
-    ...veils.map((veil) => veil.css),
+    ...[...veils, ...rules].map((one) => one.css),
     ...Object.entries(fades).map(([selector, opacity]) => `${selector} { opacity: ${opacity} !important }`),
   ].join("\n");
   study.tryBeside(isBefore.value ? null : { parts: parts(), places: placesOf(shown), fades });
@@ -97,7 +95,7 @@ const parts = () =>
 const lessFaded = (): Record<string, number> =>
   Object.fromEntries(
     (found.value?.fades ?? [])
-      .filter((fade) => fadedLess.value.has(fade.selector))
+      .filter((fade) => offered.value.has(fade.selector))
       .map((fade) => [fade.selector, fade.opacity] as const),
   );
 
@@ -112,13 +110,8 @@ function toggleChange(change: Change): void {
   show();
 }
 
-function toggleFade(selector: string): void {
-  fadedLess.value = toggle(fadedLess.value, selector);
-  show();
-}
-
-function toggleVeil(section: string): void {
-  veiled.value = toggle(veiled.value, section);
+function toggleOffer(key: string): void {
+  offered.value = toggle(offered.value, key);
   show();
 }
 
@@ -137,10 +130,11 @@ useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" &&
 
 async function apply(): Promise<void> {
   const places = placesOf(taken.value);
+  const rules = found.value!.rules.filter((rule) => offered.value.has(rule.css)).map((rule) => rule.css);
   const veils = found
-    .value!.veils.filter((veil) => veiled.value.has(veil.section))
+    .value!.veils.filter((veil) => offered.value.has(veil.section))
     .map(({ section, role, colour, opacity }) => ({ section, role, colour, opacity }));
-  const asked = { values: values(taken.value), parts: parts(), places, fades: lessFaded(), veils };
+  const asked = { values: values(taken.value), parts: parts(), places, fades: lessFaded(), veils, rules };
   if (await study.takeFixes(asked)) {
     found.value = null;
     isBefore.value = false;
@@ -205,27 +199,7 @@ function cancel(): void {
           @toggle="toggleChange(change)"
         />
       </ul>
-      <template v-if="found.fades.length">
-        <p class="soft">Faded by the page. Fade less, and it is readable:</p>
-        <ul class="changes">
-          <li v-for="fade in found.fades" :key="fade.selector">
-            <el-checkbox size="small" :model-value="fadedLess.has(fade.selector)" @change="toggleFade(fade.selector)">
-              <code>{{ fade.selector }}</code> at {{ Math.round(fade.opacity * 100) }} % · fixes {{ fade.fixes }}
-            </el-checkbox>
-          </li>
-        </ul>
-      </template>
-      <template v-if="found.veils.length">
-        <p class="soft">On a picture. Lay a veil over it, and it is readable:</p>
-        <ul class="changes">
-          <li v-for="veil in found.veils" :key="veil.section">
-            <el-checkbox size="small" :model-value="veiled.has(veil.section)" @change="toggleVeil(veil.section)">
-              <i :style="{ background: veil.colour }" data-specimen /> over {{ veil.label }}, at
-              {{ Math.round(veil.opacity * 100) }} % · fixes {{ veil.fixes }}
-            </el-checkbox>
-          </li>
-        </ul>
-      </template>
+      <fix-all-offers :found="found" :taken="offered" @toggle="toggleOffer" />
       <div v-for="(one, place) in found.left" :key="place" class="left">
         <p>
           <b>{{ count(one.texts, "text") }}</b> {{ one.texts === 1 ? "stays" : "stay" }} hard to read<template
@@ -246,10 +220,10 @@ function cancel(): void {
       />
       <p class="acts end">
         <el-button
-          v-if="found.changes.length || extras"
+          v-if="found.changes.length || offered.size"
           size="small"
           type="primary"
-          :disabled="(!taken.length && !extras) || isBusy"
+          :disabled="(!taken.length && !offered.size) || isBusy"
           @click="apply"
         >
           {{ left.size ? `Apply ${taken.length} of them` : "Apply" }}
@@ -297,13 +271,6 @@ function cancel(): void {
 .left {
   padding-left: 8px;
   border-left: 3px solid var(--ink);
-}
-.changes i {
-  display: inline-block;
-  width: 14px;
-  height: 14px;
-  box-shadow: inset 0 0 0 1px #0003;
-  vertical-align: -2px;
 }
 q + q {
   margin-left: 6px;
