@@ -12,7 +12,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from glaucon.apps.studies.models import Revision, Study
-from tests.apps.conftest import Api
+from tests.apps.conftest import Api, zipped
 from tests.core.test_colour_craft import HULL, painted, saved
 from tests.running import running
 
@@ -60,6 +60,38 @@ def test_fixing_shows_and_takes_some_as_one_edit(wren: Api, yard: str) -> None:
     assert wren.post(f"/sites/{yard}/undo", {"base": 2}).json()["reading"] == before["reading"]
     stale = wren.post(f"/sites/{yard}/mend/take", {**taken, "base": 2})
     assert stale.status_code == 409
+
+
+def test_rules_for_what_the_palette_cannot_reach_go_into_the_own_css(wren: Api) -> None:
+    page = (
+        "<!doctype html><title>Quay</title><link rel=stylesheet href=a.css><main><h2>Boats</h2>"
+        f"{'<p>Dark words on white.</p>' * 6}<p class=late>Tied up till March</p></main>"
+        "<section class=mist><p>Boats in the mist</p></section>"
+    )
+    css = (
+        "body { background: #fff; color: #222 } .late { color: GrayText } .mist { position: relative } "
+        ".mist::after { content: ''; position: absolute; inset: 0; background: #fffb }"
+    )
+    site = f"/sites/{wren.bring(zipped({'index.html': page.encode(), 'a.css': css.encode()})).json()['site']}"
+    before = wren.post(f"{site}/own-css", {"base": 1, "css": "h2 { color: #333 }"}).json()
+    found = wren.post(f"{site}/mend").json()
+    assert before["reading"]["hard_texts"] == 2 and found["changes"] == []
+    assert {one["samples"][0]: one["ways"] for one in found["rules"]} == {
+        "Tied up till March": ["colour"], "Boats in the mist": ["lift"],
+    }  # fmt: skip
+    assert all("own CSS" in one["why"] or "Lift" in one["why"] for one in found["left"])
+    rules = [one["css"] for one in found["rules"]]
+    after = wren.post(f"{site}/mend/take", {"base": before["number"], "rules": rules}).json()
+    assert after["reading"]["hard_texts"] == 0
+    kept = wren.get(f"{site}/own-css").json()
+    assert kept["css"] == "\n".join(["h2 { color: #333 }", *rules]) and kept["is_applied"]
+    assert wren.post(f"{site}/mend").json()["rules"] == []
+    refused = wren.post(f"{site}/mend/take", {"base": after["number"], "rules": ["b { color: red"]})
+    assert refused.status_code == 422 and "does not parse" in refused.json()["message"]
+    broken = wren.post(f"{site}/own-css", {"base": after["number"], "css": "h2 { color: "}).json()
+    assert wren.post(f"{site}/mend").json()["rules"] == [], "nothing can go after what does not parse"
+    refused = wren.post(f"{site}/mend/take", {"base": broken["number"], "rules": rules})
+    assert refused.status_code == 422 and "Correct it first" in refused.json()["message"]
 
 
 def test_fixing_keeps_locks_and_says_what_they_cost(wren: Api, yard: str) -> None:
