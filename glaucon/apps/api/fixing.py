@@ -31,6 +31,7 @@ from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
 from glaucon.core.mending.fixed import Change, Fixed, fix_all, painted, with_changes
+from glaucon.core.mending.helping_rules import HelpingRule
 from glaucon.core.mending.place_changes import PlaceChange, with_place
 from glaucon.core.places.behind import sections_behind
 from glaucon.core.proposal.known import KnownSite
@@ -53,6 +54,9 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
     known = known_for(site, study)
     fixed = fix_all(known, study, asked.locks, asked.room, _SECONDS, asked.backgrounds)
     labels = study.labels
+    left = [number for one in fixed.left if one.why in _HELPED_BY_RULES for number in one.texts]
+    rules = rules_that_help(site, fixed.study, left, time.thread_time() + _RULE_SECONDS)
+    helped = {text for rule in rules for text in rule.texts}
     return MendOut(
         before=fixed.before,
         after=fixed.after,
@@ -60,15 +64,21 @@ def mend_out(site: Site, study: Study, asked: MendIn) -> MendOut:
         + [place_out(known, fixed.study, one) for one in fixed.places],
         fades=[FadingOut(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
         veils=_veils_out(site, known, fixed, time.thread_time() + _VEIL_SECONDS),
-        rules=_rules_out(site, known, fixed),
+        rules=[_rule_out(known, fixed.study, one) for one in rules],
         left=[
             LeftOut(
-                texts=len(one.texts), samples=_samples(known, one.texts),
+                texts=len(texts), samples=_samples(known, texts),
                 why=_WHY[one.why].format(faded=percent(one.faded)), locks=[labels[name] for name in one.locks],
             )
             for one in fixed.left
+            if (texts := [number for number in one.texts if _place_of(known, number) not in helped])
         ],
     )  # fmt: skip
+
+
+def _place_of(known: KnownSite, text: int) -> tuple[str, str]:
+    run = known.survey.runs[text]
+    return run.page, run.path
 
 
 def _samples(known: KnownSite, texts: Sequence[int]) -> list[str]:
@@ -76,19 +86,13 @@ def _samples(known: KnownSite, texts: Sequence[int]) -> list[str]:
     return list(dict.fromkeys(known.survey.runs[run].text[:60] for run in texts))[:3]
 
 
-def _rules_out(site: Site, known: KnownSite, fixed: Fixed) -> list[RuleOut]:
-    """Return the rules of CSS that would make text readable which neither a colour nor less fading does."""
-    left = [number for one in fixed.left if one.why in _HELPED_BY_RULES for number in one.texts]
-    words = {(run.page, run.path): run.text for run in known.survey.runs}
-    return [
-        RuleOut(
-            selector=one.selector, css=one.css, ways=one.ways, fixes=len(one.texts),
-            colour=fixed.study.role(one.role).value if one.role else one.colour.hex() if one.colour else None,
-            role=fixed.study.labels[one.role] if one.role else None,
-            samples=list(dict.fromkeys(words[text][:60] for text in sorted(one.texts) if text in words))[:3],
-        )
-        for one in rules_that_help(site, fixed.study, left, time.thread_time() + _RULE_SECONDS)
-    ]  # fmt: skip
+def _rule_out(known: KnownSite, study: Study, one: HelpingRule) -> RuleOut:
+    return RuleOut(
+        selector=one.selector, css=one.css, ways=one.ways, fixes=len(one.texts),
+        colour=study.role(one.role).value if one.role else one.colour.hex() if one.colour else None,
+        role=study.labels[one.role] if one.role else None,
+        samples=_samples(known, [n for n in range(len(known.survey.runs)) if _place_of(known, n) in one.texts]),
+    )  # fmt: skip
 
 
 _WHY = {

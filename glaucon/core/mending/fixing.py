@@ -54,6 +54,7 @@ _BROKEN = 3.0  # how much worse it is to make a text hard to read
 _MOST_CLEARED = 0.45  # of what the best way for a pair clears: that one which harms less may go first
 _HARDLY_SEEN = 2.0  # contrast up to which a text on a picture is as good as lost already
 _TURNED = 0.3  # ΔE OK
+_SHOWS = 0.8  # of words under something half clear
 _PLAIN = 1.6  # contrast within a picture up to which it is as good as one colour
 
 # the part a text is in (-1: none), its role, its background's, and whether the page fades it
@@ -132,6 +133,7 @@ class Search:
         painted = known.weights / max(float(known.weights.sum()), 1e-9)
         self._weight = (texts / max(float(texts.sum()), 1.0) + painted) / 2 + 1e-9
         self.on_picture = on_pictures(known, study, self.values)
+        self._dimmed = _dimmed(known, study, self.values)
         at_rest: set[int] = set()
         for pairing in np.nonzero(self.rows.at_rest)[0].tolist():
             at_rest |= known.index.tokens_of(pairing)
@@ -148,7 +150,11 @@ class Search:
         return np.nonzero(bad if among is None else bad & among)[0]
 
     def settle(self, among: Mask, hold: frozenset[int] = frozenset()) -> None:
-        """Make what can be readable of some pairings so, by tokens that are not held."""
+        """Make what can be readable of some pairings so, by tokens that are not held.
+
+        What something half clear dims is no reason to change a colour that other text wears: it is lifted over that.
+        """
+        among = among & ~self._dimmed
         for self._worth in _WORTHS:
             given_up: set[tuple[_Key, int]] = set()
             while not self.is_late:
@@ -532,6 +538,22 @@ def on_pictures(known: KnownSite, study: Study, values: Floats) -> Mask:
     light = ratio_of_luminances(relative_luminance(read.lightest), relative_luminance(read.darkest))
     pictures = (any(isinstance(layer, Photo) for layer in one.below) for one in known.survey.pairings)
     return np.fromiter(pictures, dtype=bool, count=len(light)) & (np.nan_to_num(light, nan=1.0) > _PLAIN)
+
+
+def _dimmed(known: KnownSite, study: Study, values: Floats) -> Mask:
+    """Return which pairings have something over them through which their words' own colour shows only in part."""
+    found = np.zeros(len(known.survey.pairings), dtype=bool)
+    under = {
+        number: token for number, one in enumerate(known.survey.pairings)
+        if one.above and (token := known.index.text_token(number)) is not None
+    }  # fmt: skip
+    if under:
+        black, white = values.copy(), values.copy()
+        black[list(under.values()), :3], white[list(under.values()), :3] = 0.0, 1.0
+        compiled = known.compiled(study)
+        share = compiled.read(white, study.aim).words - compiled.read(black, study.aim).words
+        found[list(under)] = share[list(under)].mean(axis=1) < _SHOWS * values[list(under.values()), 3]
+    return found
 
 
 def _areas(known: KnownSite) -> Mapping[int, float]:

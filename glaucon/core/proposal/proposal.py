@@ -36,6 +36,7 @@ _A_SECTION, _A_FILL = 0.004, 0.015  # of all that is painted: the least a coat o
 _SHOWN: tuple[StateName, ...] = ("hover", "focus", "active", "visited")
 _NEARLY, _MUCH = 0.6, 0.25  # opacity of a background that hides most below it; of all backgrounds
 _BUTTONS_TOO = 0.33  # of what a colour paints: that it is one of buttons, where none is of little else
+_SHARED = 0.25  # of a text: that it is the page's, though a coat has more of it
 _SEEN = 1.5  # contrast under which nobody would see a text
 _OF_PAGE = 5.0  # how much more a background counts as the page's that the page itself paints
 _YIELDING = ("panel", "quiet", "heading", "accent-text")  # make room for what is painted more
@@ -225,10 +226,15 @@ class _Proposer:
         by_surface: dict[Surface | None, list[int]] = defaultdict(list)
         for number in tokens:
             by_surface[self._main_surface(number)].append(number)
-        own = {None, self._page, self._panel}
+        own: set[Surface | None] = {None, self._page, self._panel}
+        # the body's colour is the site's text, however wide the bands are that it shows on too
+        for surface in [one for one in by_surface if one in self._coats]:
+            shared = [n for n in by_surface[surface] if self._is_of_page(n)]
+            by_surface[surface] = [n for n in by_surface[surface] if n not in shared]
+            by_surface[None] += shared
         self._text_on(None, [n for s in own for n in by_surface.pop(s, [])])
         for surface, some in sorted(by_surface.items(), key=lambda item: -item[0].weight if item[0] else 0):
-            if surface is None:
+            if surface is None or not some:
                 continue
             if surface is self._accent:
                 self._on_accent(some)
@@ -271,6 +277,13 @@ class _Proposer:
         if (link := self._main_link(links, coat)) is not None:
             self._put_or_add(link, "link", f"Most links{where}.", coat)
         self._rest_of_text(coat, [n for n in every if n not in self._entry_of])
+
+    def _is_of_page(self, number: int) -> bool:
+        """Return whether plain text that a coat has is the page's too."""
+        use = self._uses[number]
+        on_page = sum(w for below, w in use.on.items() if self._surface_of.get(below) in (self._page, self._panel))
+        is_plain = use.links <= 0.5 * use.text and use.headings <= 0.5 * use.text
+        return is_plain and on_page >= _SHARED * sum(use.on.values()) > 0 and self._shows_on_the_page(number)
 
     def _shows_on_the_page(self, number: int) -> bool:
         """Return whether a text's colour would be seen on the page's background, or on its panels."""
