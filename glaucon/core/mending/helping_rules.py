@@ -111,9 +111,7 @@ def helping_rules(
     for way in _PAINTS:
         if time.thread_time() > until:
             return []
-        for rule in rules:
-            if _is_hard(rule, now):
-                _give_colour(rule, way, first, study)
+        _give_colours([rule for rule in rules if _is_hard(rule, now)], way, first, study)
         now = _reads(seen, study, rules, pages) or now
     good = [rule for rule in rules if rule.ways and not _is_hard(rule, now)]
     return _harmless(good, _reads(seen, study, good, pages), seen, study, hard, pages)
@@ -236,38 +234,55 @@ def _ways_first(shown: Iterable[_Shown]) -> Iterator[Way]:
         yield "clear"
 
 
-def _give_colour(rule: HelpingRule, way: Way, now: Mapping[Text, Sequence[_Shown]], study: Study) -> None:
-    """Give a rule the nearest colour that reads wherever its texts are, of the palette where it has one about there."""
-    some = [
+def _give_colours(rules: Sequence[HelpingRule], way: Way, now: Mapping[Text, Sequence[_Shown]], study: Study) -> None:
+    """Give rules the nearest colours that read: one for all whose texts look alike now, where one serves them all."""
+    alike: dict[str, list[HelpingRule]] = {}
+    for rule in rules:
+        worst = next((one for one in _where_it_counts(rule, now) if one.fails), None)
+        if worst is not None:
+            alike.setdefault(_own(worst, way).hex() + " ".join(rule.ways), []).append(rule)
+    for some in alike.values():
+        if not _give_colour(some, way, now, study):
+            for rule in some:
+                _give_colour([rule], way, now, study)
+
+
+def _where_it_counts(rule: HelpingRule, now: Mapping[Text, Sequence[_Shown]]) -> list[_Shown]:
+    return [
         one for text in rule.texts for one in now.get(text, ())
-        if np.isfinite(one.required) and one.state in (rule.state or one.state)
+        if np.isfinite([one.required, *one.words, *one.grounds[0], *one.grounds[1]]).all()
+        and one.state in (rule.state or one.state)
     ]  # fmt: skip
+
+
+def _own(shown: _Shown, way: Way) -> Colour:
+    """Return the colour that a rule changes, as it looks now."""
+    return Colour(*np.clip(shown.words if way == "colour" else shown.grounds[0], 0, 1).tolist()).rounded()
+
+
+def _give_colour(rules: Sequence[HelpingRule], way: Way, now: Mapping[Text, Sequence[_Shown]], study: Study) -> bool:
+    """Give some rules the nearest colour that reads wherever their texts are, the palette's where it has one near."""
+    some = [one for rule in rules for one in _where_it_counts(rule, now)]
     if way == "background" and not all(isinstance(one.below[-1], Fill) for one in some if one.below):
-        return
-    is_text = way == "colour"
-    worst = next((one for one in some if one.fails), None)
-    if worst is None:
-        return
-    own = worst.words if is_text else worst.grounds[0]
-    beside = np.array([side for one in some for side in (one.grounds if is_text else (one.words,) * 2)])
+        return False
+    beside = np.array([side for one in some for side in (one.grounds if way == "colour" else (one.words,) * 2)])
     required = np.repeat([one.required for one in some], 2)
-    if np.isnan(own).any() or np.isnan(beside).any():
-        return
 
     def reads(colours: Floats) -> np.ndarray:
         ratios = contrast_ratios(colours[:, None, :], np.clip(beside, 0, 1)[None])
         return np.asarray((ratios >= required).all(axis=1))
 
-    start = Colour(*np.clip(own, 0, 1).tolist()).rounded()
+    start = _own(next(one for one in some if one.fails), way)
     candidates = candidates_of(start.rgb)
     good = np.nonzero(reads(candidates.colours))[0]
     if not len(good):
-        return
+        return False
     nearest = good[int(np.argmin(candidates.delta_e_ok[good]))]
-    rule.colour, rule.role = Colour(*candidates.colours[nearest].tolist()), ""
-    rule.ways = [one for one in rule.ways if one not in ("colour", "background")] + [way]
-    if is_text:
-        rule.role = _of_palette(study, start, float(candidates.delta_e_ok[nearest]), reads)
+    role = _of_palette(study, start, float(candidates.delta_e_ok[nearest]), reads) if way == "colour" else ""
+    for rule in rules:
+        rule.colour, rule.role = Colour(*candidates.colours[nearest].tolist()), role
+        rule.ways = [one for one in rule.ways if one not in _PAINTS] + [way]
+    return True
 
 
 def _of_palette(study: Study, own: Colour, nearest: float, reads: Callable[[Floats], np.ndarray]) -> str:

@@ -228,9 +228,9 @@ class _Proposer:
             by_surface[self._main_surface(number)].append(number)
         own: set[Surface | None] = {None, self._page, self._panel}
         # the body's colour is the site's text, however wide the bands are that it shows on too
-        for surface in [one for one in by_surface if one in self._coats]:
-            shared = [n for n in by_surface[surface] if self._is_of_page(n)]
-            by_surface[surface] = [n for n in by_surface[surface] if n not in shared]
+        for coat in self._coats:
+            shared = [n for n in by_surface[coat] if self._is_of_page(n)]
+            by_surface[coat] = [n for n in by_surface[coat] if n not in shared]
             by_surface[None] += shared
         self._text_on(None, [n for s in own for n in by_surface.pop(s, [])])
         for surface, some in sorted(by_surface.items(), key=lambda item: -item[0].weight if item[0] else 0):
