@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from glaucon.core.colour.contrast import contrast_ratios
+from glaucon.core.colour.contrast import contrast_ratios, relative_luminance
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
@@ -96,6 +96,33 @@ def test_a_louder_text_is_made_louder_again_by_a_step(quiet: str, is_locked: boo
     held = [roles["#707070"]] if is_locked else []
     moved = in_order_again(known, study, study.with_values({roles["#a5a5a5"]: quiet}), held, float("inf"))
     assert {name: colour.hex() for name, colour in moved.items()} == ({roles["#707070"]: loud} if loud else {})
+
+
+# stylesheet beside that of the page, the heading's own colour where it changes
+IN_PLACE = {
+    "it turns as the words beside it did": ("section p { color: rgba(255, 255, 255, .75) }", True),
+    "nothing turned: white words stay white": ("section p { color: rgb(30, 10, 0) }", False),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", IN_PLACE)
+def test_a_louder_text_follows_a_quieter_one_in_its_place_alone(name: str) -> None:
+    css, follows = IN_PLACE[name]
+    page = (
+        f"{MANY}<footer><h3>White words</h3>{'<p>of the foot</p>' * 9}</footer>"
+        "<section><h2>Forty locks</h2><p>and a kettle on the stove for whoever comes by</p></section>"
+    )
+    known, study = known_study(
+        page,
+        "body { background: #fff; color: #222 } h2, h3, footer { color: #fff } footer { background: #14342b } "
+        f"h2 {{ font-size: 40px }} section {{ background: #f4623a }} {css}",
+    )
+    fixed = fix_all(known, study)
+    assert fixed.after == 0
+    heading = [one for one in fixed.places if one.place == "Forty locks" and one.before.hex() == "#ffffff"]
+    assert [one.fixes for one in heading] == ([0] if follows else [])
+    if follows:
+        assert relative_luminance(np.array(heading[0].after.rgb)) < 0.03 and heading[0].texts <= 2
 
 
 def test_locks_are_kept_and_named() -> None:

@@ -16,7 +16,7 @@ from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.by_place import fix_by_place
 from glaucon.core.mending.fixing import Found, Manner, fix, on_pictures
 from glaucon.core.mending.fixing import Group as Moving
-from glaucon.core.mending.ordering import in_order_again
+from glaucon.core.mending.ordering import in_order_again, in_order_by_place
 from glaucon.core.mending.place_changes import PlaceChange, with_places
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.naming import name_of_tokens
@@ -159,6 +159,8 @@ class _Asked:
             louder = in_order_again(known, study, fixed, self.locked, self.until)
             changes = _with_louder(known, study, changes, louder, hard)
             fixed = with_places(with_changes(study, changes), places)
+            by_place = in_order_by_place(known, study, fixed, self.locked, self.until)
+            fixed, places = with_places(fixed, by_place), [*places, *by_place]
         return _Attempt(fixed, changes, places, left, hard_texts(known, fixed))
 
     def shared_at_rest(self, found: _Attempt) -> int:

@@ -15,13 +15,17 @@ import numpy as np
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
+from glaucon.core.mending.place_changes import PlaceChange, changed_texts
 from glaucon.core.mending.still_itself import HARDLY, LOUDER, NUDGE, choices_of
+from glaucon.core.proposal.dressing import place_name
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import SiteReading
+from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
 _MOST = 8  # colours
+_MOST_BESIDE = 4  # texts that change for each pair of texts
 _MOST_TEXTS = 0.1  # of the site's, that wear a colour which is moved for others' sake
 
 
@@ -92,6 +96,85 @@ def in_order_again(
     return moved
 
 
+def in_order_by_place(
+    known: KnownSite, before: Study, study: Study, locks: Collection[str], until: float
+) -> list[PlaceChange]:
+    """Return colours of single places under which more texts are in order: what a role cannot give everywhere.
+
+    It is a small step, or the way that the quieter text went: dark words for white ones on an orange band.
+    """
+    first, now = known.read(before), known.read(study)
+    wrong = out_of_order(known, first, study, now)
+    found: list[PlaceChange] = []
+    own = {role.id for role in before.roles} - set(locks)
+    for one in wrong[:_MOST]:
+        if time.thread_time() > until:
+            break
+        change = _place_change(known, first, study, now, one) if one.role in own else None
+        if change is None:
+            continue
+        tried = change.made_in(study)
+        after = known.read(tried)
+        left = out_of_order(known, first, tried, after)
+        texts = changed_texts(now, after)
+        is_much = len(texts) > _MOST_TEXTS * len(known.survey.runs) or len(texts) > _MOST_BESIDE * one.pairs
+        if not is_much and after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong):
+            study, now, wrong = tried, after, left
+            found.append(replace(change, texts=len(texts)))
+    return found
+
+
+def _place_change(
+    known: KnownSite, first: SiteReading, study: Study, now: SiteReading, one: Louder
+) -> PlaceChange | None:
+    """Return the change by which the texts of a role on a background are louder again in the section they are in."""
+    rows, runs = _rows_of(known, study, now, one)
+    regions = [
+        region for region in known.survey.chains[known.survey.runs[min(runs)].chain]
+        if all(region in known.survey.chains[known.survey.runs[run].chain] for run in runs)
+    ] if runs else []  # fmt: skip
+    if not regions:
+        return None
+    region = known.survey.regions[regions[-1]]
+    where = Where(section=region.key) if region.is_section else Where(part=region.key)
+    words = Colour(*np.clip(now.readings.words[rows[0]], 0, 1).tolist())
+    farthest = np.inf if _have_turned(first, now, one) else 2 * NUDGE
+    colour = _step(words, one, farthest)
+    role = study.role(one.role)
+    if colour is None or any(scope.where == where and role.use in scope.set for scope in study.worn):
+        return None
+    return PlaceChange(where, place_name(known.survey, where), role.id, role.use, words.rounded(), colour, 0, 0)
+
+
+def _rows_of(known: KnownSite, study: Study, now: SiteReading, one: Louder) -> tuple[list[int], set[int]]:
+    """Return the rows in which a role's texts on a background are too quiet, at rest, and those texts."""
+    roles = known.tokens.roles(study)
+    quiet = now.readings.ratio < HARDLY * one.wanted
+    here = np.nonzero(quiet & (np.round(now.readings.ground, 4) == np.array(one.ground)).all(axis=1))[0].tolist()
+    tokens = {row: token for row in here if (token := now.index.text_token(row)) is not None}
+    rows = [row for row, token in tokens.items() if roles.get(token) == one.role]
+    runs: set[int] = set()
+    for key, sightings in now.index.survey.sightings.items():
+        if key.state == "rest":
+            runs |= set(np.asarray(sightings.runs)[np.isin(np.asarray(sightings.pairings), rows)].tolist())
+    return rows, runs
+
+
+def _have_turned(first: SiteReading, now: SiteReading, one: Louder) -> bool:
+    """Return whether a text on a background was lighter than it and is darker now, or the other way."""
+    for key, sightings in now.index.survey.sightings.items():
+        old = np.asarray(first.index.survey.sightings[key].pairings)
+        new = np.asarray(sightings.pairings)
+        here = (np.round(now.readings.ground[new], 4) == np.array(one.ground)).all(axis=1)
+        was, is_ = (
+            relative_luminance(np.clip(reading.readings.words[rows], 0, 1)) - relative_luminance(np.array(one.ground))
+            for reading, rows in ((first, old[here]), (now, new[here]))
+        )
+        if (was * is_ < 0).any():
+            return True
+    return False
+
+
 def _pairs(some: Sequence[Louder]) -> int:
     return sum(one.pairs for one in some)
 
@@ -102,9 +185,9 @@ def _is_wide(known: KnownSite, study: Study, role: str) -> bool:
     return len(np.unique(texts)) > _MOST_TEXTS * len(known.survey.runs)
 
 
-def _step(colour: Colour, wanted: Louder) -> Colour | None:
+def _step(colour: Colour, wanted: Louder, farthest: float = NUDGE) -> Colour | None:
     """Return the nearest colour of the same hue that has enough contrast, None where that is too far."""
-    choices = choices_of(colour.rounded().rgb, NUDGE)
+    choices = choices_of(colour.rounded().rgb, farthest)
     choices = choices.only(~choices.is_other)
     light = relative_luminance(np.array(wanted.ground))
     ratios: Floats = ratio_of_luminances(relative_luminance(choices.colours), light)
