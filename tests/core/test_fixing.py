@@ -10,7 +10,7 @@ from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_ok
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.mending.fixed import Fixed, fix_all, hard_texts, with_changes
-from glaucon.core.mending.ordering import in_order_again
+from glaucon.core.mending.ordering import in_order_again, out_of_order
 from glaucon.core.mending.place_changes import with_places
 from glaucon.core.mending.still_itself import COLOURFUL, FARTHEST, FARTHEST_WIDE, KEPT_CHROMA, KEPT_HUE, choices_of
 from glaucon.core.proposal.known import KnownSite
@@ -123,6 +123,25 @@ def test_a_louder_text_follows_a_quieter_one_in_its_place_alone(name: str) -> No
     assert [one.fixes for one in heading] == ([0] if follows else [])
     if follows:
         assert relative_luminance(np.array(heading[0].after.rgb)) < 0.03 and heading[0].texts <= 2
+
+
+def test_links_are_louder_again_in_all_sections_that_they_are_too_quiet_in() -> None:
+    """One token colours the links on white and an icon on the dark: neither can have it darker everywhere."""
+    page = (
+        f"{MANY}<nav><a href=#>Icon</a> {'<p>in the dark of the side</p>' * 9}</nav>"
+        "<section><p><a href=#>Heron</a></p><small>sleeps four</small></section>"
+        "<aside><p><a href=#>Tern</a></p><small>sleeps two</small></aside><main class=g><small>on grey</small></main>"
+    )
+    known, study = known_study(
+        page,
+        "body { background: #fff; color: #222 } a { color: #5a738e } nav { background: #262626; color: #fff } "
+        "nav a { font-size: 40px } small { color: #999 } .g { background: #e4e4e4 }",
+    )
+    fixed = fix_all(known, study)
+    (change,) = [one for one in fixed.places if one.use == "link"]
+    assert fixed.after == 0 and (change.fixes, change.texts, len(change.also)) == (0, 2, 1)
+    before, after = known.read(study), known.read(fixed.study)
+    assert 0 < change.delta_e_ok < 0.1 and out_of_order(known, before, fixed.study, after) == []
 
 
 def test_locks_are_kept_and_named() -> None:

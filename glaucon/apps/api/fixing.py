@@ -40,7 +40,7 @@ from glaucon.core.study.fading import with_fades
 from glaucon.core.study.own_css import with_more_css
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
-from glaucon.core.wording import percent
+from glaucon.core.wording import counted, percent
 
 _MOST_VEILS = 3
 _MOST_FADES = 20
@@ -161,6 +161,8 @@ def place_out(known: KnownSite, study: Study, one: PlaceChange) -> FixOut:
 def _place_in_words(one: PlaceChange) -> str:
     if one.where.at is not None:
         return f"of {one.place}" + (f" and {len(one.also)} more" if one.also else "")
+    if one.also:
+        return f"in {one.place} and {counted(len(one.also), 'more place')}"
     boxes = ", ".join(dict.fromkeys(inner.place for inner in one.kept))
     return f"in {one.place}, but not in {boxes}" if boxes else f"in {one.place}"
 

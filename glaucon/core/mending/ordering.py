@@ -7,7 +7,8 @@ where it can; what places and parts change comes after it, and this last.
 from __future__ import annotations
 
 import time
-from collections.abc import Collection, Sequence
+from collections import Counter
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -26,6 +27,8 @@ from glaucon.core.survey.model import ContextKey
 
 _MOST = 8  # colours
 _MOST_BESIDE = 4  # texts that change for each pair of texts
+_MOST_BY_PLACE = 4  # colours
+_MOST_PLACES = 10
 _MOST_TEXTS = 0.1  # of the site's, that wear a colour which is moved for others' sake
 
 
@@ -107,43 +110,46 @@ def in_order_by_place(
     wrong = out_of_order(known, first, study, now)
     found: list[PlaceChange] = []
     own = {role.id for role in before.roles} - set(locks)
-    for one in wrong[:_MOST]:
-        if time.thread_time() > until:
-            break
-        change = _place_change(known, first, study, now, one) if one.role in own else None
-        if change is None:
-            continue
-        tried = change.made_in(study)
-        after = known.read(tried)
-        left = out_of_order(known, first, tried, after)
-        texts = changed_texts(now, after)
-        is_much = len(texts) > _MOST_TEXTS * len(known.survey.runs) or len(texts) > _MOST_BESIDE * one.pairs
-        if not is_much and after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong):
-            study, now, wrong = tried, after, left
-            found.append(replace(change, texts=len(texts)))
+    for one in [one for one in wrong if one.role in own][:_MOST_BY_PLACE]:
+        for change in _place_changes(known, first, study, now, one):
+            if time.thread_time() > until:
+                return found
+            tried = change.made_in(study)
+            after = known.read(tried)
+            left = out_of_order(known, first, tried, after)
+            texts = changed_texts(now, after)
+            is_much = len(texts) > _MOST_TEXTS * len(known.survey.runs) or len(texts) > _MOST_BESIDE * one.pairs
+            if not is_much and after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong):
+                study, now, wrong = tried, after, left
+                found.append(replace(change, texts=len(texts)))
     return found
 
 
-def _place_change(
+def _place_changes(
     known: KnownSite, first: SiteReading, study: Study, now: SiteReading, one: Louder
-) -> PlaceChange | None:
-    """Return the change by which the texts of a role on a background are louder again in the section they are in."""
+) -> Iterator[PlaceChange]:
+    """Yield the changes by which the texts of a role on a background are louder again, by the places most are in."""
     rows, runs = _rows_of(known, study, now, one)
-    regions = [
-        region for region in known.survey.chains[known.survey.runs[min(runs)].chain]
-        if all(region in known.survey.chains[known.survey.runs[run].chain] for run in runs)
-    ] if runs else []  # fmt: skip
-    if not regions:
-        return None
-    region = known.survey.regions[regions[-1]]
-    where = Where(section=region.key) if region.is_section else Where(part=region.key)
+    chains = [chain for run in runs if (chain := known.survey.chains[known.survey.runs[run].chain])]
+    if not rows or not chains:
+        return
     words = Colour(*np.clip(now.readings.words[rows[0]], 0, 1).tolist())
-    farthest = np.inf if _have_turned(first, now, one) else 2 * NUDGE
-    colour = _step(words, one, farthest)
+    colour = _step(words, one, np.inf if _have_turned(first, now, one) else 2 * NUDGE)
     role = study.role(one.role)
-    if colour is None or any(scope.where == where and role.use in scope.set for scope in study.worn):
-        return None
-    return PlaceChange(where, place_name(known.survey, where), role.id, role.use, words.rounded(), colour, 0, 0)
+    if colour is None:
+        return
+    innermost = [number for number, _ in Counter(chain[-1] for chain in chains).most_common(_MOST_PLACES)]
+    regions = [known.survey.regions[number] for number in innermost]
+    places = [Where(section=one.key) if one.is_section else Where(part=one.key) for one in regions]
+    free = [
+        where for where in places
+        if not any(scope.where == where and role.use in scope.set for scope in study.worn)
+    ]  # fmt: skip
+    if free:
+        name = place_name(known.survey, free[0])
+        alone = PlaceChange(free[0], name, role.id, role.use, words.rounded(), colour, 0, 0)
+        # in one of them where that is enough, else in all
+        yield from (alone, replace(alone, also=tuple(free[1:])))
 
 
 def _rows_of(known: KnownSite, study: Study, now: SiteReading, one: Louder) -> tuple[list[int], set[int]]:
