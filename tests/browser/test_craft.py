@@ -193,7 +193,7 @@ def test_two_studies_are_compared_on_all_pages(desk: Page, few: Path) -> None:
 
 
 def read_count(page: Page) -> int:
-    """Return how many colour pairs are hard to read, once what is tried has been read."""
+    """Return how many texts are hard to read, once what is tried has been read."""
     expect(page.locator("header .verdict")).to_have_attribute("aria-busy", "false")
     return int(page.locator("header .tag").inner_text())
 
@@ -269,11 +269,13 @@ def test_fix_all_gives_one_place_its_own_and_veils_a_picture(desk: Page, tmp_pat
         "<p class='pale tag'>Pale words on slate</p></header>"
     )
     files = {
-        "index.html": (HEAD + "<title>Quay</title>" + welcome + page.replace("header>", "section>")).encode(),
+        "index.html": (
+            HEAD + "<title>Quay</title>" + welcome + page.replace("header>", "section>") + "<p class=late>Tied up</p>"
+        ).encode(),
         "a.css": (
             css.replace("header", "section").replace("h1 {", "section h1 {")
             + " #top { background: url(a.png) 0 0 / 100% 100% } .pale, #top h1 { color: #f4f4f4 }"
-            " .tag { background: #25323a }"
+            " .tag { background: #25323a } .late { color: GrayText; background: #fff }"
         ).encode(),
         "a.png": picture.getvalue(),
     }
@@ -296,6 +298,11 @@ def test_fix_all_gives_one_place_its_own_and_veils_a_picture(desk: Page, tmp_pat
     veil = fixing.get_by_role("listitem").filter(has_text="over Header, at")
     veil.locator("label").click()
     expect(shown.locator("#top")).to_have_css("box-shadow", re.compile("9999px inset"))
+    # what the browser colours gets a rule of the owner's own CSS, where it is taken
+    late, as_it_was = shown.locator(".late"), "rgb(128, 128, 128)"
+    expect(late).to_have_css("color", as_it_was)
+    fixing.get_by_role("listitem").filter(has_text="Tied up").locator("label").click()
+    expect(late).not_to_have_css("color", as_it_was)
     fixing.get_by_role("button", name="Apply").click()
     expect(desk.locator(".HardToRead")).to_contain_text("Everything is readable.")
     expect(shown.locator("#top")).to_have_css("box-shadow", re.compile("9999px inset"))

@@ -79,7 +79,8 @@ def redo(request: HttpRequest, slug: str, seen: BaseIn) -> RevisionOut:
 @light
 def read_draft(request: HttpRequest, slug: str, draft: DraftIn) -> ReadingOut:
     site = own_site(request, slug)
-    study = with_tried(known_of(site), current(site).read().with_values(draft.values), draft)
+    study = current(site).read().with_values(draft.values)
+    study = with_tried(known_of(site), study.with_roles({name: {"taken": True} for name in draft.taken}), draft)
     reading = read_study(site, study, draft.role)
     reading.tied = {role.id: role.colour.hex() for role in study.roles if role.tie is not None}
     return reading

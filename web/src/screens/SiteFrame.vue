@@ -50,7 +50,7 @@ watch(
 
 /** The bench frames the pages while their study is still on its way. */
 const isFraming = computed(() => route.name === "bench" && site.site !== null);
-const hard = computed(() => study.reading?.hard ?? 0);
+const hard = computed(() => study.reading?.hard_texts ?? 0);
 const waiting = computed(() => study.revision?.waiting ?? 0);
 
 useEventListener(window, "keydown", (event: KeyboardEvent) => {
@@ -110,7 +110,8 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
           </span>
           <span class="verdict" :aria-busy="study.isReading">
             <template v-if="hard"
-              ><b class="tag">{{ hard }}</b> hard to read</template
+              ><b class="tag">{{ hard.toLocaleString("en-GB") }}</b> {{ hard === 1 ? "text" : "texts" }} hard to
+              read</template
             >
             <template v-else>{{
               study.reading?.unsure ? "nothing hard to read so far" : "everything is readable"

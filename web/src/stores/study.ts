@@ -16,8 +16,8 @@ import { useView } from "@/stores/view";
 
 export type Saving = "saved" | "saving" | "unsaved";
 export type Values = Record<string, string>;
-type Beside = Pick<Schemas["DraftIn"], "parts" | "places" | "fades">;
-const NOTHING: Beside = { parts: [], places: [], fades: {} };
+type Beside = Pick<Schemas["DraftIn"], "parts" | "places" | "fades" | "taken">;
+const NOTHING: Beside = { parts: [], places: [], fades: {}, taken: [] };
 
 const READ_EVERY = 300; // ms between two readings while a colour is drawn
 

@@ -223,9 +223,13 @@ class TriedIn(Schema):
 
 
 class DraftIn(TriedIn):
-    """Values to be read, not written, and the role whose pairs are wanted."""
+    """Values to be read, not written, and the role whose pairs are wanted.
+
+    `taken` are roles whose value all that is merged with them takes, though it is the one they have.
+    """
 
     values: dict[RoleId, ColourText] = Field(max_length=400)
+    taken: list[RoleId] = Field([], max_length=400)
     role: RoleId | None = None
 
 

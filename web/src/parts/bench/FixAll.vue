@@ -85,7 +85,9 @@ function show(): void {
     ...[...veils, ...rules].map((one) => one.css),
     ...Object.entries(fades).map(([selector, opacity]) => `${selector} { opacity: ${opacity} !important }`),
   ].join("\n");
-  study.tryBeside(isBefore.value ? null : { parts: parts(), places: placesOf(shown), fades });
+  const merged = wholes(shown).filter((change) => change.after === change.before);
+  const besides = { parts: parts(), places: placesOf(shown), fades, taken: merged.map((change) => change.role) };
+  study.tryBeside(isBefore.value ? null : besides);
 }
 
 const parts = () =>
