@@ -12,9 +12,10 @@ const isOpen = defineModel<boolean>({ required: true });
 const site = useSite();
 const study = useStudy();
 type Name = "site" | "addon" | "variables" | "tokens";
-const WAYS: Record<Name, { label: string; steps: string[] }> = {
+const WAYS: Record<Name, { label: string; about: string; steps: string[] }> = {
   site: {
     label: "The whole site",
+    about: "For a site whose files lie on your own host.",
     steps: [
       "Download the archive and unpack it.",
       "Put its files where your site's files lie now, in the same folders, over the old ones. Your host's file manager or upload program does that.",
@@ -23,22 +24,21 @@ const WAYS: Record<Name, { label: string; steps: string[] }> = {
   },
   addon: {
     label: "An add-on stylesheet",
+    about: "For a site whose files you cannot edit, where there is only a box for extra CSS.",
     steps: [
-      "For a site whose files you cannot edit, where there is only a box for extra CSS.",
       "Copy all of it and paste it into that box, after anything that is in it already.",
       "Save, and reload the site once. To undo it, empty the box again.",
     ],
   },
   variables: {
     label: "CSS variables only",
-    steps: [
-      "For someone who writes the site's CSS by hand: CSS variables (custom properties).",
-      "Link this file ahead of your own stylesheet, and write var(--gl-text) and so on where you want a colour.",
-    ],
+    about: "For someone who writes the site's CSS by hand: CSS variables (custom properties).",
+    steps: ["Link this file ahead of your own stylesheet, and write var(--gl-text) and so on where you want a colour."],
   },
   tokens: {
     label: "Design Tokens",
-    steps: ["The open JSON format of the W3C community group, for programs that read it."],
+    about: "The open JSON format of the W3C community group, for programs that read it.",
+    steps: [],
   },
 };
 const way = ref<Name>("site");
@@ -121,9 +121,11 @@ const haveArrived = () =>
     <el-radio-group v-model="way" aria-label="What to download">
       <el-radio-button v-for="(one, name) in WAYS" :key="name" :value="name">{{ one.label }}</el-radio-button>
     </el-radio-group>
-    <ol>
+    <p class="about">{{ WAYS[way].about }}</p>
+    <ol v-if="WAYS[way].steps.length > 1">
       <li v-for="step in WAYS[way].steps" :key="step">{{ step }}</li>
     </ol>
+    <p v-else-if="WAYS[way].steps.length">{{ WAYS[way].steps[0] }}</p>
     <p v-if="way !== 'tokens'" class="scheme">
       <label>
         Visitors who prefer a {{ isDark ? "light" : "dark" }} page get
@@ -190,7 +192,11 @@ const haveArrived = () =>
 
 <style scoped>
 ol {
+  margin: 0 0 10px;
   padding-left: 20px;
+}
+.about {
+  margin: 12px 0 8px;
 }
 .acts {
   display: flex;
