@@ -54,6 +54,7 @@ _BROKEN = 3.0  # how much worse it is to make a text hard to read
 _MOST_CLEARED = 0.45  # of what the best way for a pair clears: that one which harms less may go first
 _HARDLY_SEEN = 2.0  # contrast up to which a text on a picture is as good as lost already
 _TURNED = 0.3  # ΔE OK
+_TURNING = 0.4  # for words on a colour that turn from light to dark or back, as distance
 _SHOWS = 0.8  # of words under something half clear
 _PLAIN = 1.6  # contrast within a picture up to which it is as good as one colour
 
@@ -85,6 +86,7 @@ class _Option:
     harm: float
     fixed: float  # weight of what becomes readable
     cleared: float  # of that, what the pair that is looked at has
+    also: tuple[tuple[Group, Floats], ...] = ()  # what moves with it: the other stops of a gradient
 
 
 @dataclass(frozen=True, slots=True)
@@ -357,6 +359,7 @@ class Search:
             option for group, is_text in self._groups(pairings, hold)
             if (option := self._option(group, is_text, pairings, among, bool(hold))) is not None
         ]  # fmt: skip
+        options += self._gradients(pairings, among, hold)
         if not options:
             return None
         most = max(option.cleared for option in options)
@@ -408,6 +411,9 @@ class Search:
         cleared = (reads & ~was & np.isin(touched, pairings)) @ weight
         harm = (choices.delta_e_ok + _TOUCHED * (choices.delta_e_ok > 0)) * float(weight[was].sum())
         harm = harm + choices.delta_e_ok * _FAILING_TOUCHED * float(weight[~was].sum())
+        if is_text and self._is_on_colour(pairings):
+            # a blue button gets a little darker sooner than its white words turn black
+            harm = harm + (choices.delta_e_ok > _TURNED) * _TURNING * float(weight.sum())
         harm = harm + choices.is_other * _OTHER_COSTS + choices.delta_e_ok * _GROUND * area + _PART_COSTS * is_new
         changed_much = choices.is_other | (choices.delta_e_ok > FARTHEST)
         gives_up = changed_much if is_text and is_colourful(now) and was.any() else np.zeros(len(choices), dtype=bool)
@@ -429,6 +435,62 @@ class Search:
         if gain[best] <= 0:
             return None
         return _Option(group, choices.colours[best], float(harm[best]) + 1e-9, float(fixed[best]), float(cleared[best]))
+
+    def _is_on_colour(self, pairings: Numbers) -> bool:
+        """Return whether some texts stand on fills by whose colour the site is known."""
+        tokens = {t for p in pairings.tolist() for t in self._known.index.background_tokens(p) if t in self._role_of}
+        grounds = [self.values[t, :3] for t in tokens]
+        return bool(grounds) and all(is_colourful((float(r), float(g), float(b))) for r, g, b in grounds)
+
+    def _gradients(self, pairings: Numbers, among: Mask, hold: frozenset[int]) -> Iterator[_Option]:
+        """Yield ways to move all stops of a gradient at once, each as far as words of their colour need it there."""
+        below = [set(self._known.index.background_tokens(p)) for p in pairings.tolist()]
+        if not any(len(one) > 1 for one in below):
+            return
+        stops = [(group, is_text) for group, is_text in self._groups(pairings, hold) if not is_text]
+        parts = [group for group, _ in stops if group.is_part]
+        for some in (parts, [group for group, _ in stops if not group.is_part]):
+            roles = [group.role for group in some]
+            # a part for each, and each token once
+            if len(set(roles)) > 1 and len(set(roles)) == len(roles):
+                option = self._all_stops(some, pairings, among, bool(hold))
+                if option is not None:
+                    yield option
+
+    def _all_stops(self, groups: list[Group], pairings: Numbers, among: Mask, is_state: bool) -> _Option | None:
+        read = self._known.compiled(self._study).read(self.values, self._study.aim)
+        worst = int(pairings[int(np.argmin(self._ratios[pairings]))])
+        words, needed = relative_luminance(np.clip(read.words[worst], 0, 1)), float(self.rows.needed[pairings].max())
+        values, moved, harm = self.values.copy(), [], 0.0
+        readable = self.rows.reads(self._ratios)
+        for group in groups:
+            area = sum(self._area[t] for t in group.tokens)
+            choices = self._choices(group, np.inf if is_state else self._manner.farthest[area > _WIDE])
+            choices = choices.only(~choices.is_other & self._is_apart(group, choices))
+            fits = ratio_of_luminances(relative_luminance(choices.colours), words) >= needed
+            if not fits.any():
+                return None
+            best = int(np.argmin(np.where(fits, choices.delta_e_ok, np.inf)))
+            own, far = sorted(group.tokens), float(choices.delta_e_ok[best])
+            values[own, :3] = choices.colours[best]
+            values[own, 3] = self._alphas(self._roles[group.role], group)
+            if far > 0:
+                moved.append((group, choices.colours[best]))
+            touched = [p for p in self._known.index.involving(set(group.tokens)) if among[p]]
+            was = readable[touched]
+            weight = self._weight[touched]
+            harm += (far + _TOUCHED * (far > 0)) * float(weight[was].sum()) + far * _GROUND * area
+            harm += far * _FAILING_TOUCHED * float(weight[~was].sum())
+        harm += _PART_COSTS * any(group.is_part and group not in self._parts for group in groups)
+        reads = self.rows.reads(self.rows.ratios(values))
+        fixed = float(self._weight[reads & ~readable & among].sum())
+        broken = float(self._weight[readable & ~reads & self.rows.counts].sum())
+        cleared = float(self._weight[pairings[reads[pairings]]].sum())
+        worth = self._worth[0 if all(group.is_part for group in groups) else 1]
+        if not moved or cleared <= 0 or broken > self._manner.may_break * fixed or worth * fixed <= harm:
+            return None
+        (first, colour), *also = moved
+        return _Option(first, colour, harm + 1e-9, fixed, cleared, tuple(also))
 
     def _find_grounds(self) -> dict[str, bool]:
         """Return the roles that wide backgrounds wear, and whether a page's own does."""
@@ -474,10 +536,11 @@ class Search:
 
     def _take(self, option: _Option, among: Mask) -> bool:
         """Wear an option's colour; False, and nothing changed, where the site is no more readable by it."""
-        group, rgb = option.group, tuple(float(v) for v in option.colour)
         values = self.values.copy()
-        own = sorted(group.tokens)
-        values[own, :3], values[own, 3] = rgb, self._alphas(self._roles[group.role], group)
+        moved = ((option.group, option.colour), *option.also)
+        for group, colour in moved:
+            own = sorted(group.tokens)
+            values[own, :3], values[own, 3] = colour, self._alphas(self._roles[group.role], group)
         ratios = self.rows.ratios(values)
         before = float(self._weight[self.unread(among)].sum())
         kept, self._ratios = self._ratios, ratios
@@ -485,7 +548,9 @@ class Search:
             self._ratios = kept
             return False
         self.values = values
-        self._note(group, (rgb[0], rgb[1], rgb[2]))
+        for group, colour in moved:
+            red, green, blue = (float(v) for v in colour)
+            self._note(group, (red, green, blue))
         return True
 
     def _note(self, group: Group, rgb: tuple[float, float, float]) -> None:
