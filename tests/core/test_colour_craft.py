@@ -255,6 +255,19 @@ GOES: list[tuple[list[str], dict[str, str]]] = [
 ]  # fmt: skip
 
 
+@pytest.mark.parametrize("given", ["#c8452b", "#3d8ec3", "#f2c14e", "#1f6f54", "#8a2f6b"])
+def test_what_is_given_is_on_every_button_with_words_that_are_comfortable_there(
+    given: str, yard: tuple[KnownSite, Study]
+) -> None:
+    """On what is given itself the words go as far as they can; no part of it is another colour for comfort's sake."""
+    known, study = yard
+    for made in make_studies(known, study, [read_colour(given)], most=3):
+        assert not [one for one in made.parts if one.role == "accent"]
+        words = made.study.role("accent-text").colour
+        assert made.study.role("accent").value == given
+        assert contrast_ratio(words, read_colour(given)) >= (5.5 if given != "#c8452b" else 4.6)
+
+
 @pytest.mark.parametrize(("given", "goes"), GOES)
 def test_given_colours_go_where_a_person_would_put_them(
     given: list[str], goes: dict[str, str], yard: tuple[KnownSite, Study]

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from glaucon.core.colour.contrast import relative_luminance
+from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
@@ -27,6 +27,8 @@ _DARK_SECTION = 0.38  # OKLCH lightness, in a dark direction
 _DARK_VEIL = 0.3
 _STOPS_APART, _STOPS_TURN = 0.1, 12  # OKLCH lightness, and degrees of hue, that stops of one gradient may differ by
 _PAINTED = ("background", "background-image")
+_ON_BUTTONS = 5.6  # contrast
+_DARKEST, _LIGHTEST = 0.14, 0.99  # OKLCH lightness of words
 _MIDDLE = (0.5, 0.8)
 _WHITE = 0.985  # of what the site has white, beside its page
 _ALIKE = 0.04  # ΔE OK under which a state hardly differs from rest
@@ -66,9 +68,9 @@ DIRECTIONS = (
               (0.45, 0.14, 0), accent=(0.49, 0.14)),
     Direction("Night mooring", (0.21, 0.025), 0.055, (0.3, 0.04), (0.15, 0.03), (0.92, 0.02, 0), (0.9, 0.06, 0),
               (0.82, 0.12, 0), accent=(0.74, 0.13)),
-    Direction("Painted hull", (0.945, 0.055), -0.06, (0.85, 0.1), (0.47, 0.16), (0.36, 0.13, 0), (0.44, 0.18, 0),
+    Direction("Painted hull", (0.945, 0.055), -0.05, (0.85, 0.1), (0.47, 0.16), (0.32, 0.13, 0), (0.44, 0.18, 0),
               (0.41, 0.17, 70), accent=(0.36, 0.17), borrows=True),
-    Direction("Far bank", (0.94, 0.045), -0.07, (0.83, 0.09), (0.44, 0.11), (0.32, 0.1, 180), (0.4, 0.14, 180),
+    Direction("Far bank", (0.94, 0.045), -0.06, (0.83, 0.09), (0.44, 0.11), (0.3, 0.1, 180), (0.4, 0.14, 180),
               (0.4, 0.15, 150), ground_turn=180, section_turn=180, accent=(0.32, 0.14), borrows=True),
     Direction("Evening sky", (0.265, 0.07), 0.05, (0.38, 0.1), (0.17, 0.05), (0.93, 0.04, 60), (0.93, 0.1, 70),
               (0.86, 0.13, 100), ground_turn=-40, section_turn=30, accent=(0.86, 0.12)),
@@ -267,7 +269,19 @@ def _placed(
     ground = so_far.get(use.seen_with or "", (*direction.page, hue))
     # a picture stays as it is: what is read on it stays light or dark
     is_on_light = own[0] < MIDDLING if name in site.on_pictures else takes_dark_words(ground)
-    return _words(direction, given, role, _words_part(role, own), is_on_light)
+    words = _words(direction, given, role, _words_part(role, own), is_on_light)
+    return _enough(words, ground, is_on_light) if role.kind == "accent-text" else words
+
+
+def _enough(
+    words: tuple[float, float, float], ground: tuple[float, float, float], is_on_light: bool
+) -> tuple[float, float, float]:
+    """Return the words of a button as dark or as light as they have to be on it for comfort, or as they may."""
+    levels = np.linspace(words[0], min(words[0], _DARKEST) if is_on_light else max(words[0], _LIGHTEST), 25)
+    tried = np.stack([levels, np.full(25, words[1]), np.full(25, words[2])], axis=1)
+    below = relative_luminance(into_srgb(np.array([ground])))
+    fits = ratio_of_luminances(relative_luminance(into_srgb(tried)), below) >= _ON_BUTTONS
+    return float(levels[int(np.argmax(fits)) if fits.any() else -1]), words[1], words[2]
 
 
 def _beside(

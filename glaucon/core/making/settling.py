@@ -65,7 +65,8 @@ def _settled(known: KnownSite, draft: Study, locked: list[str], floors: Mapping[
             if placed.places and not _waits(known, placed):
                 return placed
         base = draft if best is None else best.base
-        manner = Manner(farthest, parts_locked=True, floors=kept)
+        # what was given shows as it was given wherever that can be read, comfortable or not
+        manner = Manner(farthest, parts_locked=needed != _COMFORT, floors=kept)
         found = fix(known, base, locked, needed, time.thread_time() + _SECONDS, manner)
         tried = _with(known, base, changes_of(known, base, found, set()))
         if best is None or len(tried.left) < len(best.left):
