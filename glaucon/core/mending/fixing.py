@@ -131,6 +131,10 @@ class Search:
         self._ratios = self.rows.ratios(self.values)
         self._first = self._ratios.copy()
         self._louder = self._find_louder()
+        self._in_vain: set[tuple[frozenset[int], bytes]] = set()  # what was tried for order since something changed
+        # the same as pairs of a quieter and a louder one
+        quiet = np.repeat(list(self._louder), [len(louder) for louder in self._louder.values()]).astype(np.int64)
+        self._ordered = quiet, np.concatenate([*self._louder.values(), np.zeros(0, dtype=np.int64)])
         texts = known.index.text_counts.astype(float)
         painted = known.weights / max(float(known.weights.sum()), 1e-9)
         self._weight = (texts / max(float(texts.sum()), 1.0) + painted) / 2 + 1e-9
@@ -223,11 +227,17 @@ class Search:
         fits = reads.all(axis=1) & (here >= least) & (here <= most) & ~choices.is_other
         if not fits.any():
             return False
+        colour = choices.colours[int(np.argmin(np.where(fits, choices.delta_e_ok, np.inf)))]
+        tried = group.tokens, colour.tobytes()
+        if tried in self._in_vain:
+            return False
         values, were_ratios, was = self.values.copy(), self._ratios, self.found.roles.get(group.role)
         rgb = self._colour_of(group)
-        self._wear(group, choices.colours[int(np.argmin(np.where(fits, choices.delta_e_ok, np.inf)))])
+        self._wear(group, colour)
         if self._unordered(self._ratios) < self._unordered(were_ratios):
+            self._in_vain.clear()
             return True
+        self._in_vain.add(tried)
         # it would only be out of order with others: a text on a dark band and on the white page
         self.values, self._ratios = values, were_ratios
         self._note(group, rgb)
@@ -312,7 +322,8 @@ class Search:
 
     def _unordered(self, ratios: Floats) -> int:
         """Return how many pairs of texts on one background are no longer in order."""
-        return sum(int((ratios[louder] < HARDLY * ratios[pairing]).sum()) for pairing, louder in self._louder.items())
+        quiet, loud = self._ordered
+        return int((ratios[loud] < HARDLY * ratios[quiet]).sum())
 
     def _states_lost(self, values: Floats) -> int:
         """Return how many states hardly differ from rest any more where they did."""
