@@ -213,7 +213,7 @@ function cancel(): void {
         <p class="soft">{{ one.why }}</p>
       </div>
       <el-checkbox
-        v-if="found.after || isWide"
+        v-if="found.changes.length || found.after || isWide"
         v-model="isWide"
         label="Let backgrounds of pages and sections change"
         size="small"
