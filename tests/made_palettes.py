@@ -15,6 +15,7 @@ from pathlib import Path
 
 import numpy as np
 
+from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour
 from glaucon.core.making.making import APART, Made, average_difference, make_studies, make_study
@@ -35,6 +36,7 @@ MOST_PAGES = 5
 THREE = 3
 # what a made palette aims for: the ratios of main text, quiet text, buttons; OKLCH lightness of dark and light pages
 TEXT, QUIET, BUTTONS = (9.0, 16.0), 5.5, 5.0
+_ALL_BUT = 0.95  # of the most that a given colour lets words on it have, where that is less
 DARK, LIGHT = (0.17, 0.27), 0.94
 HEADINGS = (
     "site", "palettes", "texts hard to read (most)", "given colours changed", "three apart %", "main text 9 to 16 %",
@@ -120,23 +122,33 @@ def _comfort(found: Tally, known: KnownSite, made: Made) -> None:
     study, given_roles = made.study, set(made.given)
     reading, owner = known.read(study), known.tokens.roles(study)
     roles = {role.id: role for role in study.roles}
-    fades = reading.readings.fades
-    for pairing in np.nonzero(known.index.at_rest & ~on_pictures(known, study, known.tokens.values(study)))[0].tolist():
-        token = known.index.text_token(pairing)
+    fades, index = reading.readings.fades, reading.index
+    on_picture = on_pictures(known, study, known.tokens.values(study))
+    pairings = known.dressed(study).index.pairing if study.worn else np.arange(len(on_picture))
+    for row in np.nonzero(index.at_rest & index.is_used & ~on_picture[pairings])[0].tolist():
+        token = index.text_token(row)
         role = roles.get(owner.get(token, "")) if token is not None else None
-        ratio = float(reading.readings.ratio[pairing]) if pairing < len(reading.readings.ratio) else np.nan
-        below = next((roles[owner[t]] for t in known.index.background_tokens(pairing) if t in owner), None)
+        ratio = float(reading.readings.ratio[row])
+        below = next((roles[owner[t]] for t in index.background_tokens(row) if t in owner), None)
         if role is None or role.id in given_roles or np.isnan(ratio) or str(role.kind) not in found.comfort:
             continue
-        if known.index.fading(pairing, fades) < 1 or (role.kind == "accent-text" and below and below.id in given_roles):
-            continue  # what the page fades, and what stands on a colour that was given, is not made
+        if not index.counts(row) or index.fading(row, fades) < 1:
+            continue  # what is exempt, and what the page fades, is not made
+        wanted = QUIET if role.kind in ("text", "quiet") else BUTTONS
+        if below is not None and below.id in given_roles:
+            wanted = min(wanted, _ALL_BUT * _most_on(below.colour))
+        is_good = ratio + 0.05 >= wanted
         if role.kind != "text":
-            is_good = ratio + 0.05 >= (QUIET if role.kind == "quiet" else BUTTONS)
             found.comfort[str(role.kind)].append(is_good)
         elif below in (made.study.first("background"), made.study.first("panel")):
             found.comfort["text"].append(TEXT[0] <= ratio + 0.05 and ratio <= TEXT[1] + 0.05)
         else:
-            found.comfort["coats"].append(ratio + 0.05 >= QUIET)
+            found.comfort["coats"].append(is_good)
+
+
+def _most_on(ground: Colour) -> float:
+    """Return the most contrast that words can have on a colour."""
+    return max(contrast_ratio(Colour(level, level, level), ground.with_alpha(1.0)) for level in (0.0, 1.0))
 
 
 def row_of(one: Tally) -> list[str]:

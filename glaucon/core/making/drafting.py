@@ -249,7 +249,8 @@ def _placed(
             lightness, chroma = direction.dark if is_dark else direction.page
             lightness = min(lightness, _DARK_VEIL) if is_dark else lightness
             return lightness, chroma * tint, hue_of(_deep(given)) if is_dark else hue
-        if lead in so_far and chroma_of(site.roles[lead].colour) >= COLOURFUL and own[1] >= COLOURFUL:
+        came_colourful = lead in so_far and min(chroma_of(site.roles[lead].colour), own[1]) >= COLOURFUL
+        if lead in so_far and (came_colourful or so_far[lead][1] >= COLOURFUL):
             return _beside(so_far[lead], own, lch_of(site.roles[lead].colour))
         if name not in site.like_page and (role.kind == "accent" or (own[1] > _VIVID and is_dark)):
             lightness, chroma = direction.accent
