@@ -20,7 +20,7 @@ from glaucon.core.layout.document import Layouts, read_layouts, write_layouts
 from glaucon.core.making.making import DIRECTIONS, make_studies
 from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.mending.fixed import fix_all
-from glaucon.core.mending.mend_all import mend_all
+from glaucon.core.mending.thorough.mend_all import mend_all
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey

@@ -12,7 +12,7 @@ from itertools import product
 
 import numpy as np
 
-from glaucon.core.mending.joint import Spots
+from glaucon.core.mending.thorough.joint import Spots
 
 _MOST = 1_000_000
 _AT_ONCE = 2_048

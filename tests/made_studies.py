@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from glaucon.core.mending.joint import Problem, Spots, Variable, bounds_of, kept_to
+from glaucon.core.mending.thorough.joint import Problem, Spots, Variable, bounds_of, kept_to
 from glaucon.core.reading.candidates import candidates_of
 
 

@@ -11,7 +11,7 @@ import pytest
 
 from glaucon import cli
 from glaucon.core.errors import StudyError
-from glaucon.core.mending.mend_all import mend_all
+from glaucon.core.mending.thorough.mend_all import mend_all
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.study import Study

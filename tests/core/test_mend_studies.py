@@ -12,9 +12,9 @@ from scipy.optimize import minimize
 
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import oklab_from_srgb, srgb_from_oklab
-from glaucon.core.mending import mixtures
-from glaucon.core.mending.joint import Problem, Spots, solve
-from glaucon.core.mending.mend_rows import Mended, mend_rows
+from glaucon.core.mending.thorough import mixtures
+from glaucon.core.mending.thorough.joint import Problem, Spots, solve
+from glaucon.core.mending.thorough.mend_rows import Mended, mend_rows
 from tests.checking_proofs import by_brute_force, is_impossible
 from tests.made_studies import made_study
 

@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 
 from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.mending.boxes import ByBoth, ByLuminance
-from glaucon.core.mending.impossible import can_read
-from glaucon.core.mending.joint import Spots
+from glaucon.core.mending.thorough.boxes import ByBoth, ByLuminance
+from glaucon.core.mending.thorough.impossible import can_read
+from glaucon.core.mending.thorough.joint import Spots
 from tests import checking_proofs
 from tests.checking_proofs import is_impossible
 

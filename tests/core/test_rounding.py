@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from glaucon.core.colour.contrast import relative_luminance
-from glaucon.core.mending.joint import Problem, solve
-from glaucon.core.mending.rounding import steadied
+from glaucon.core.mending.thorough.joint import Problem, solve
+from glaucon.core.mending.thorough.rounding import steadied
 from tests.core.test_mend_studies import made_study
 
 

@@ -7,9 +7,9 @@ from itertools import product
 import numpy as np
 import pytest
 
-from glaucon.core.mending.climbing import climbed
-from glaucon.core.mending.joint import Spots
-from glaucon.core.mending.searching import Search
+from glaucon.core.mending.thorough.climbing import climbed
+from glaucon.core.mending.thorough.joint import Spots
+from glaucon.core.mending.thorough.searching import Search
 
 
 def made(seed: int) -> tuple[list[np.ndarray], dict[tuple[int, int], np.ndarray]]:

@@ -8,7 +8,7 @@ from typing import Any
 
 from glaucon.core.colour.value import Colour
 from glaucon.core.mending.fixed import Fixed
-from glaucon.core.mending.mend_all import MendedAll
+from glaucon.core.mending.thorough.mend_all import MendedAll
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.wording import counted, listed, plural
 

@@ -15,12 +15,12 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
-from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
+from glaucon.core.mending.standing import WIDE, Mask, areas, dimmed, on_pictures, page_tokens
 from glaucon.core.mending.still_itself import (
     BESIDE,
     FARTHEST,
@@ -38,10 +38,7 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import share_of_opacity
-from glaucon.core.survey.model import Photo
 
-Mask = NDArray[np.bool_]
-_WIDE = 0.02  # of all backgrounds: pages, panels and sections rather than buttons
 _PART_COSTS = 0.0015  # as harm: a readable fiftieth of the site moved by 0.075
 _OTHER_COSTS = 0.02  # for a colour that gives its nature up
 _FAILING_TOUCHED = 0.3  # how much a failing text's own move counts beside a readable one's
@@ -55,8 +52,6 @@ _MOST_CLEARED = 0.45  # of what the best way for a pair clears: that one which h
 _HARDLY_SEEN = 2.0  # contrast up to which a text on a picture is as good as lost already
 _TURNED = 0.3  # ΔE OK
 _TURNING = 0.4  # for words on a colour that turn from light to dark or back, as distance
-_SHOWS = 0.8  # of words under something half clear
-_PLAIN = 1.6  # contrast within a picture up to which it is as good as one colour
 
 # the part a text is in (-1: none), its role, its background's, and whether the page fades it
 _Key = tuple[int, str, str, bool]
@@ -126,7 +121,7 @@ class Search:
         self._worth = _WORTHS[0]
         self._parts: list[Group] = []
         self._parted: dict[str, set[int]] = {}
-        self._area = _areas(known)
+        self._area = areas(known)
         self._grounds = self._find_grounds()
         self._ratios = self.rows.ratios(self.values)
         self._first = self._ratios.copy()
@@ -139,7 +134,7 @@ class Search:
         painted = known.weights / max(float(known.weights.sum()), 1e-9)
         self._weight = (texts / max(float(texts.sum()), 1.0) + painted) / 2 + 1e-9
         self.on_picture = on_pictures(known, study, self.values)
-        self._dimmed = _dimmed(known, study, self.values)
+        self._dimmed = dimmed(known, study, self.values)
         at_rest: set[int] = set()
         for pairing in np.nonzero(self.rows.at_rest)[0].tolist():
             at_rest |= known.index.tokens_of(pairing)
@@ -407,7 +402,7 @@ class Search:
         role, now = self._roles[group.role], self._colour_of(group)
         area = 0.0 if is_text else sum(self._area[t] for t in group.tokens)
         # what only a state shows may go as far as it must
-        farthest = np.inf if is_text or is_state else self._manner.farthest[area > _WIDE]
+        farthest = np.inf if is_text or is_state else self._manner.farthest[area > WIDE]
         choices = self._choices(group, farthest)
         if not is_text:
             choices = choices.only(~choices.is_other & self._is_apart(group, choices))
@@ -476,7 +471,7 @@ class Search:
         readable = self.rows.reads(self._ratios)
         for group in groups:
             area = sum(self._area[t] for t in group.tokens)
-            choices = self._choices(group, np.inf if is_state else self._manner.farthest[area > _WIDE])
+            choices = self._choices(group, np.inf if is_state else self._manner.farthest[area > WIDE])
             choices = choices.only(~choices.is_other & self._is_apart(group, choices))
             fits = ratio_of_luminances(relative_luminance(choices.colours), words) >= needed
             if not fits.any():
@@ -508,7 +503,7 @@ class Search:
         pages = page_tokens(self._known)
         wide = {
             role: bool(own & pages) for role, own in self._tokens_of.items()
-            if role in self._roles and sum(self._area[token] for token in own) > _WIDE
+            if role in self._roles and sum(self._area[token] for token in own) > WIDE
         }  # fmt: skip
         return {role: is_page for role, is_page in wide.items() if self._roles[role].is_background}
 
@@ -603,48 +598,3 @@ def fix(
     search.keep_states_seen()
     search.let_go()
     return search.found
-
-
-def on_pictures(known: KnownSite, study: Study, values: Floats) -> Mask:
-    """Return which pairings have a picture behind them whose lightness differs from place to place.
-
-    They are no reason to change a colour that other text wears: the picture is what makes them hard to read.
-    """
-    read = known.compiled(study).read(values, study.aim)
-    light = ratio_of_luminances(relative_luminance(read.lightest), relative_luminance(read.darkest))
-    pictures = (any(isinstance(layer, Photo) for layer in one.below) for one in known.survey.pairings)
-    return np.fromiter(pictures, dtype=bool, count=len(light)) & (np.nan_to_num(light, nan=1.0) > _PLAIN)
-
-
-def _dimmed(known: KnownSite, study: Study, values: Floats) -> Mask:
-    """Return which pairings have something over them through which their words' own colour shows only in part."""
-    found = np.zeros(len(known.survey.pairings), dtype=bool)
-    under = {
-        number: token for number, one in enumerate(known.survey.pairings)
-        if one.above and (token := known.index.text_token(number)) is not None
-    }  # fmt: skip
-    if under:
-        black, white = values.copy(), values.copy()
-        black[list(under.values()), :3], white[list(under.values()), :3] = 0.0, 1.0
-        compiled = known.compiled(study)
-        share = compiled.read(white, study.aim).words - compiled.read(black, study.aim).words
-        found[list(under)] = share[list(under)].mean(axis=1) < _SHOWS * values[list(under.values()), 3]
-    return found
-
-
-def _areas(known: KnownSite) -> Mapping[int, float]:
-    """Return how much of all backgrounds each token paints; a page's own shows around all the rest, so it is wide."""
-    total = sum(use.background for use in known.uses) or 1.0
-    pages = page_tokens(known)
-    return {
-        number: max(use.background / total, 2 * _WIDE if number in pages else 0.0)
-        for number, use in enumerate(known.uses)
-    }
-
-
-def page_tokens(known: KnownSite) -> set[int]:
-    """Return the tokens that paint pages themselves."""
-    return {
-        number for number, painters in known.survey.painters.items()
-        if any(painter.tag in ("body", "html") for painter in painters)
-    }  # fmt: skip

@@ -7,9 +7,9 @@ from itertools import islice
 
 import numpy as np
 
-from glaucon.core.mending.impossible import MOST_BOXES, Impossible, can_read, prove
-from glaucon.core.mending.joint import Problem, Solved, solve
-from glaucon.core.mending.turning import nearer_around, of_any_hue
+from glaucon.core.mending.thorough.impossible import MOST_BOXES, Impossible, can_read, prove
+from glaucon.core.mending.thorough.joint import Problem, Solved, solve
+from glaucon.core.mending.thorough.turning import nearer_around, of_any_hue
 
 _TRIES = 4
 _MOST_PROOFS = 400

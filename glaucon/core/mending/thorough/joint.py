@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import contrast_ratios, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb
-from glaucon.core.mending.searching import Search
+from glaucon.core.mending.thorough.searching import Search
 from glaucon.core.reading.candidates import Candidates
 
 Numbers = NDArray[np.int64]

@@ -9,7 +9,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb, oklch_from_oklab
-from glaucon.core.mending.joint import SLACK, Numbers, Problem, Solved, Variable, kept_to, reads_beside, rows_of, solve
+from glaucon.core.mending.thorough.joint import (
+    SLACK,
+    Numbers,
+    Problem,
+    Solved,
+    Variable,
+    kept_to,
+    reads_beside,
+    rows_of,
+    solve,
+)
 from glaucon.core.reading.candidates import Candidates, with_colours
 from glaucon.core.reading.nearest import GREY_CHROMA, HUE_TOLERANCE_DEGREES
 

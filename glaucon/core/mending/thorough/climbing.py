@@ -15,9 +15,9 @@ from numpy.typing import NDArray
 from glaucon.core.colour.contrast import contrast_ratios, relative_luminance
 from glaucon.core.colour.gamut import eight_bit
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.mending import mixtures
-from glaucon.core.mending.boxes import CLOSE
-from glaucon.core.mending.joint import Spots
+from glaucon.core.mending.thorough import mixtures
+from glaucon.core.mending.thorough.boxes import CLOSE
+from glaucon.core.mending.thorough.joint import Spots
 
 _CLIMBERS = 192
 _STEPS = 320

@@ -15,8 +15,8 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import Floats, linear_from_srgb, srgb_from_linear
-from glaucon.core.mending import mixtures
-from glaucon.core.mending.joint import Spots
+from glaucon.core.mending.thorough import mixtures
+from glaucon.core.mending.thorough.joint import Spots
 
 CLOSE = 1 - 1e-9
 _LEAF = LATE = 0.01

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable
 import numpy as np
 
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.mending.joint import Problem, Spots, Variable, bounds_of, kept_to
+from glaucon.core.mending.thorough.joint import Problem, Spots, Variable, bounds_of, kept_to
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import candidates_of
 from glaucon.core.reading.reading import LEVELS, PASS

@@ -8,10 +8,10 @@ import numpy as np
 
 from glaucon.core.colour.contrast import contrast_ratios, relative_luminance
 from glaucon.core.colour.oklab import Floats, delta_e_ok
-from glaucon.core.mending.climbing import climbed
-from glaucon.core.mending.impossible import worn
-from glaucon.core.mending.joint import SLACK, Numbers, Problem, Solved, Spots, reads_beside, rows_of, solve
-from glaucon.core.mending.turning import nearer_around, of_any_hue
+from glaucon.core.mending.thorough.climbing import climbed
+from glaucon.core.mending.thorough.impossible import worn
+from glaucon.core.mending.thorough.joint import SLACK, Numbers, Problem, Solved, Spots, reads_beside, rows_of, solve
+from glaucon.core.mending.thorough.turning import nearer_around, of_any_hue
 
 _STEP = 1 / 255
 _ROUNDS = 2

@@ -14,10 +14,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.mending import mixtures
-from glaucon.core.mending.boxes import CLOSE, LATE, ByBoth, ByChannel, ByLuminance
-from glaucon.core.mending.climbing import all_read, climbed
-from glaucon.core.mending.joint import Numbers, Problem, Solved, Spots, solve
+from glaucon.core.mending.thorough import mixtures
+from glaucon.core.mending.thorough.boxes import CLOSE, LATE, ByBoth, ByChannel, ByLuminance
+from glaucon.core.mending.thorough.climbing import all_read, climbed
+from glaucon.core.mending.thorough.joint import Numbers, Problem, Solved, Spots, solve
 
 _FINEST = 1.5e-4
 MOST_BOXES = 20_000

@@ -17,11 +17,11 @@ import numpy as np
 from glaucon.core.cascade.expression import tokens_in
 from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.mending.impossible import MOST_BOXES
-from glaucon.core.mending.joint import Numbers, Problem, Spots, Variable, kept_to, solve
-from glaucon.core.mending.mend_rows import mend_rows
-from glaucon.core.mending.rounding import steadied
-from glaucon.core.mending.site_problem import SiteProblem
+from glaucon.core.mending.thorough.impossible import MOST_BOXES
+from glaucon.core.mending.thorough.joint import Numbers, Problem, Spots, Variable, kept_to, solve
+from glaucon.core.mending.thorough.mend_rows import mend_rows
+from glaucon.core.mending.thorough.rounding import steadied
+from glaucon.core.mending.thorough.site_problem import SiteProblem
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import candidates_of
 from glaucon.core.study.study import Study
