@@ -77,10 +77,11 @@ def rules_that_help(site: Site, study: Study, left: Collection[int], until: floa
     `left` are texts as the study's survey numbers them. None where the owner's own CSS does not parse, or the site is
     too large to be looked at whole while somebody waits.
     """
+    if not left or any(one.stops for one in problems_of(own_css(study))):
+        return []
     known, files = known_for(site, study), files_of(site).files
     pages = known.survey.pages
-    is_broken = any(one.stops for one in problems_of(own_css(study)))
-    if not left or is_broken or sum(len(files[page]) for page in pages) > _MOST_BYTES:
+    if sum(len(files[page]) for page in pages) > _MOST_BYTES:
         return []
     documents = {page: parse_document(decode_source(files[page]).text) for page in pages}
 
