@@ -353,11 +353,23 @@ def _stacks(known: KnownSite, study: Study, worn: _Worn) -> list[StackOut]:
     ]
 
 
+def _colours_of(seen: Counter[str]) -> tuple[str, str]:
+    """Return the background that most text stands on, and the colour of most text on it; white cards count together."""
+    grounds: Counter[str] = Counter()
+    for both, characters in seen.items():
+        grounds[both.split()[0]] += characters
+    if not grounds:
+        return "#ffffff", "#000000"
+    background = grounds.most_common(1)[0][0]
+    on_it = {both: characters for both, characters in seen.items() if both.split()[0] == background}
+    return background, max(on_it, key=lambda both: on_it[both]).split()[1]
+
+
 def _block(
     known: KnownSite, study: Study, page: str, number: int, seen: Counter[str], count: list[int], worn: _Worn
 ) -> BlockOut:  # fmt: skip
     region = known.survey.regions[number] if number >= 0 else None
-    background, text = (seen.most_common(1)[0][0] if seen else "#ffffff #000000").split()
+    background, text = _colours_of(seen)
     key = region.key if region is not None else None
     here = [
         s for s in study.worn
