@@ -22,7 +22,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles
 
-HERE = tuple(ContextKey(1280, state) for state in ("rest", "hover"))
+HERE = tuple(ContextKey(1280, state) for state in ("rest", "hover", "focus"))
 MANY = "<p>Words enough that the page has a text that everybody reads.</p>" * 8
 BODY = "body { background: #fff; color: #222 } "
 
@@ -94,6 +94,10 @@ CASES: dict[str, tuple[str, str, int, set[str], list[tuple[str, list[str]]], int
         f"{MANY}<div><p class=a>On white</p></div><div class=d><p class=a>On black</p></div>",
         ".a { color: GrayText } .d { background: #111 }", 1, {"outside"},
         [("html > body:nth-child(2) > div:nth-child(9) > p:nth-child(1)", ["colour"])], 0,
+    ),
+    "in one state alone": (
+        f"{MANY}<a class=a href=#>Tied up</a>", ".a { color: #222 } .a:focus { color: GrayText }", 1, {"outside"},
+        [("a.a:focus", ["colour"])], 0,
     ),
     "on a picture a veil is for it": (
         f"{MANY}<p class=a>Grain</p>",

@@ -102,7 +102,7 @@ def helping_rules(
     if not rules:
         return []
     # a rule may find elements of other pages
-    pages = {page for rule in rules for page in _pages_of(rule.selector, documents)}
+    pages = {page for rule in rules for page in _pages_of(rule, documents)}
     if len(pages) > _MOST_PAGES:
         return []
     for rule in rules:
@@ -212,9 +212,9 @@ def _found(
                     yield text
 
 
-def _pages_of(selector: str, documents: Mapping[str, Document]) -> Iterator[str]:
-    plain = selector.split("::")[0]
-    compiled = compile_selectors(tinycss2.parse_component_value_list(plain.partition(":hover")[0]))
+def _pages_of(rule: HelpingRule, documents: Mapping[str, Document]) -> Iterator[str]:
+    plain = rule.selector.split("::")[0].removesuffix(f":{rule.state}" if rule.state else "")
+    compiled = compile_selectors(tinycss2.parse_component_value_list(plain))
     for page, document in documents.items():
         if any(one.matches(element, _REST) for one in compiled for element in document.elements):
             yield page
