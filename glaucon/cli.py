@@ -20,7 +20,6 @@ from glaucon.core.layout.document import Layouts, read_layouts, write_layouts
 from glaucon.core.making.making import DIRECTIONS, make_studies
 from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.mending.fixed import fix_all
-from glaucon.core.mending.thorough.mend_all import mend_all
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
@@ -91,7 +90,6 @@ def _parser() -> argparse.ArgumentParser:
     mend.add_argument("--out", type=Path, required=True, metavar="FILE", help="where the site goes, as .zip")
     mend.add_argument("--out-study", type=Path, metavar="FILE", help="where the study goes, as JSON")
     mend.add_argument("--format", choices=("table", "json"), default="table", dest="form")
-    mend.add_argument("--thorough", action="store_true", help="search longer, and prove what cannot be readable")
     _may_take_layout(mend)
     mend.set_defaults(run=_mend)
     palette = commands.add_parser("palette", help="make whole readable palettes for this site from a few colours")
@@ -203,14 +201,9 @@ def _mend(options: argparse.Namespace) -> int:
     contexts = [ContextKey(width, state) for width in (1280, 390) for state in options.states]
     known = KnownSite(survey_site(site, contexts, _layouts(options)))
     study = known.first_study("Mended").model_copy(update={"aim": options.level})
-    if options.thorough:
-        mended = mend_all(known, study, options.locks)
-        fixed, after = mended.study, mended.failing_after
-        report = mending.thorough_report(known, mended, options.level)
-    else:
-        found = fix_all(known, study, options.locks, seconds=_MOST_SECONDS)
-        fixed, after = found.study, found.after
-        report = mending.report(known, found, options.level)
+    found = fix_all(known, study, options.locks, seconds=_MOST_SECONDS)
+    fixed, after = found.study, found.after
+    report = mending.report(known, found, options.level)
     _write_out(options.out, hand_back(site, known.survey, fixed, "site").data)
     if options.out_study is not None:
         _write_out(options.out_study, _document(fixed))

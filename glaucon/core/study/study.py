@@ -1,14 +1,14 @@
 """A study: one candidate set of colours for a site, as an immutable JSON document.
 
 Format 3: roles and coats with their kind, coat, state and tier as fields; what sections and parts wear is in `worn`;
-what lies behind them in `backdrops`. Formats 1 and 2 are lifted when read (`lifting`).
+what lies behind them in `backdrops`.
 A found colour is known by its place, `file@offset`, or by the name of the browser default that it is.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from typing import Literal
+from typing import Final, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
@@ -16,12 +16,12 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.study.backdrops import Backdrop, OfRole, paints_of
-from glaucon.core.study.lifting import lifted
 from glaucon.core.study.roles import Coat, CoatId, Kind, Role, StateName
 from glaucon.core.study.scopes import Scope
 from glaucon.core.study.ties import RoleId, Tie, in_order, tied_colour
 
 MOST_SITE_ROLES, MOST_COATS = 9, 6  # of the short palette
+FORMAT: Final = 3  # the first that was ever given out
 Aim = Literal["AA", "AAA"]
 
 
@@ -30,7 +30,7 @@ class Study(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    format: Literal[3] = 3
+    format: Literal[3] = FORMAT
     name: str = Field(min_length=1, max_length=80)
     aim: Aim = "AA"
     roles: tuple[Role, ...] = Field(max_length=400)
@@ -178,12 +178,17 @@ def _given(role: Role, value: str, take: bool) -> Role:
 
 
 def read_study(document: object) -> Study:
-    """Return the study of a JSON document of any format so far.
+    """Return the study of a JSON document.
 
     Raises: StudyError: one sentence saying what breaks the schema.
     """
+    format_ = document.get("format", FORMAT) if isinstance(document, Mapping) else FORMAT
+    if format_ != FORMAT:
+        raise StudyError(
+            f"This study has format {format_}. This version of Glaucon reads format {FORMAT}. Save the study anew."
+        )
     try:
-        return Study.model_validate(lifted(document))
+        return Study.model_validate(document)
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "the document"

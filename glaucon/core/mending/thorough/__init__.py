@@ -1,1 +1,0 @@
-"""The joint search over all roles, and proofs of what cannot be readable: what `mend --thorough` does."""
