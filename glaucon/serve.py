@@ -60,7 +60,7 @@ def _serve(listening: socket.socket, application: object, parent: int) -> None:
     waitress.serve(
         application, sockets=[listening], threads=_THREADS, channel_timeout=30, cleanup_interval=10,
         connection_limit=_MOST_CONNECTIONS, max_request_body_size=_MOST_BYTES, max_request_header_size=65_536,
-        clear_untrusted_proxy_headers=True, ident="", asyncore_use_poll=True, _quiet=True,
+        clear_untrusted_proxy_headers=False, ident="", asyncore_use_poll=True, _quiet=True,
     )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ import errno
 import re
 
 from django.core.exceptions import BadRequest, ObjectDoesNotExist, SuspiciousOperation
-from django.db import DatabaseError
+from django.db import DatabaseError, OperationalError
 from django.http import Http404, UnreadablePostError
 from django.http.multipartparser import MultiPartParserError
 
@@ -37,6 +37,9 @@ def answer_to(error: Exception) -> tuple[int, dict[str, object]] | None:
         return 404, body_of("not-found", said, {})
     if isinstance(error, MultiPartParserError | BadRequest | SuspiciousOperation | UnreadablePostError):
         return 400, body_of("not-a-request", "What was sent is no whole request. Load the page again and retry.", {})
+    if isinstance(error, OperationalError) and "locked" in str(error):
+        said = "Glaucon is busy writing for others just now. Nothing was changed and nothing is lost. Try again."
+        return 503, body_of("busy", said, {})
     if _is_full(error):
         said = (
             "There is no room left on Glaucon's disk, so nothing could be kept. Nothing was changed. Make room first."

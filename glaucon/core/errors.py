@@ -10,6 +10,8 @@ Each carries one sentence for people: what was given, and the way out.
 
 from __future__ import annotations
 
+from pydantic import ValidationError
+
 
 class GlauconError(Exception):
     """Base of all; `code` is for machines, `str(error)` is a sentence for people."""
@@ -37,3 +39,11 @@ class StudyError(GlauconError, ValueError):
     """A study document or a change to it that breaks the schema."""
 
     code = "study"
+
+
+def told_error(error: ValidationError) -> str:
+    """Return the first thing that is wrong with a document, as "where: what", without a stop at its end."""
+    first = error.errors()[0]
+    told = str(first["msg"]).removeprefix("Value error, ").rstrip(".")
+    place = ".".join(str(part) for part in first["loc"])
+    return f"{place}: {told}" if place else told

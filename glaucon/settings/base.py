@@ -47,7 +47,6 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
-    "huey.contrib.djhuey",
     "glaucon.apps.accounts",
     "glaucon.apps.work",
     "glaucon.apps.sites",
@@ -72,7 +71,7 @@ DATABASES = {
         "CONN_MAX_AGE": None,
         "NAME": DATA_DIR / "glaucon.sqlite3",
         "OPTIONS": {
-            "timeout": 20,
+            "timeout": 5,  # seconds that a write waits for the lock; it is answered 503 after that
             # writers queue at the start of a transaction instead of failing in its middle
             "transaction_mode": "IMMEDIATE",
             "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
@@ -102,22 +101,6 @@ SECURE_REFERRER_POLICY = "same-origin"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
 
-HUEY = {
-    "huey_class": "huey.SqliteHuey",
-    "name": "glaucon",
-    "filename": str(DATA_DIR / "jobs.sqlite3"),
-    "immediate": False,
-    "results": False,
-    # each watches over one process of work; what is asked is noticed at once
-    "consumer": {
-        "workers": 3,
-        "worker_type": "thread",
-        "check_worker_health": False,
-        "initial_delay": 0.03,
-        "backoff": 1.15,
-        "max_delay": 0.06,
-    },
-}
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,

@@ -10,10 +10,8 @@ import tempfile
 os.environ["GLAUCON_DATA"] = tempfile.mkdtemp(prefix="glaucon-test-")
 
 from glaucon.settings.base import *  # noqa: F403
-from glaucon.settings.base import DATABASES, HUEY
+from glaucon.settings.base import DATABASES
 
-HUEY = {**HUEY, "huey_class": "huey.MemoryHuey", "immediate": True}
-HUEY.pop("filename")
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 # a file, since the live server answers from threads of its own
 DATABASES["default"]["TEST"] = {"NAME": DATABASES["default"]["NAME"].with_name("test.sqlite3")}

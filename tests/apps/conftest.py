@@ -31,6 +31,11 @@ def folder_files(folder: Path) -> dict[str, bytes]:
     return {p.relative_to(folder).as_posix(): p.read_bytes() for p in sorted(folder.rglob("*")) if p.is_file()}
 
 
+def colours(values: dict[str, str]) -> list[dict[str, Any]]:
+    """Return the acts that give roles other colours."""
+    return [{"act": "set-colour", "role": role, "value": value} for role, value in values.items()]
+
+
 class Api:
     """A signed-in browser, as far as the API sees one."""
 
@@ -44,6 +49,36 @@ class Api:
 
     def post(self, path: str, body: object = None) -> Any:
         return self.client.post(f"/api{path}", json.dumps(body or {}), content_type="application/json")
+
+    def base(self, slug: str, revision: int | None = None) -> dict[str, int]:
+        """Return how the current revision of a site's open study is named, or another one of that study."""
+        now = self.get(f"/sites/{slug}/study").json()["base"]
+        return {**now, "revision": now["revision"] if revision is None else revision}
+
+    def act(self, slug: str, *acts: dict[str, Any], base: int | None = None) -> Any:
+        """Do some acts from the current revision, or from another one by its number."""
+        return self.post(f"/sites/{slug}/acts", {"base": self.base(slug, base), "acts": acts})
+
+    def colour(self, slug: str, values: dict[str, str], base: int | None = None) -> Any:
+        """Give roles other colours."""
+        return self.act(slug, *colours(values), base=base)
+
+    def search(self, slug: str, name: str, base: int | None = None, **fields: Any) -> Any:
+        """Ask a search about the current revision, or about another one by its number."""
+        return self.post(f"/sites/{slug}/searches", {"base": self.base(slug, base), "search": name, **fields})
+
+    def draft(self, slug: str, *acts: dict[str, Any], role: str | None = None) -> Any:
+        """Return how all would read after some acts."""
+        return self.post(f"/sites/{slug}/reading", {"base": self.base(slug), "acts": acts, "role": role}).json()
+
+    def move(self, slug: str, way: str, base: int | None = None) -> Any:
+        """Undo or redo."""
+        return self.post(f"/sites/{slug}/{way}", {"base": self.base(slug, base)})
+
+    def release(self, slug: str, base: int | None = None, **seen: Any) -> Any:
+        """Release the current revision, or one by its number, with what is live seen as it is."""
+        live = self.get(f"/sites/{slug}/release").json()["live_number"]
+        return self.post(f"/sites/{slug}/release", {"base": self.base(slug, base), "live_number": live, **seen})
 
     def delete(self, path: str) -> Any:
         return self.client.delete(f"/api{path}")

@@ -12,31 +12,16 @@ from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router
 from ninja.utils import check_csrf
-from pydantic import Field
 
+from glaucon.apps.api.schemas.account import Credentials, SessionOut
 from glaucon.apps.errors import Refused
 
 router = Router(tags=["account"])
 _LOOPBACK = frozenset({"127.0.0.1", "::1"})
 _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "[::1]"})
 _MOST_WRONG, _WRONG_SECONDS = 10, 600
-
-
-class SessionOut(Schema):
-    """Who is signed in, if anyone; in the demo, the address of the host that stands in for the outside."""
-
-    name: str | None
-    demo: bool
-    stand_in: str
-
-
-class Credentials(Schema):
-    """A name and a password."""
-
-    name: str = Field(min_length=1, max_length=150)
-    password: str = Field(min_length=1, max_length=200)
 
 
 @router.get("/session", response=SessionOut, auth=None, operation_id="getSession")

@@ -9,9 +9,10 @@ from typing import Literal
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 
-from glaucon.apps.api.answers import current, own_study
+from glaucon.apps.api.answers import own_study
+from glaucon.apps.api.schemas.release import CheckedOut, UnreachedOut, WayOut
 from glaucon.apps.bringing.sources import by_address
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
@@ -19,6 +20,7 @@ from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import write_whole
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_for, known_of, layouts_of
+from glaucon.apps.studies.services import current_of
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.exchange.checking import check_handed_back, compare, promised, read_again
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
@@ -29,36 +31,6 @@ router = Router(tags=["hand-back"])
 Way = Literal["site", "addon", "variables", "tokens"]
 _LOOKED_AT = (ContextKey(1280, "rest"),)
 _MOST_PAGES_LOOKED_AT = 5
-
-
-class UnreachedOut(Schema):
-    """A changed colour that one way does not reach."""
-
-    file: str
-    line: int
-    colour: str
-    why: str
-
-
-class WayOut(Schema):
-    """What one way gives. `text` is there for what can be copied; `missed` says what it does not reach, a line each."""
-
-    way: str
-    filename: str
-    bytes: int
-    changed: list[str]
-    unreached: list[UnreachedOut]
-    missed: list[str]
-    text: str
-
-
-class CheckedOut(Schema):
-    """How many texts come out as promised, of how many, and some that do not."""
-
-    texts: int
-    right: int
-    examples: list[str]
-    pages: int
 
 
 @router.get("/sites/{slug}/hand-back/{way}", response=WayOut, operation_id="lookAtWay")
@@ -104,7 +76,7 @@ def download_way(
 def _kept(site: Site, way: str, changed_only: bool, other: int | None) -> Path:
     """Return where a way's file is kept: its name in the first line, then what it holds."""
     second = own_study(site, other).current if other is not None else None
-    said = [one.document if one is not None else None for one in (current(site), second)]
+    said = [one.document if one is not None else None for one in (current_of(site), second)]
     says = (site.pk, site.content, ENGINE, way, changed_only, said)
     name = hashlib.sha256(repr(says).encode()).hexdigest()[:32]
     return Path(settings.DATA_DIR) / "handed" / name
@@ -115,7 +87,7 @@ def _kept(site: Site, way: str, changed_only: bool, other: int | None) -> Path:
 def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) -> CheckedOut:
     site = own_site(request, slug)
     handed = _handed(site, way, False)
-    study = current(site).read()
+    study = current_of(site).read()
     checked = check_handed_back(files_of(site), known_for(site, study), study, way, handed, layouts_of(site))
     return CheckedOut(
         texts=checked.texts, right=checked.right, examples=checked.examples, pages=len(known_of(site).survey.pages)
@@ -131,7 +103,7 @@ def check_arrived(request: HttpRequest, slug: str) -> CheckedOut:
         raise Refused(409, "no-address", "This site did not come from a web address. Check the download instead.")
     there = by_address(site.address, _MOST_PAGES_LOOKED_AT, lambda what, done, total: None)
     pages = set(there.pages)
-    study = current(site).read()
+    study = current_of(site).read()
     wanted = [row for row in promised(known_for(site, study), study, _LOOKED_AT) if row["page"] in pages]
     checked = compare(wanted, read_again(there, contexts=_LOOKED_AT))
     return CheckedOut(texts=checked.texts, right=checked.right, examples=checked.examples, pages=len(pages))
@@ -143,6 +115,6 @@ def _handed(site: Site, way: str, changed_only: bool, other: int | None = None) 
         study = own_study(site, other)
         assert study.current is not None
         second = study.current.read()
-    survey, first = known_of(site).survey, current(site).read()
+    survey, first = known_of(site).survey, current_of(site).read()
     behind = backdrops_for(site, first, survey.regions)
     return hand_back(files_of(site), survey, first, way, changed_only, other=second, backdrops=behind)

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
-from pydantic import Field
+from ninja import Router
 
-from glaucon.apps.api.answers import current
+from glaucon.apps.api.schemas.layout import BoxOut, LayoutOut, MeasuredIn, WantedOut, WorstIn, WorstOut
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites import surveys
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.layouts import keep_layout, kept_layouts, read_kept, worth_measuring
+from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy, long_work
 from glaucon.core.colour.contrast import cut_ratio
@@ -28,71 +27,15 @@ _MOST_SIGHTS = 3  # of a finding, looked at until one shows it
 _MOST_TOLD = 60  # pages to be measured, told at once
 
 
-class WantedOut(Schema):
-    """A page that is worth measuring at a width (CSS pixels), and where it is framed from."""
-
-    page: str
-    width: int
-    address: str
-
-
-class LayoutOut(Schema):
-    """How far the measuring is, in pages at a width; with `is_used` the reading knows all that is measured."""
-
-    wanted: list[WantedOut]
-    measured: int
-    total: int
-    is_used: bool
-
-
-class BoxOut(Schema):
-    """A part of a page, in CSS pixels."""
-
-    left: float
-    top: float
-    width: float
-    height: float
-
-
-class WorstOut(Schema):
-    """Where a finding is hardest to read: the page at a width and in a state, the line and the spot in it.
-
-    `height` is the page's, in CSS pixels.
-    """
-
-    key: str
-    page: str
-    width: int
-    state: str
-    address: str
-    height: float
-    line: BoxOut
-    spot: BoxOut
-    ratio: float
-
-
-class WorstIn(Schema):
-    """Some findings, by their keys, of the study's reading."""
-
-    keys: list[Annotated[str, Field(max_length=400)]] = Field(max_length=12)
-
-
-class MeasuredIn(Schema):
-    """What Glaucon's own script measured of a page at a width."""
-
-    page: str = Field(max_length=400)
-    width: int = Field(ge=200, le=4000)
-    measured: dict[str, Any]
-
-
 @router.get("/sites/{slug}/layout", response=LayoutOut, operation_id="getLayout")
 @light
 def get_layout(request: HttpRequest, slug: str) -> LayoutOut:
     site = own_site(request, slug)
     kept = kept_layouts(site)
-    study = current(site).read()
+    revision = services.current_of(site)
+    study = revision.read()
     open_ = [one for one in worth_measuring(surveys.known_for(site, study).survey) if one not in kept]
-    root = preview_root(site, study)
+    root = preview_root(site, revision)
     return LayoutOut(
         wanted=[WantedOut(page=page, width=width, address=root + quote(page)) for page, width in open_[:_MOST_TOLD]],
         measured=len(kept), total=len(kept) + len(open_), is_used=surveys.are_used(site, kept),
@@ -113,7 +56,7 @@ def keep_measured(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpRes
     """Keep what was measured of a page, where the site has such a page and is read at that width."""
     site = own_site(request, slug)
     # a backdrop may make bands of widths of its own
-    survey = surveys.known_for(site, current(site).read()).survey
+    survey = surveys.known_for(site, services.current_of(site).read()).survey
     if given.page not in survey.pages:
         raise Refused(422, "no-page", f"“{given.page[:80]}” is no page of this site. Load the site again.")
     if given.width not in {key.width for key in survey.sightings}:
@@ -128,11 +71,12 @@ def keep_measured(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpRes
 def worst(request: HttpRequest, slug: str, asked: WorstIn) -> list[WorstOut]:
     """Return where some findings are hardest to read; none for those that no measured page shows."""
     site = own_site(request, slug)
-    study = current(site).read()
+    revision = services.current_at(site, asked.base.named)
+    study = revision.read()
     known = surveys.known_for(site, study)
     wanted, kept = set(asked.keys), kept_layouts(site)
     findings = [one for one in known.read(study).findings if one.key in wanted]
-    surveyor, root = Surveyor(surveys.files_of(site)), preview_root(site, study)
+    surveyor, root = Surveyor(surveys.files_of(site)), preview_root(site, revision)
     found = []
     for finding in findings:
         for sight in sights_of(known, finding, set(kept))[:_MOST_SIGHTS]:

@@ -9,40 +9,34 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
-from glaucon.apps.api.accounts import router as accounts_router
-from glaucon.apps.api.backdrop_help import router as backdrop_help_router
-from glaucon.apps.api.backdrops import router as backdrops_router
-from glaucon.apps.api.closeup import router as closeup_router
-from glaucon.apps.api.craft import router as craft_router
-from glaucon.apps.api.hand_back import router as hand_back_router
-from glaucon.apps.api.layout import router as layout_router
-from glaucon.apps.api.own_css import router as own_css_router
-from glaucon.apps.api.palette import router as palette_router
-from glaucon.apps.api.releases import router as releases_router
-from glaucon.apps.api.sections import router as sections_router
-from glaucon.apps.api.sites import router as sites_router
-from glaucon.apps.api.studies import router as several_studies_router
-from glaucon.apps.api.study import router as studies_router
+from glaucon.apps.api import (
+    accounts,
+    acts,
+    backdrops,
+    closeup,
+    colours,
+    hand_back,
+    layout,
+    own_css,
+    palette,
+    releases,
+    searches,
+    sections,
+    sites,
+    studies,
+    study,
+)
 from glaucon.apps.errors import Refused, answer_to, body_of
 from glaucon.apps.work.router import router as work_router
 from glaucon.core.errors import GlauconError
 
 _log = logging.getLogger(__name__)
 api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
-api.add_router("", accounts_router)
-api.add_router("", sites_router)
-api.add_router("", studies_router)
-api.add_router("", palette_router)
-api.add_router("", several_studies_router)
-api.add_router("", craft_router)
-api.add_router("", sections_router)
-api.add_router("", backdrops_router)
-api.add_router("", backdrop_help_router)
-api.add_router("", closeup_router)
-api.add_router("", own_css_router)
-api.add_router("", layout_router)
-api.add_router("", releases_router)
-api.add_router("", hand_back_router)
+for each in (
+    accounts, sites, study, acts, searches, palette, studies, colours, sections, backdrops, closeup, own_css, layout,
+    releases, hand_back,
+):  # fmt: skip
+    api.add_router("", each.router)
 api.add_router("", work_router)
 
 
@@ -78,8 +72,9 @@ def _signed_out(request: HttpRequest, error: AuthenticationError) -> HttpRespons
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     first = error.errors[0] if error.errors else {"loc": [], "msg": "it is not understood"}
-    place = ".".join(str(part) for part in first["loc"][1:]) or "the request"
-    return _answer(request, 422, "invalid", f"What was sent cannot be used: {place}: {first['msg']}.")
+    place = ".".join(str(part) for part in first["loc"][2:]) or "the request"
+    told = str(first["msg"]).removeprefix("Value error, ").rstrip(".")
+    return _answer(request, 422, "invalid", f"What was sent cannot be used: {place}: {told}.")
 
 
 @api.exception_handler(HttpError)

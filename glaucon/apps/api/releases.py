@@ -2,86 +2,35 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
-from ninja import Router, Schema
+from collections.abc import Mapping, Sequence
 
-from glaucon.apps.api.answers import (
-    added_css,
-    current,
-    waiting_backdrops,
-    waiting_fades,
-    waiting_places,
-    waiting_roles,
-    waits_own_css,
-)
-from glaucon.apps.api.reading import read_study
-from glaucon.apps.api.schemas.study import BaseIn, FadeOut, FindingOut, LostMarkOut
-from glaucon.apps.api.strips import strip
+from django.http import HttpRequest
+from ninja import Router
+
+from glaucon.apps.api.answers import reading_of
+from glaucon.apps.api.schemas.asked import RevisionName
+from glaucon.apps.api.schemas.release import ChangeOut, PlaceChangeOut, PlanOut, ReleaseIn, ReleaseOut, TakeBackIn
+from glaucon.apps.api.schemas.study import FadeOut
 from glaucon.apps.releases import services
 from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.studies.services import current_of
 from glaucon.apps.work.heavy import heavy
-from glaucon.core.exchange.preview import token_property
+from glaucon.core.acts.whole.show import added_css
+from glaucon.core.exchange.live_wear import as_it_came, live_wear
 from glaucon.core.proposal.dressing import place_name
+from glaucon.core.proposal.strip import strip_of
+from glaucon.core.study.differences import differences
 from glaucon.core.study.scopes import Scope, Where
-from glaucon.core.study.study import Study, token_key
-from glaucon.core.study.wearing import Worn, share_of_opacity, wear_of
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.wording import counted
 
 router = Router(tags=["release"])
-
-
-class ChangeOut(Schema):
-    """One role's change, and what it does to reading."""
-
-    role: str
-    label: str
-    before: str
-    after: str
-    places: int
-    merges: bool
-
-
-class PlaceChangeOut(Schema):
-    """Where something else is worn, or lies behind, from now on: what that is, "" for what the site has."""
-
-    place: str
-    page: str | None
-    wears: str
-
-
-class ReleaseOut(Schema):
-    """A release; number 0 is the site as brought in."""
-
-    number: int
-    live: bool
-    live_since: str | None
-    made: str
-    colours: list[str]
-
-
-class PlanOut(Schema):
-    """What a release would do, measured against what is live."""
-
-    base: int
-    changes: list[ChangeOut]
-    fades: list[FadeOut]
-    places: list[PlaceChangeOut]
-    own_css: bool
-    before: dict[str, str | None]  # custom properties that show what is live, and under "css" the rules it adds
-    texts: int
-    readable: int
-    readable_before: int
-    hard: list[FindingOut]
-    lost: list[LostMarkOut]
-    unsure: int
-    live: bool
-    address: str
-    releases: list[ReleaseOut]
 
 
 @router.get("/sites/{slug}/release", response=PlanOut, operation_id="getPlan")
@@ -92,84 +41,57 @@ def get_plan(request: HttpRequest, slug: str) -> PlanOut:
 
 @router.post("/sites/{slug}/release", response=PlanOut, operation_id="releaseStudy")
 @heavy
-def release_study(request: HttpRequest, slug: str, seen: BaseIn) -> PlanOut:
+def release_study(request: HttpRequest, slug: str, seen: ReleaseIn) -> PlanOut:
     site = own_site(request, slug)
-    services.release(site, seen.base)
+    services.release(site, seen.base.named, seen.live_number)
     return _plan(site)
 
 
 @router.post("/sites/{slug}/releases/{number}/live", response=PlanOut, operation_id="takeBack")
 @light
-def take_back(request: HttpRequest, slug: str, number: int) -> PlanOut:
+def take_back(request: HttpRequest, slug: str, number: int, seen: TakeBackIn) -> PlanOut:
     site = own_site(request, slug)
-    services.take_back(site, number)
+    services.take_back(site, number, seen.live_number)
     return _plan(site)
 
 
 def _plan(site: Site) -> PlanOut:
-    revision = current(site)
+    revision, live_now = current_of(site), services.live_release(site)
     study, live = revision.read(), services.live_study(site)
-    now, before = read_study(site, study), read_study(site, live or _original(study))
-    places = {id_: role.places for id_, role in now.roles.items()}
+    now, before = reading_of(site, revision, study), reading_of(site, revision, live or as_it_came(study))
+    differs, survey = differences(live, study), known_of(site).survey
+    worn = live_wear(study, live, survey.tokens)
     return PlanOut(
-        base=revision.number,
-        changes=_changes(study, live, places),
-        fades=[FadeOut(selector=name, opacity=level) for name, level in waiting_fades(study, live).items()],
+        base=RevisionName.of(revision),
+        live_number=live_now.number if live_now is not None else None,
+        changes=_changes(study, live, differs.roles, {id_: role.places for id_, role in now.roles.items()}),
+        fades=[FadeOut(selector=name, opacity=level) for name, level in differs.fades.items()],
         places=[
-            *(_place_out(known_of(site).survey, study, scope) for scope in waiting_places(study, live)),
-            *(_backdrop_out(known_of(site).survey, study, where) for where in waiting_backdrops(study, live)),
+            *(_place_out(survey, study, scope) for scope in differs.places),
+            *(_backdrop_out(survey, study, where) for where in differs.backdrops),
         ],
-        own_css=waits_own_css(study, live),
-        before=_shown_before(site, study, live),
+        own_css=differs.own_css,
+        before=worn if live is None else {**worn, "css": added_css(KeptSite(site), live) or None},
         texts=now.texts,
         readable=now.texts - now.hard_texts - now.unsure_texts,
         readable_before=before.texts - before.hard_texts - before.unsure_texts,
         hard=[f for f in now.findings if f.verdict == "fail"],
         lost=now.lost,
         unsure=now.unsure_texts,
-        live=services.live_release(site) is not None,
+        live=live_now is not None,
         address=f"/live/{site.slug}/",
         releases=[_release_out(site, one) for one in site.releases.select_related("revision")],
     )
 
 
-def _original(study: Study) -> Study:
-    """Return the study of a site as it came, with the roles of another."""
-    return study.as_found().model_copy(update={"worn": (), "backdrops": (), "extra_css": ""})
-
-
-def _shown_before(site: Site, study: Study, live: Study | None) -> dict[str, str | None]:
-    """Return what shows on the previews of a study how the site is live.
-
-    A colour that the study has set apart from its role is one of the role's there, or as it came.
-    """
-    tokens, original = known_of(site).survey.tokens, _original(study)
-    if live is None:
-        return wear_of(original, tokens)
-    were = {role.id: role for role in live.roles}
-    past = original.model_copy(update={"roles": tuple(were.get(role.id, role) for role in original.roles)})
-    worn = wear_of(past, tokens)
-    for token in tokens:
-        key = token_key(token)
-        was = live.mapping.get(key) if key is not None else None
-        if key is None or was == study.mapping.get(key):
-            continue
-        role = were.get(was) if was is not None else None
-        is_worn = role is not None and role.is_changed
-        worn[token_property(token)] = (
-            Worn(token, role, share_of_opacity(role, token)).text if role is not None and is_worn else token.text
-        )
-    return {**worn, "css": added_css(site, live) or None}
-
-
-def _changes(study: Study, live: Study | None, places: dict[str, int]) -> list[ChangeOut]:
-    before = {role.id: role.colour.hex() for role in (live or _original(study)).roles}
+def _changes(study: Study, live: Study | None, roles: Sequence[str], places: Mapping[str, int]) -> list[ChangeOut]:
+    before = {role.id: role.colour.hex() for role in (live or as_it_came(study)).roles}
     return [
         ChangeOut(
             role=id_, label=study.role(id_).label, before=before.get(id_, study.role(id_).found),
-            after=study.role(id_).colour.hex(), places=places.get(id_, 0), merges=study.role(id_).taken,
+            after=study.role(id_).colour.hex(), places=places.get(id_, 0),
         )
-        for id_ in waiting_roles(study, live)
+        for id_ in roles
     ]  # fmt: skip
 
 
@@ -190,8 +112,8 @@ def _backdrop_out(survey: Survey, study: Study, where: Where | None) -> PlaceCha
 
 
 def _release_out(site: Site, one: Release) -> ReleaseOut:
-    study = one.revision.read() if one.revision else current(site).read().as_found()
+    study = one.revision.read() if one.revision else current_of(site).read().as_found()
     return ReleaseOut(
         number=one.number, live=one.is_live, live_since=one.live_since.isoformat() if one.live_since else None,
-        made=one.made.isoformat(), colours=[c.colour for c in strip(known_of(site), study)[:5]],
+        made=one.made.isoformat(), colours=[c.colour for c in strip_of(known_of(site), study)[:5]],
     )  # fmt: skip

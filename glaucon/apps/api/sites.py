@@ -7,11 +7,8 @@ from urllib.parse import quote
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
-from glaucon.apps.api.answers import current, waiting
-from glaucon.apps.api.page_names import page_names
-from glaucon.apps.api.reading import read_study
+from glaucon.apps.api.found_groups import found_groups
 from glaucon.apps.api.schemas.site import AddressIn, FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
-from glaucon.apps.api.strips import found_groups, strip
 from glaucon.apps.bringing import jobs, sources
 from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER
 from glaucon.apps.bringing.tasks import start_job
@@ -21,8 +18,12 @@ from glaucon.apps.releases.services import remove_site as remove_whole_site
 from glaucon.apps.sites.access import own_job, own_site
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Job, Site
-from glaucon.apps.sites.surveys import known_of
+from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies.previews import preview_root
+from glaucon.apps.studies.services import current_of
+from glaucon.core.places.page_names import page_names
+from glaucon.core.proposal.strip import strip_of
+from glaucon.core.study.differences import differences
 
 router = Router(tags=["site"])
 
@@ -39,19 +40,18 @@ def get_sites(request: HttpRequest) -> list[SiteCard]:
 
 
 def _card(site: Site) -> SiteCard:
-    study = current(site).read()
-    known = known_of(site)
-    reading = read_study(site, study)
+    study, known = current_of(site).read(), known_of(site)
+    reading = known_for(site, study).read(study)
     live = live_release(site)
     return SiteCard(
         slug=site.slug,
         name=site.name,
         pages=len(known.survey.pages),
-        strip=strip(known, study),
+        strip=strip_of(known, study),
         texts=reading.texts,
-        readable=reading.texts - reading.hard_texts - reading.unsure_texts,
+        readable=reading.texts - reading.hard - reading.unsure,
         live_since=live.live_since.isoformat() if live and live.live_since else None,
-        waiting=waiting(study, live_study(site)),
+        waiting=len(differences(live_study(site), study)),
     )
 
 
@@ -59,7 +59,7 @@ def _card(site: Site) -> SiteCard:
 @light
 def get_site(request: HttpRequest, slug: str) -> SiteOut:
     site = own_site(request, slug)
-    root = preview_root(site, current(site).read())
+    root = preview_root(site, current_of(site))
     live = live_release(site)
     names = page_names(site.titles, site.headings, known_of(site).survey.pages)
     pages = [PageOut(path=path, title=names[path], preview=root + quote(path)) for path in names]
@@ -85,7 +85,7 @@ def remove_site(request: HttpRequest, slug: str) -> HttpResponse:
 @light
 def get_found(request: HttpRequest, slug: str) -> FoundOut:
     site = own_site(request, slug)
-    known, study = known_of(site), current(site).read()
+    known, study = known_of(site), current_of(site).read()
     survey = known.survey
     shown = {one.colour for one in known.found if one.is_seen}
     return FoundOut(

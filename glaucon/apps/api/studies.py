@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from django.http import HttpRequest
 from ninja import Router
 
 from glaucon.apps.api.answers import own_study, shown
-from glaucon.apps.api.fixing import parts_of, with_less_fading, with_worn
+from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.study import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
-from glaucon.apps.api.strips import strip
+from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Study
 from glaucon.apps.studies.previews import preview_root
-from glaucon.core.making.making import is_dark, with_given
+from glaucon.core.acts.any_act import applied, label_of
+from glaucon.core.making.making import is_dark
+from glaucon.core.proposal.strip import strip_of
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.study import study as core
 
@@ -29,13 +34,14 @@ def _study_out(site: Site, study: Study) -> StudyOut:
     document = study.current.read()
     reading = known.read(document)
     return StudyOut(
-        number=study.pk, name=study.name, is_open=study.is_open, is_deleted=study.deleted is not None,
-        is_dark=is_dark(document), colours=strip(known, document), texts=reading.texts, hard_texts=reading.hard,
-        changed=len(document.changed_roles()),
+        base=RevisionName.of(study.current), name=study.name, is_open=study.is_open,
+        is_deleted=study.deleted is not None, is_dark=is_dark(document), colours=strip_of(known, document),
+        texts=reading.texts, hard_texts=reading.hard, changed=len(document.changed_roles()),
     )  # fmt: skip
 
 
 @router.get("/sites/{slug}/studies", response=list[StudyOut], operation_id="listStudies")
+@light
 def list_studies(request: HttpRequest, slug: str) -> list[StudyOut]:
     site = own_site(request, slug)
     return [_study_out(site, study) for study in site.studies.select_related("current")]
@@ -44,18 +50,18 @@ def list_studies(request: HttpRequest, slug: str) -> list[StudyOut]:
 @router.post("/sites/{slug}/studies", response=StudyOut, operation_id="addStudy")
 @light
 def add_study(request: HttpRequest, slug: str, wanted: NewStudyIn) -> StudyOut:
-    """Copy a study, with other values if given; what is made from colours or tried comes in this way."""
+    """Copy a study with some acts done to it; what is made from colours or tried comes in this way."""
     site = own_site(request, slug)
-    origin = own_study(site, wanted.copy_of) if wanted.copy_of is not None else services.study_of(site)
+    origin = own_study(site, wanted.base.study)
     assert origin.current is not None
+    if services.base_of(origin.current) != wanted.base.named:
+        raise Refused(409, "stale", f"“{origin.name}” was changed in another window. Look at it, then copy it again.")
     name = " ".join(wanted.name.split())[:80] or f"{origin.name[:70]}, copy"
-    document = origin.current.read()
-    if wanted.values:
-        document = with_given(document, wanted.values, wanted.given, parts_of(document, wanted.parts))
-        document = with_worn(known_of(site), document, wanted.places)
-        document = with_less_fading(known_of(site), document, wanted.fades)
-    document = core.read_study(document.model_copy(update={"name": name}).model_dump(mode="json"))
-    study = services.add_study(site, document, "Made" if wanted.values else f"Copied from {origin.name}"[:160])
+    before = origin.current.read()
+    document = applied(KeptSite(site), before.model_copy(update={"name": name}), wanted.acts)
+    known_of(site).read(document)  # before anything is written
+    what = label_of(wanted.acts, before, document) if wanted.acts else f"Copied from {origin.name}"
+    study = services.add_study(site, document, what[:160])
     if wanted.is_opened:
         services.open_study(study)
     return _study_out(site, study)
@@ -82,21 +88,21 @@ def step_study(request: HttpRequest, slug: str, number: int, step: StudyStepIn) 
 def compare_studies(request: HttpRequest, slug: str, one: int, other: int) -> ComparedOut:
     site = own_site(request, slug)
     known = known_of(site)
-    studies = [own_study(site, number) for number in (one, other)]
-    documents = [study.current.read() for study in studies if study.current is not None]
+    revisions = [study.current for study in (own_study(site, n) for n in (one, other)) if study.current is not None]
+    documents = [revision.read() for revision in revisions]
     readings = [known.read(document) for document in documents]
     sides = [
         ComparedSide(
-            number=study.pk, name=study.name, preview=preview_root(site, document, number=study.pk),
+            number=revision.study_id, name=revision.study.name, preview=preview_root(site, revision),
             wear=shown(site, document), texts=reading.texts, hard_texts=reading.hard,
             pages=reading.page_counts,
         )
-        for study, document, reading in zip(studies, documents, readings, strict=True)
+        for revision, document, reading in zip(revisions, documents, readings, strict=True)
     ]  # fmt: skip
     return ComparedOut(sides=sides, roles=_differing(documents, readings))
 
 
-def _differing(documents: list[core.Study], readings: list[SiteReading]) -> list[ComparedRole]:
+def _differing(documents: Sequence[core.Study], readings: Sequence[SiteReading]) -> list[ComparedRole]:
     labels = {id_: label for document in reversed(documents) for id_, label in document.labels.items()}
     colours = [{role.id: role.colour.hex() for role in document.roles} for document in documents]
     rows = []

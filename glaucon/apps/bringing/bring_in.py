@@ -5,119 +5,142 @@ from __future__ import annotations
 import hashlib
 import re
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
 from glaucon.apps.bringing.sources import is_address, read_source
-from glaucon.apps.sites.blobs import drop_blobs, put_blob
+from glaucon.apps.sites.blobs import put_blob
+from glaucon.apps.sites.layouts import drop_old_layouts
 from glaucon.apps.sites.models import Job, Site, SiteFile
-from glaucon.apps.sites.surveys import drop_survey, known_of, make_survey, use_layouts
+from glaucon.apps.sites.surveys import known_of, make_survey, use_layouts
 from glaucon.apps.studies.previews import make_previews
-from glaucon.apps.studies.services import carry_over_studies, start_study, study_of
+from glaucon.apps.studies.services import Base, base_of, current_of, replace_documents, start_study
+from glaucon.core.acts.at_hand import ReadSite
+from glaucon.core.acts.whole.carry_over import CarryOver
 from glaucon.core.cascade.markup import read_markup
 from glaucon.core.cascade.text import decode_source
+from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import parse_document
-from glaucon.core.proposal.entries import Proposal
+from glaucon.core.errors import SiteError
 from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.wording import counted, listed, plural
 
+_MOST_TRIES = 3  # to replace a site whose studies change meanwhile
 Check = Callable[[], None]
+
+
+@dataclass(slots=True)
+class _Read:
+    """A site as it was read: its files, their blobs by path, its contents' name, its survey and the palette in it."""
+
+    files: SiteFiles
+    blobs: dict[str, str]
+    content: str
+    known: KnownSite
+
+    def fields(self) -> dict[str, Any]:
+        """Return what a site's row says of it."""
+        return {
+            "content": self.content, "notes": _notes(self.files, self.known.survey), "titles": _titles(self.files),
+            "headings": _headings(self.files),
+        }  # fmt: skip
 
 
 def bring_in(job: Job, tell: Progress, check: Check) -> Site:
     """Return the site of a job, read, surveyed and kept; `check` raises where the job is no longer wanted.
 
+    Blobs and surveys of what fails are left to the tidier: others may have taken them up meanwhile.
     Raises: SiteError: it is refused.
     """
     files = read_source(job, tell)
     if not files.pages:
         files.notes.append("There is no HTML page among its files.")
     content = content_hash(files)
-    is_new = not Site.objects.filter(content=content).exists()
-    made: set[str] = set()
-    try:
-        survey = make_survey(content, files, tell)
-        tell("finding the palette", 0, 1)
-        proposal = KnownSite(survey).proposal()
-        blobs = {}
-        for done, (path, data) in enumerate(sorted(files.files.items())):
-            tell("saving files", done, len(files.files))
-            blobs[path] = put_blob(data, made)
-        tell("finishing", 1, 1)
-        with transaction.atomic():
-            check()
-            if job.again is not None:
-                site = _replace(job.again, files, blobs, content, survey, proposal)
-            else:
-                site = _create(job, files, blobs, content, survey, proposal)
-        _ready_for_the_bench(site)
-        return site
-    except BaseException:
-        drop_blobs(made - set(SiteFile.objects.filter(blob__in=made).values_list("blob", flat=True)))
-        if is_new and not Site.objects.filter(content=content).exists():
-            drop_survey(content)
-        raise
+    known = KnownSite(make_survey(content, files, tell))
+    tell("finding the palette", 0, 1)
+    known.proposal()
+    blobs = {}
+    for done, (path, data) in enumerate(sorted(files.files.items())):
+        tell("saving files", done, len(files.files))
+        blobs[path] = put_blob(data)
+    tell("finishing", 1, 1)
+    read = _Read(files, blobs, content, known)
+    site = _create(job, read, check) if job.again is None else _replace(job.again, read, check)
+    _ready_for_the_bench(site)
+    return site
 
 
-def _create(
-    job: Job, files: SiteFiles, blobs: dict[str, str], content: str, survey: Survey, proposal: Proposal
-) -> Site:
+def _create(job: Job, read: _Read, check: Check) -> Site:
+    files = read.files
     name = _title_of_first(files) or job.name if is_address(job.source) else job.name
-    site = Site.objects.create(
-        owner=job.owner,
-        name=name,
-        slug=Site.objects.free_slug(name),
-        content=content,
-        notes=_notes(files, survey),
-        titles=_titles(files),
-        headings=_headings(files),
-        origin=files.origin,
-        address=job.source if is_address(job.source) else "",
-        most_pages=job.most_pages,
-    )
-    _add_files(site, files, blobs)
-    start_study(site, proposal.study(survey, "First study"))
+    address = job.source if is_address(job.source) else ""
+    fields, study = read.fields(), read.known.first_study("First study")
+    with transaction.atomic():
+        check()
+        site = Site.objects.create(
+            owner=job.owner, name=name, slug=Site.objects.free_slug(name), origin=files.origin, address=address,
+            most_pages=job.most_pages, **fields,
+        )  # fmt: skip
+        _add_files(site, read)
+        start_study(site, study)
     return site
 
 
 def _ready_for_the_bench(site: Site) -> None:
     """Make the previews that the bench asks for first, while progress is still shown; use what is measured already."""
     use_layouts(site)
-    current = study_of(site).current
-    if current is not None:
-        make_previews(site, current.read(), known_of(site).survey.pages[:12])
+    make_previews(site, current_of(site), known_of(site).survey.pages[:12])
 
 
-def _replace(
-    site: Site, files: SiteFiles, blobs: dict[str, str], content: str, survey: Survey, proposal: Proposal
-) -> Site:
+def _replace(site: Site, read: _Read, check: Check) -> Site:
     """Take up what is new; the owner's colours and mapping stay."""
     before = dict(site.files.values_list("path", "blob"))
-    tokens = known_of(site).survey.tokens
-    site.changes = files_in_words(before, blobs)
-    if content != site.content:
-        site.changes += carry_over_studies(site, tokens, survey, proposal)
-    site.layout, site.effort = "", None
-    site.content, site.notes, site.titles = content, _notes(files, survey), _titles(files)
-    site.headings = _headings(files)
-    site.origin = files.origin or site.origin
-    site.most_pages = files.most_pages
-    site.brought_again = timezone.now()
-    site.save()
-    site.files.all().delete()
-    _add_files(site, files, blobs)
-    return site
+    tokens, fields = known_of(site).survey.tokens, read.fields()
+    for _ in range(_MOST_TRIES):
+        documents, told = _carried_over(site, read, tokens) if read.content != site.content else ({}, [])
+        with transaction.atomic():
+            check()
+            if documents and not replace_documents(site, documents, "Updated from the site"):
+                continue  # a study was changed meanwhile
+            for name, value in fields.items():
+                setattr(site, name, value)
+            site.layout, site.effort, site.brought_again = "", None, timezone.now()
+            site.changes = files_in_words(before, read.blobs) + told
+            site.origin, site.most_pages = read.files.origin or site.origin, read.files.most_pages
+            site.save()
+            site.files.all().delete()
+            _add_files(site, read)
+        drop_old_layouts(site, {key.width for key in read.known.survey.sightings})
+        return site
+    raise SiteError("The site's colours were changed again and again while it was updated. Leave them for a moment.")
 
 
-def _add_files(site: Site, files: SiteFiles, blobs: dict[str, str]) -> None:
-    SiteFile.objects.bulk_create(
-        [SiteFile(site=site, path=path, blob=blob, size=len(files.files[path])) for path, blob in blobs.items()],
-        batch_size=200,
-    )
+def _carried_over(
+    site: Site, read: _Read, tokens: Iterable[ColourToken]
+) -> tuple[dict[Base, Study], list[str]]:  # fmt: skip
+    """Return all studies of a site as they are on its new files, by the revision each is made from; and in sentences
+    what that changes among their colours, each told once."""
+    act, there = CarryOver(before=tuple(tokens)), ReadSite(read.files, known=read.known)
+    documents, told = dict[Base, Study](), list[str]()
+    for study in site.studies.select_related("current"):
+        assert study.current is not None
+        document = study.current.read()
+        documents[base_of(study.current)] = act.apply(there, document)
+        told += act.told(there, document)
+    return documents, list(dict.fromkeys(told)) or ["Its colours are the same as before."]
+
+
+def _add_files(site: Site, read: _Read) -> None:
+    sizes = {path: len(data) for path, data in read.files.files.items()}
+    rows = [SiteFile(site=site, path=path, blob=blob, size=sizes[path]) for path, blob in read.blobs.items()]
+    SiteFile.objects.bulk_create(rows, batch_size=200)
 
 
 def files_in_words(before: dict[str, str], after: dict[str, str]) -> list[str]:

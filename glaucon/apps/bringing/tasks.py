@@ -2,14 +2,10 @@
 
 from django.conf import settings
 from django.db import transaction
-from huey import crontab
-from huey.contrib.djhuey import db_periodic_task, db_task
 
 from glaucon.apps.bringing.jobs import open_job, run_job
-from glaucon.apps.bringing.tidying import tidy
 from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.work import queue
-from glaucon.apps.work.tasks import do_waiting_work
 
 
 def start_job(owner: object, name: str, source: str, again: Site | None, most_pages: int) -> Job:
@@ -19,20 +15,9 @@ def start_job(owner: object, name: str, source: str, again: Site | None, most_pa
     """
     if not settings.GLAUCON_PROCESSES:
         job = open_job(owner, name, source, again, most_pages)
-        _do_here(job.pk)
+        run_job(job.pk)
         return job
     with transaction.atomic():
         job = open_job(owner, name, source, again, most_pages)
         queue.add(owner, f"{run_job.__module__}.{run_job.__qualname__}", {"number": job.pk}, is_long=True)
-    do_waiting_work()
     return job
-
-
-@db_periodic_task(crontab(minute="*/10"))
-def _tidy() -> None:
-    tidy()
-
-
-@db_task()
-def _do_here(number: int) -> None:
-    run_job(number)

@@ -18,7 +18,7 @@ from glaucon.apps.sites.layouts import drop_layouts
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
-from glaucon.apps.studies.services import study_of
+from glaucon.apps.studies.services import Base, current_at
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.study import study as core
 
@@ -39,26 +39,27 @@ def _sole_release(site: Site) -> Iterator[None]:
         Site.objects.filter(pk=site.pk).update(is_releasing=False)
 
 
-def release(site: Site, base: int) -> Release:
+def release(site: Site, base: Base, live_number: int | None) -> Release:
     """Return the release of the current revision, live.
 
-    Raises: Refused: 409 where `base` is not the current revision, or while another release runs.
+    `base` and `live_number` are the revision and the live release that its plan was made from.
+    Raises: Refused: 409 where either is another by now, or while another release runs.
     """
     with _sole_release(site):
-        study = study_of(site)
-        current = study.current
-        assert current is not None
-        if current.number != base:
-            raise Refused(
-                409,
-                "stale",
-                "The colours were changed in another window. Look at them before you release.",
-                revision=current.number,
-            )
-        blobs, stylesheet = _released_blobs(site, current.read())
+        blobs, stylesheet = _released_blobs(site, current_at(site, base).read())
         with transaction.atomic():
+            current = current_at(site, base)
+            _hold_live(site, live_number)
             _keep_original(site)
             return _make(site, current, blobs, stylesheet)
+
+
+def _hold_live(site: Site, number: int | None) -> None:
+    """Raise Refused: 409 where another release is live than the one that was seen."""
+    live = live_release(site)
+    if (live.number if live is not None else None) != number:
+        said = "Another release went live in another window. Look at what is live now, then do this again."
+        raise Refused(409, "stale", said, live=live.number if live is not None else None)
 
 
 def _released_blobs(site: Site, study: core.Study) -> tuple[dict[str, str], str]:
@@ -97,9 +98,13 @@ def _put_live(site: Site, made: Release) -> Release:
     return made
 
 
-def take_back(site: Site, number: int) -> Release:
-    """Return an earlier release, live again. The study stays as it is."""
+def take_back(site: Site, number: int, live_number: int | None) -> Release:
+    """Return an earlier release, live again; `live_number` is the one that was live when it was chosen.
+
+    The study stays as it is. Raises: Refused: 409 where another one is live by now.
+    """
     with _sole_release(site), transaction.atomic():
+        _hold_live(site, live_number)
         earlier = site.releases.filter(number=number).first()
         if earlier is None:
             raise Refused(404, "no-release", f"This site has no release {number}. Choose one from its history.")
@@ -122,10 +127,10 @@ def remove_site(site: Site) -> None:
     """Remove a site with its studies and releases."""
     with transaction.atomic():
         # in this order, since live and current things protect what they stand on
+        ReleaseFile.objects.filter(release__site=site).delete()
         site.releases.all().delete()
         site.studies.update(current=None)
-        for study in site.studies.all():
-            for revision in study.revisions.order_by("-number"):
-                revision.delete()
-        drop_layouts(site)
+        Revision.objects.filter(study__site=site).update(base=None)
+        Revision.objects.filter(study__site=site).delete()
         site.delete()
+    drop_layouts(site)

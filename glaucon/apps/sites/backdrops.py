@@ -82,13 +82,13 @@ def note_recipes(site: Site, recipes: dict[str, Recipe]) -> bool:
 
 def file_of(site: Site, path: str) -> bytes | None:
     """Return a file that a backdrop names, made now from what was noted where it is not kept; None: unknown."""
-    target = folder_of(site) / path.removeprefix(FOLDER)
-    if target.parent != folder_of(site) or target.suffix == ".json":
+    name = path.removeprefix(FOLDER)
+    kept = {one.name for one in folder_of(site).glob("*")}  # a name from outside leads to nothing but one of these
+    target = folder_of(site) / name
+    if name.endswith(".json") or not {name, target.with_suffix(".json").name if name else ""} & kept:
         return None
-    if not target.exists():
+    if name not in kept:
         noted = target.with_suffix(".json")
-        if not noted.exists():
-            return None
         said = json.loads(noted.read_text("utf-8"))
         recipe = Recipe(picture=Picture.model_validate(said["picture"]), width=said["width"])
         try:
@@ -112,7 +112,7 @@ def add_picture(site: Site, data: bytes, name: str, label: str = "") -> SitePict
     """
     refuse_unfit(data)
     taken = take_in(data, name)
-    blob = put_blob(taken.data)
+    blob, is_tile = put_blob(taken.data), is_seamless(taken.data)
     with transaction.atomic():
         same = site.pictures.filter(blob=blob).first()
         if same is not None:
@@ -127,7 +127,7 @@ def add_picture(site: Site, data: bytes, name: str, label: str = "") -> SitePict
         said = " ".join((label or name.rsplit(".", 1)[0]).split())[:80]
         return SitePicture.objects.create(
             site=site, path=path, label=said or "Picture", blob=blob, width=taken.width, height=taken.height,
-            size=len(taken.data), is_seamless=is_seamless(taken.data),
+            size=len(taken.data), is_seamless=is_tile,
         )  # fmt: skip
 
 

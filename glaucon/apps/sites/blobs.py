@@ -5,7 +5,6 @@ from __future__ import annotations
 import hashlib
 import os
 import tempfile
-from collections.abc import Iterable
 from pathlib import Path
 
 from django.conf import settings
@@ -15,23 +14,15 @@ def _folder() -> Path:
     return Path(settings.DATA_DIR) / "blobs"
 
 
-def put_blob(data: bytes, made: set[str] | None = None) -> str:
-    """Keep some bytes and return their name, which goes into `made` if it is a new one."""
+def put_blob(data: bytes) -> str:
+    """Keep some bytes and return their name."""
     name = hashlib.sha256(data).hexdigest()
     path = _folder() / name[:2] / name
     if not path.exists():
-        if made is not None:
-            made.add(name)
         write_whole(path, data)
     else:
         os.utime(path)  # what is taken up again is not old, though nothing may name it yet
     return name
-
-
-def drop_blobs(names: Iterable[str]) -> None:
-    """Remove some blobs."""
-    for name in names:
-        (_folder() / name[:2] / name).unlink(missing_ok=True)
 
 
 def get_blob(name: str) -> bytes:

@@ -50,11 +50,6 @@ def light(view: View) -> View:
     return here_unless(_takes_more(_MOST_HERE), _are_missing)(view)
 
 
-def light_change(view: View) -> View:
-    """Make a view that changes a study and reads it answer here where that takes milliseconds."""
-    return here_unless(_takes_more(_MOST_HERE), _are_missing, is_change=True)(view)
-
-
 def searching(view: View) -> View:
     """Make a view that reads a site many times over answer here where that takes milliseconds."""
     return here_unless(_takes_more(_MOST_SEARCHED_HERE), _are_missing)(view)

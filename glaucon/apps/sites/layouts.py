@@ -9,6 +9,7 @@ import gzip
 import hashlib
 import json
 import shutil
+from collections.abc import Collection
 from pathlib import Path
 from typing import Any
 
@@ -106,9 +107,9 @@ def drop_layouts(site: Site) -> None:
     shutil.rmtree(_folder(site), ignore_errors=True)
 
 
-def drop_old_layouts(site: Site) -> None:
-    """Remove what was measured of pages that are no longer so."""
-    wanted = set(kept_layouts(site).values())
+def drop_old_layouts(site: Site, widths: Collection[int]) -> None:
+    """Remove what no survey can use: measured of pages that are no longer so, or at widths that are not read."""
+    wanted = {path for (_, width), path in kept_layouts(site).items() if width in widths}
     for path in _folder(site).glob("*.json.gz"):
         if path not in wanted:
             path.unlink(missing_ok=True)

@@ -6,13 +6,12 @@ import gzip
 import hashlib
 import pickle
 import time
-from collections import OrderedDict
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from pathlib import Path
 from threading import Lock
 
+from cachetools import LRUCache
 from django.conf import settings
-from django.db import transaction
 
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import backdrops_for
@@ -22,23 +21,23 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.work.heavy import not_in_a_web_thread
 from glaucon.core.exchange.backdrops import survey_with
 from glaucon.core.layout.document import Layouts
-from glaucon.core.places.lost_marks import versions_of
 from glaucon.core.proposal.known import KnownSite
-from glaucon.core.study.own_css import NAME, own_css, palette_for_own, problems_of
+from glaucon.core.study.own_css import NAME, applied_own, palette_for_own
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.origins import Tracer
 from glaucon.core.survey.site import Progress, SiteFiles, is_page
 from glaucon.core.survey.survey import ENGINE, Surveyor
 
-_KEPT_IN_MEMORY = 12
+_MOST_BYTES = 400_000_000  # of surveys in memory, pickled; what is read with them takes about as much again
 VARIANT = "-with-"  # in the name of a survey with a study's own CSS and backdrops
 _SECONDS_AT_LEAST, _SECONDS_A_PAGE = 27.0, 3.0
 _EFFORT = "effort"
-_known: OrderedDict[str, KnownSite] = OrderedDict()
-_tracers: OrderedDict[str, Tracer] = OrderedDict()
-_MOST_VERSIONS = 6  # of a picture
-_MOST_TRACERS = 3  # each holds all stylesheets of its site, parsed
+_BYTES = "bytes"  # of a survey as it is pickled
+_known: LRUCache[str, KnownSite] = LRUCache(
+    _MOST_BYTES, getsizeof=lambda known: min(known.remembered.get(_BYTES, 0), _MOST_BYTES)
+)  # fmt: skip
+_tracers: LRUCache[str, Tracer] = LRUCache(3)  # each holds all stylesheets of its site, parsed
 _lock = Lock()
 
 
@@ -55,13 +54,26 @@ def make_survey(
     name: str, files: SiteFiles, progress: Progress = lambda what, done, total: None, layouts: Layouts | None = None
 ) -> Survey:
     """Return the survey of a site's files, made now if it is not kept under that name."""
+    known = _read(name)
+    if known is not None:
+        return known.survey
+    return _keep(name, Surveyor(files, layouts=layouts).survey(progress=progress))
+
+
+def _read(name: str) -> KnownSite | None:
+    """Return the survey that is kept under a name, if any."""
     path = _path(name)
-    if path.exists():
-        with gzip.open(path) as handle:
-            kept: Survey = pickle.load(handle)  # written below by this installation only
-        return kept
-    survey = Surveyor(files, layouts=layouts).survey(progress=progress)
-    write_whole(path, gzip.compress(pickle.dumps(survey, protocol=pickle.HIGHEST_PROTOCOL), 3))
+    if not path.exists():
+        return None
+    data = gzip.decompress(path.read_bytes())
+    known = KnownSite(pickle.loads(data))  # written below by this installation only
+    known.remembered[_BYTES] = len(data)
+    return known
+
+
+def _keep(name: str, survey: Survey) -> Survey:
+    data = pickle.dumps(survey, protocol=pickle.HIGHEST_PROTOCOL)
+    write_whole(_path(name), gzip.compress(data, 3))
     return survey
 
 
@@ -124,9 +136,9 @@ def files_of(site: Site) -> SiteFiles:
     Raises: Refused: 404 where the site was deleted meanwhile, 409 where it was brought in again: what is made of the
         files is kept by the site's contents and serves others too, so they have to be those.
     """
-    with transaction.atomic():  # one view of both
-        content = Site.objects.filter(pk=site.pk).values_list("content", flat=True).first()
-        files = list(site.files.all())
+    files = list(site.files.all())
+    # after the files: where they have been replaced meanwhile it tells
+    content = Site.objects.filter(pk=site.pk).values_list("content", flat=True).first()
     if not files:
         raise Refused(404, "not-found", "This site is not there any more. Go back to your sites.")
     if content != site.content:
@@ -145,8 +157,6 @@ def known_of(site: Site) -> KnownSite:
     name = survey_name(site)
     with _lock:
         known = _known.get(name)
-        if known is not None:
-            _known.move_to_end(name)
     if known is None:
         known = _remembered(name, _opened(site, name))
     if site.effort is None and (effort := known.remembered.get(_EFFORT)) is not None:
@@ -161,7 +171,8 @@ def _opened(site: Site, name: str) -> KnownSite:
         not_in_a_web_thread()
         make_survey(name, files_of(site), layouts=layouts_of(site))
     start = time.thread_time()
-    known = KnownSite(make_survey(name, SiteFiles({})))
+    known = _read(name)
+    assert known is not None
     if site.effort is None:
         _ = known.as_found
         known.remembered[_EFFORT] = time.thread_time() - start
@@ -171,8 +182,6 @@ def _opened(site: Site, name: str) -> KnownSite:
 def _remembered(name: str, known: KnownSite) -> KnownSite:
     with _lock:
         _known[name] = known
-        while len(_known) > _KEPT_IN_MEMORY:
-            _known.popitem(last=False)
     return known
 
 
@@ -185,23 +194,16 @@ def known_for(site: Site, study: Study) -> KnownSite:
     said = (palette_for_own(study.as_found()), css, behind.for_previews(known_of(site).survey.pages, "page"))
     name = f"{survey_name(site)}{VARIANT}{hashlib.sha256(repr(said).encode()).hexdigest()[:20]}"
     with _lock:
-        if name in _known:
-            _known.move_to_end(name)
-            return _known[name]
-    path = _path(name)
-    if path.exists():
-        with gzip.open(path) as handle:
-            return _remembered(name, KnownSite(pickle.load(handle)))  # written below by this installation only
-    not_in_a_web_thread()
-    survey = survey_with(files_of(site), behind, None, layouts_of(site), css)
-    write_whole(path, gzip.compress(pickle.dumps(survey, protocol=pickle.HIGHEST_PROTOCOL), 3))
-    return _remembered(name, KnownSite(survey))
-
-
-def applied_own(study: Study) -> str:
-    """Return the owner's own CSS as it is applied, "" where it is none or does not parse."""
-    css = own_css(study)
-    return "" if not css.strip() or any(one.stops for one in problems_of(css)) else css
+        known = _known.get(name)
+    if known is not None:
+        return known
+    known = _read(name)
+    if known is None:
+        not_in_a_web_thread()
+        _keep(name, survey_with(files_of(site), behind, None, layouts_of(site), css))
+        known = _read(name)
+    assert known is not None
+    return _remembered(name, known)
 
 
 def known_on_pages(
@@ -217,28 +219,15 @@ def known_on_pages(
     return KnownSite(survey_with(files_of(site), behind, contexts, layouts, applied_own(study), pages))
 
 
-def versions_in(site: Site) -> Callable[[str], dict[str, bytes]]:
-    """Return what gives the files of a site that may be other versions of a picture, a few of them."""
-
-    def others(source: str) -> dict[str, bytes]:
-        files = dict(site.files.values_list("path", "blob"))
-        return {path: get_blob(files[path]) for path in versions_of(source, sorted(files))[:_MOST_VERSIONS]}
-
-    return others
-
-
 def tracer_for(site: Site, study: Study) -> Tracer:
     """Return what traces where a site's colours come from under a study, kept for those looked at last."""
     css = applied_own(study)
     palette = palette_for_own(study.as_found()) if css else ""
     name = f"{site.content} {palette} {css}"
     with _lock:
-        if name in _tracers:
-            _tracers.move_to_end(name)
-            return _tracers[name]
-    tracer = Tracer(files_of(site), css, NAME, palette)
-    with _lock:
-        _tracers[name] = tracer
-        while len(_tracers) > _MOST_TRACERS:
-            _tracers.popitem(last=False)
+        tracer = _tracers.get(name)
+    if tracer is None:
+        tracer = Tracer(files_of(site), css, NAME, palette)
+        with _lock:
+            _tracers[name] = tracer
     return tracer

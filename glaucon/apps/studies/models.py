@@ -41,6 +41,7 @@ class Revision(models.Model):
     base = models.ForeignKey("self", null=True, on_delete=models.PROTECT, related_name="next")
     document = models.JSONField()
     what = models.CharField(max_length=160, default="")
+    touches = models.JSONField(default=list, help_text="keys of what it changed, see `core/study/differences`")
     made = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -31,9 +31,8 @@ from glaucon.apps.sites.blobs import get_blob, write_whole
 from glaucon.apps.sites.effort import is_costly
 from glaucon.apps.sites.models import Site, SiteFile
 from glaucon.apps.sites.surveys import known_of
-from glaucon.apps.studies.services import study_of
+from glaucon.apps.studies.models import Revision
 from glaucon.apps.work import queue
-from glaucon.apps.work.tasks import do_waiting_work
 from glaucon.core.backdrops.pictures import FOLDER
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import PreviewMaker, Root
@@ -55,14 +54,20 @@ _locks: dict[Path, Lock] = {}
 _locks_lock = Lock()
 
 
-def preview_root(site: Site, study: Study, within: float | None = None, number: int | None = None) -> str:
-    """Return the address that a site's previews live under, good for some hours.
+def preview_root(site: Site, revision: Revision, within: float | None = None) -> str:
+    """Return the address that previews of a revision live under, good for some hours.
 
-    It names the mapping, so that no cache shows one that is gone. With `within` the pages carry the palette that
-    would be proposed (see `propose`), not the study's; `number` is that of a study other than the open one.
+    It names the mapping, so that no cache shows one that is gone, and the revision, which never changes: what is asked
+    for late is what was meant. With `within` the pages carry the palette that would be proposed (see `propose`).
     """
-    names = [site.pk, mapping_name(site, study), within, number]
+    study = _document(site, revision, within)
+    names = [site.pk, mapping_name(site, study), revision.pk, within]
     return f"/preview/{signing.dumps(names, salt=_SALT, compress=False)}/"
+
+
+def _document(site: Site, revision: Revision, within: float | None) -> Study:
+    study = revision.read()
+    return study if within is None else known_of(site).proposed(study, within)
 
 
 def mapping_name(site: Site, study: Study) -> str:
@@ -75,7 +80,7 @@ def mapping_name(site: Site, study: Study) -> str:
 def show_preview(request: HttpRequest, signature: str, path: str) -> HttpResponse:
     """Answer with one file of a site as the bench shows it."""
     try:
-        number, mapping, within, of = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
+        number, mapping, revision, within = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
     except (signing.BadSignature, ValueError, TypeError) as error:
         raise Http404 from error
     file = SiteFile.objects.select_related("site").filter(site_id=number, path=wanted_path(path)).first()
@@ -89,9 +94,9 @@ def show_preview(request: HttpRequest, signature: str, path: str) -> HttpRespons
         return _guarded(
             request, HttpResponse(get_blob(file.blob), content_type=content_type(file.path)), signature, etag
         )
-    if _as_work(file, mapping, within, of):
+    if _as_work(file, mapping, revision, within):
         return _guarded(request, _being_made(), signature, etag)
-    body = kept_preview(file, mapping, within, of)
+    body = kept_preview(file, mapping, revision, within)
     kind = "text/html; charset=utf-8" if is_page(file.path) else "text/css; charset=utf-8"
     if "gzip" in request.headers.get("Accept-Encoding", ""):
         response = HttpResponse(body, content_type=kind)
@@ -155,13 +160,19 @@ def _lock_of(path: Path) -> Lock:
         return _locks.setdefault(path, Lock())
 
 
-def kept_preview(file: SiteFile, mapping: str, within: float | None = None, of: int | None = None) -> bytes:
-    """Return a page or stylesheet for the bench, gzipped: made now if it is not kept, once however many ask."""
+def kept_preview(file: SiteFile, mapping: str, revision: int, within: float | None = None) -> bytes:
+    """Return a page or stylesheet for the bench, gzipped: made now if it is not kept, once however many ask.
+
+    Raises: Http404: the site's files are others by now, or the revision is gone.
+    """
     path = _path_of(file, mapping)
     if not path.exists():
         with _lock_of(path):
             if not path.exists():
-                study = _study_of(file.site, within, of)
+                row = Revision.objects.filter(pk=revision, study__site=file.site_id).first()
+                study = _document(file.site, row, within) if row is not None else None
+                if study is None or mapping_name(file.site, study) != mapping:
+                    raise Http404
                 write_whole(path, gzip.compress(_made(file, study), 5, mtime=0))
     return path.read_bytes()
 
@@ -171,24 +182,26 @@ def _path_of(file: SiteFile, mapping: str) -> Path:
     return _folder() / "made" / mapping / f"{name}-{file.blob[:20]}.gz"
 
 
-def _as_work(file: SiteFile, mapping: str, within: float | None, of: int | None) -> bool:
+def _as_work(file: SiteFile, mapping: str, revision: int, within: float | None) -> bool:
     """Return whether a page is left to a process of work: that of a site which is costly to look at, not made yet."""
     if not settings.GLAUCON_PROCESSES or not is_page(file.path) or not is_costly(file.site):
         return False
     if _path_of(file, mapping).exists():
         return False
-    given = {"site_number": file.site_id, "page": file.path, "mapping": mapping, "within": within, "of": of}
+    given = {
+        "site_number": file.site_id, "page": file.path, "mapping": mapping, "revision": revision, "within": within,
+    }  # fmt: skip
     with contextlib.suppress(Refused):  # where much waits already it is asked for again
         queue.add_once(file.site.owner, f"{__name__}.{make_previews_of.__qualname__}", given)
-    do_waiting_work()
     return True
 
 
-def make_previews_of(site_number: int, page: str, mapping: str, within: float | None, of: int | None) -> None:
+def make_previews_of(site_number: int, page: str, mapping: str, revision: int, within: float | None) -> None:
     """Make the previews of one page and of all stylesheets of a site, by number: a piece of work."""
     site = Site.objects.filter(pk=site_number).first()
     if site is not None:
-        _make(site, mapping, {page}, within, of)
+        with contextlib.suppress(Http404):  # the files or the revision are gone meanwhile
+            _make(site, mapping, {page}, revision, within)
 
 
 def _being_made() -> HttpResponse:
@@ -196,13 +209,6 @@ def _being_made() -> HttpResponse:
     response = HttpResponse("<!doctype html><title>Being made</title>", status=503)
     response["Refresh"] = "1"
     return response
-
-
-def _study_of(site: Site, within: float | None, of: int | None) -> Study:
-    row = study_of(site) if of is None else site.studies.select_related("current").get(pk=of)
-    assert row.current is not None
-    study = row.current.read()
-    return study if within is None else known_of(site).proposed(study, within)
 
 
 def _made(file: SiteFile, study: Study) -> bytes:
@@ -215,15 +221,15 @@ def _made(file: SiteFile, study: Study) -> bytes:
     return maker.stylesheet(source).encode("utf-8", "replace")
 
 
-def make_previews(site: Site, study: Study, pages: Iterable[str] = ()) -> None:
+def make_previews(site: Site, revision: Revision, pages: Iterable[str] = ()) -> None:
     """Make what the bench will ask for first: all stylesheets, and some pages."""
-    _make(site, mapping_name(site, study), set(pages))
+    _make(site, mapping_name(site, revision.read()), set(pages), revision.pk)
 
 
-def _make(site: Site, mapping: str, pages: set[str], within: float | None = None, of: int | None = None) -> None:
+def _make(site: Site, mapping: str, pages: set[str], revision: int, within: float | None = None) -> None:
     for file in site.files.select_related("site"):
         if file.path.lower().endswith(".css") or file.path in pages:
-            kept_preview(file, mapping, within, of)
+            kept_preview(file, mapping, revision, within)
     _drop_old()
 
 

@@ -12,21 +12,18 @@ import json
 import time
 import uuid
 from collections.abc import Callable
-from contextlib import AbstractContextManager, nullcontext
 from contextvars import ContextVar
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.core.files.uploadedfile import UploadedFile
-from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.utils.module_loading import import_string
 from pydantic import BaseModel
 
 from glaucon.apps.work import queue
 from glaucon.apps.work.models import Work
-from glaucon.apps.work.tasks import do_waiting_work
 
 _WAITED_SECONDS = 0.4
 _LOOKED_SECONDS = 0.02
@@ -39,15 +36,13 @@ def heavy(view: View) -> View:
     return _elsewhere(view, lambda request, **given: True, lambda request, **given: False)
 
 
-def here_unless(
-    is_heavy: Callable[..., bool], is_long: Callable[..., bool], is_change: bool = False
-) -> Callable[[View], View]:
+def here_unless(is_heavy: Callable[..., bool], is_long: Callable[..., bool]) -> Callable[[View], View]:
     """Make a view answer here as far as that takes milliseconds, and be work of its own otherwise.
 
     `is_heavy` and `is_long` are asked with the view's own arguments. What turns out to be heavy only on the way says
-    so by `TooHeavy`; where the view changes something, nothing that it did until then is kept.
+    so by `TooHeavy`, before it has written anything.
     """
-    return lambda view: _elsewhere(view, is_heavy, is_long, transaction.atomic if is_change else nullcontext)
+    return lambda view: _elsewhere(view, is_heavy, is_long)
 
 
 class TooHeavy(Exception):
@@ -63,12 +58,7 @@ def not_in_a_web_thread() -> None:
         raise TooHeavy
 
 
-def _elsewhere(
-    view: View,
-    is_heavy: Callable[..., bool],
-    is_long: Callable[..., bool],
-    whole: Callable[[], AbstractContextManager[None]] = nullcontext,
-) -> View:
+def _elsewhere(view: View, is_heavy: Callable[..., bool], is_long: Callable[..., bool]) -> View:
     name = f"{view.__module__}.{view.__qualname__}"
 
     @functools.wraps(view)
@@ -79,15 +69,12 @@ def _elsewhere(
         if not must_be_long and not is_heavy(request, *args, **given):
             token = _is_web_thread.set(True)
             try:
-                with whole():
-                    return view(request, *args, **given)
+                return view(request, *args, **given)
             except TooHeavy:
                 must_be_long = True
             finally:
                 _is_web_thread.reset(token)
-        work = queue.add(request.user, name, _packed(given), must_be_long)
-        do_waiting_work()
-        return answer_of(work)
+        return answer_of(queue.add(request.user, name, _packed(given), must_be_long))
 
     asked.__signature__ = inspect.signature(view, eval_str=True)  # type: ignore[attr-defined]
     asked.view = view  # type: ignore[attr-defined]
@@ -99,9 +86,7 @@ def long_work(owner: object, call: str, given: dict[str, Any]) -> HttpResponse:
     if not settings.GLAUCON_PROCESSES:
         import_string(call)(**given)
         return HttpResponse(status=204)
-    work = queue.add(owner, call, given, is_long=True)
-    do_waiting_work()
-    return answer_of(work)
+    return answer_of(queue.add(owner, call, given, is_long=True))
 
 
 def answer_of(work: Work) -> HttpResponse:

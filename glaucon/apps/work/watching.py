@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import json
-import logging
 import multiprocessing
 import os
 import signal
@@ -21,7 +20,6 @@ from glaucon.apps.work.child import main
 from glaucon.apps.work.limits import LONG, SHORT, Limits, cpu_seconds_of
 from glaucon.apps.work.models import Work
 
-_log = logging.getLogger(__name__)
 _LOOKED_SECONDS = 0.05
 _lock, _ready = Lock(), Lock()
 _context: ForkServerContext | None = None
@@ -29,18 +27,8 @@ _watched: set[int] = set()  # the numbers of what is watched here
 _missed: set[int] = set()  # of what was seen running and is not watched here
 
 
-def do_all() -> None:
-    """Do what waits, one piece after the other, until none may start."""
-    while (work := queue.take_next()) is not None:
-        try:
-            watch(work)
-        except Exception:
-            # its owner may be gone meanwhile; others still wait
-            _log.exception("watching over “%s” broke", work.call)
-
-
 def mind() -> None:
-    """Close what runs in name only, as its watching broke off or its process' end was never heard of; do what waits.
+    """Close what runs in name only, as its watching broke off or its process' end was never heard of.
 
     Only whoever watches can tell, so this is called in the process that does.
     """
@@ -50,7 +38,6 @@ def mind() -> None:
             _see_off(work, _BROKEN)
     _missed.clear()
     _missed.update(Work.objects.filter(state=Work.State.RUNNING).exclude(pk__in=_watched).values_list("pk", flat=True))
-    do_all()
 
 
 def watch(work: Work) -> None:

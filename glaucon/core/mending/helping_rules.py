@@ -29,14 +29,14 @@ from glaucon.core.study.wearing import Property
 from glaucon.core.survey.model import Fill, Group, Layer, Photo
 from glaucon.core.survey.pointing import ways_to
 
-Way = Literal["lift", "clear", "colour", "background"]
+RuleWay = Literal["lift", "clear", "colour", "background"]
 Seen = Callable[[str, Collection[str]], KnownSite]  # surveys some pages with more CSS of the owner's own
 _MOST = 24  # rules
 _MOST_PAGES = 8  # surveyed again and again
 _FARTHER = 0.08  # ΔE OK: what a colour of the palette may be farther away than the nearest that reads
 _WORDS = ("text", "quiet", "heading", "link")
 Text = tuple[str, str]  # its page and path
-_PAINTS: tuple[Way, Way] = ("colour", "background")
+_PAINTS: tuple[RuleWay, RuleWay] = ("colour", "background")
 _REST = State()
 
 
@@ -47,7 +47,7 @@ class HelpingRule:
     selector: str
     texts: set[Text]
     state: str = ""  # the one state it is for
-    ways: list[Way] = field(default_factory=list)
+    ways: list[RuleWay] = field(default_factory=list)
     colour: Colour | None = None
     role: str = ""  # whose colour it is, "" where it is none of the palette's
 
@@ -225,7 +225,7 @@ def _at(documents: Mapping[str, Document], text: Text) -> Element | None:
     return next((one for one in document.elements if one.path() == path), None) if document is not None else None
 
 
-def _ways_first(shown: Iterable[_Shown]) -> Iterator[Way]:
+def _ways_first(shown: Iterable[_Shown]) -> Iterator[RuleWay]:
     """Yield what has to be done before any colour helps: words lifted over a sheet, a filter that fades them undone."""
     some = [one for one in shown if one.fails]
     if any(one.is_under for one in some):
@@ -234,7 +234,9 @@ def _ways_first(shown: Iterable[_Shown]) -> Iterator[Way]:
         yield "clear"
 
 
-def _give_colours(rules: Sequence[HelpingRule], way: Way, now: Mapping[Text, Sequence[_Shown]], study: Study) -> None:
+def _give_colours(
+    rules: Sequence[HelpingRule], way: RuleWay, now: Mapping[Text, Sequence[_Shown]], study: Study
+) -> None:  # fmt: skip
     """Give rules the nearest colours that read: one for all whose texts look alike now, where one serves them all."""
     alike: dict[str, list[HelpingRule]] = {}
     for rule in rules:
@@ -255,12 +257,14 @@ def _where_it_counts(rule: HelpingRule, now: Mapping[Text, Sequence[_Shown]]) ->
     ]  # fmt: skip
 
 
-def _own(shown: _Shown, way: Way) -> Colour:
+def _own(shown: _Shown, way: RuleWay) -> Colour:
     """Return the colour that a rule changes, as it looks now."""
     return Colour(*np.clip(shown.words if way == "colour" else shown.grounds[0], 0, 1).tolist()).rounded()
 
 
-def _give_colour(rules: Sequence[HelpingRule], way: Way, now: Mapping[Text, Sequence[_Shown]], study: Study) -> bool:
+def _give_colour(
+    rules: Sequence[HelpingRule], way: RuleWay, now: Mapping[Text, Sequence[_Shown]], study: Study
+) -> bool:  # fmt: skip
     """Give some rules the nearest colour that reads wherever their texts are, the palette's where it has one near."""
     some = [one for rule in rules for one in _where_it_counts(rule, now)]
     if way == "background" and not all(isinstance(one.below[-1], Fill) for one in some if one.below):

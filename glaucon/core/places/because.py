@@ -33,7 +33,6 @@ class Because:
     says: str
     notes: list[str] = field(default_factory=list)
     change: str | None = None  # the role that does change it
-    is_set_here: bool = False  # a scope decides, not the role
 
 
 class Explainer:
@@ -112,7 +111,6 @@ class Explainer:
         scope = self._scope(use, at, is_text)
         if scope is None:
             return
-        found.is_set_here = True
         place = place_name(self._known.survey, scope.where)
         coat = next((coat.label for coat in self._study.coats if coat.id == scope.coat), "")
         by = f"The coat “{coat}”" if coat else "A colour set"

@@ -14,29 +14,14 @@ from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
 from glaucon.core.study.dress import coat_values
 from glaucon.core.study.editing import free_id
+from glaucon.core.study.plain import PLAIN, plain_coat
 from glaucon.core.study.roles import Coat, Kind, Role
 from glaucon.core.study.scopes import Use, Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import Tie
 
-PLAIN = ""  # how a choice names it among the ids of coats
 _ON_PAGE: tuple[Kind, ...] = ("background", "text", "heading", "link")
 _KINDS: tuple[Kind, ...] = ("background", "panel")
-
-
-def plain_coat(study: Study) -> str | None:
-    """Return the coat that is plain, if a section needed one."""
-    return next((coat.id for coat in study.coats if not coat.came and _is_plain(study, coat.id)), None)
-
-
-def _is_plain(study: Study, coat: str) -> bool:
-    """Return whether a coat says nothing but what the page's own roles say."""
-    own = study.roles_of(coat)
-    sites = [study.first(role.kind, None) for role in own]
-    return bool(own) and all(
-        role.tier == "unseen" and site is not None and role.tie == Tie(to=site.id)
-        for role, site in zip(own, sites, strict=True)
-    )
 
 
 def plain_values(known: KnownSite, study: Study) -> dict[Use, Colour]:

@@ -49,7 +49,6 @@ class Finding:
     verdict: str
     ratio: float | None
     required: float | None
-    large_only: bool
     places: int
     pages: list[str]
     states: list[str]
@@ -330,7 +329,6 @@ class SurveyIndex:
                     verdict=VERDICTS[verdict],
                     ratio=ratio,
                     required=None if math.isnan(required) else required,
-                    large_only=bool(verdict == FAIL) and ratio is not None and ratio >= _HALF,
                     places=use.places,
                     pages=use.pages,
                     states=use.states,

@@ -1,10 +1,22 @@
-"""Backdrops that coats bring: whoever is given such a coat lies on its layers, and lets go of them with it."""
+"""Backdrops laid behind places, and those that coats bring: who is given such a coat lies on its layers."""
 
 from __future__ import annotations
 
 from glaucon.core.errors import StudyError
 from glaucon.core.study.backdrops import Backdrop
-from glaucon.core.study.study import Study
+from glaucon.core.study.study import Study, read_study
+
+
+def with_backdrop(study: Study, backdrop: Backdrop) -> Study:
+    """Return a study with another backdrop in its place; one without layers is taken away.
+
+    Where a coat brings one, a place without layers keeps having none.
+    Raises: StudyError: it names what the study does not have.
+    """
+    others = tuple(one for one in study.backdrops if one.where != backdrop.where)
+    is_brought = any(scope.where == backdrop.where and scope.coat in study.coat_backdrops for scope in study.worn)
+    mine = (backdrop,) if backdrop.layers or backdrop.plate is not None or is_brought else ()
+    return read_study(study.model_copy(update={"backdrops": others + mine}).model_dump(mode="json"))
 
 
 def with_coat_backdrop(study: Study, coat: str, backdrop: Backdrop) -> Study:

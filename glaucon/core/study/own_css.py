@@ -76,6 +76,12 @@ def applied_css(study: Study) -> str:
     return "\n".join(fading_rules(study.extra_css))
 
 
+def applied_own(study: Study) -> str:
+    """Return the owner's own CSS as it is applied, "" where it is none or does not parse."""
+    css = own_css(study)
+    return "" if not css.strip() or any(one.stops for one in problems_of(css)) else css
+
+
 def properties_in(study: Study) -> list[Role]:
     """Return the roles whose custom properties the owner's own CSS and the study's backdrops read."""
     names = set(_USED.findall(own_css(study)))

@@ -14,7 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import css_text, read_colour
-from glaucon.core.errors import StudyError
+from glaucon.core.errors import StudyError, told_error
 from glaucon.core.study.backdrops import Backdrop, OfRole, paints_of
 from glaucon.core.study.roles import Coat, CoatId, Kind, Role, StateName
 from glaucon.core.study.scopes import Scope
@@ -190,9 +190,7 @@ def read_study(document: object) -> Study:
     try:
         return Study.model_validate(document)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"]) or "the document"
-        raise StudyError(f"This study cannot be used: {place}: {first['msg']}.") from error
+        raise StudyError(f"This study cannot be used: {told_error(error)}.") from error
 
 
 def token_key(token: ColourToken) -> str | None:

@@ -8,14 +8,16 @@ import io
 import re
 import time
 import warnings
-from collections import OrderedDict
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from itertools import product
 from math import ceil
+from threading import Lock
 from typing import Any
 from urllib.parse import unquote_to_bytes
 
 import numpy as np
+from cachetools import LRUCache, cached
 from PIL import Image, ImageOps
 
 from glaucon.core.cascade.computed import ComputedSize, Style
@@ -23,7 +25,6 @@ from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.lengths import Extent
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT, Colour
-from glaucon.core.keeping import Kept
 from glaucon.core.layout.document import Box
 from glaucon.core.layout.drawing import painted_at
 from glaucon.core.layout.resampling import Drawable
@@ -60,11 +61,27 @@ class Look:
     ratio: tuple[float, float] | None = None
 
 
-# a site is read again and again while a backdrop is tried on it, with the same pictures
-_LOOKS: Kept[Look] = Kept(1_000)
-_PARTS: Kept[tuple[Colour, ...]] = Kept(4_000)
-_DRAWN: Kept[bytes | None] = Kept(64)
 _DRAWING_SECONDS, _ALL_DRAWING_SECONDS = 6, 30.0
+
+
+def _keyed(key: Hashable, find: Callable[[], Any]) -> Hashable:
+    return key
+
+
+# a site is read again and again while a backdrop is tried on it, with the same pictures
+@cached(LRUCache(1_000), key=_keyed, lock=Lock())
+def _look_kept(key: Hashable, find: Callable[[], Look]) -> Look:
+    return find()
+
+
+@cached(LRUCache(4_000), key=_keyed, lock=Lock())
+def _part_kept(key: Hashable, find: Callable[[], tuple[Colour, ...]]) -> tuple[Colour, ...]:
+    return find()
+
+
+@cached(LRUCache(64), key=_keyed, lock=Lock())
+def _drawing_kept(key: Hashable, find: Callable[[], bytes | None]) -> bytes | None:
+    return find()
 
 
 class PictureShelf:
@@ -74,7 +91,7 @@ class PictureShelf:
         self._site = site
         self._looks: dict[Picture, Look] = {}
         self._mains: dict[Picture, tuple[tuple[Colour, float], ...]] = {}
-        self._pixels: OrderedDict[str, Drawable | None] = OrderedDict()
+        self._pixels: LRUCache[str, Drawable | None] = LRUCache(_MOST_DECODED)
         self._digests: dict[str, bytes] = {}
         self._drawing = 0.0  # seconds that drawings have taken
 
@@ -89,7 +106,7 @@ class PictureShelf:
             *(round(side, 1) for side in shown),
             *((round(p.left, 1), round(p.top, 1), round(p.width), round(p.height)) for p in places),
         )
-        return _PARTS.get(key, lambda: self._find_part(picture, places, shown))
+        return _part_kept(key, lambda: self._find_part(picture, places, shown))
 
     def _find_part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
         pixels = self._pixels_of(picture) or self._drawing_at(picture, shown)
@@ -110,8 +127,7 @@ class PictureShelf:
             return None
         key, data = self._named(picture)
         if key not in self._pixels:
-            self._keep_pixels(key, None if _is_drawing(data, key) else _decoded(data))
-        self._pixels.move_to_end(key)
+            self._pixels[key] = None if _is_drawing(data, key) else _decoded(data)
         return self._pixels[key]
 
     def _drawing_at(self, picture: Picture, shown: tuple[float, float]) -> Drawable | None:
@@ -125,8 +141,8 @@ class PictureShelf:
         if key not in self._pixels:
             if self._drawing > _ALL_DRAWING_SECONDS:
                 return None  # a site's drawings have taken long enough
-            png = _DRAWN.get((self._digest(name, data), size), lambda: self._draw(data, size))
-            self._keep_pixels(key, _decoded(png) if png is not None else None)
+            png = _drawing_kept((self._digest(name, data), size), lambda: self._draw(data, size))
+            self._pixels[key] = _decoded(png) if png is not None else None
         return self._pixels[key]
 
     def _draw(self, data: bytes, size: tuple[int, int]) -> bytes | None:
@@ -134,11 +150,6 @@ class PictureShelf:
         png = painted_at(data, size, _DRAWING_SECONDS)
         self._drawing += time.monotonic() - start
         return png
-
-    def _keep_pixels(self, key: str, pixels: Drawable | None) -> None:
-        self._pixels[key] = pixels
-        while len(self._pixels) > _MOST_DECODED:
-            self._pixels.popitem(last=False)
 
     def _named(self, picture: Picture) -> tuple[str, bytes]:
         """Return the file a picture is in, else its address, and its bytes, b"" for what is not here."""
@@ -195,7 +206,7 @@ class PictureShelf:
         if path is None:
             return Look()  # a browser that finds no picture paints none
         data = self._site.files[path]
-        return _LOOKS.get((path, self._digest(path, data)), lambda: _look_at(data, path))
+        return _look_kept((path, self._digest(path, data)), lambda: _look_at(data, path))
 
 
 def _look_at_data(url: str) -> Look:

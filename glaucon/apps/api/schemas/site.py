@@ -2,21 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
 from ninja import Schema
 from pydantic import Field
 
+from glaucon.apps.api.schemas.asked import Asked
 from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER
-
-ColourText = Annotated[str, Field(max_length=200)]
-
-
-class StripColour(Schema):
-    """One colour of a site's strip and its share of it."""
-
-    colour: str
-    share: float
+from glaucon.core.proposal.strip import StripColour
 
 
 class SiteCard(Schema):
@@ -94,13 +85,13 @@ class SampleOut(Schema):
     about: str
 
 
-class SampleIn(Schema):
+class SampleIn(Asked):
     """A sample to start from."""
 
     name: str
 
 
-class AddressIn(Schema):
+class AddressIn(Asked):
     """An address to bring a site from, and how many of its pages at most."""
 
     address: str = Field(max_length=2000)

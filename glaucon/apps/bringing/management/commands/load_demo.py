@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandError
 
-from glaucon.apps.bringing.jobs import open_job, run_job
+from glaucon.apps.bringing.jobs import open_job, recover, run_job
 from glaucon.apps.bringing.sources import SAMPLES, sample_source
 from glaucon.apps.sites.models import Site
+from glaucon.apps.work.sole import AlreadyRunning, sole_worker
 
 
 class Command(BaseCommand):
@@ -17,6 +18,14 @@ class Command(BaseCommand):
     help = __doc__
 
     def handle(self, *args: object, **options: object) -> None:
+        try:
+            with sole_worker():
+                recover()
+                self._load()
+        except AlreadyRunning as error:
+            raise CommandError(str(error)) from error
+
+    def _load(self) -> None:
         users = get_user_model()
         user, made = users.objects.get_or_create(username=settings.GLAUCON_DEMO_USER)
         if made:

@@ -1,11 +1,11 @@
-"""A site's colours in proportion, for the shelf and for what came in."""
+"""A site's found colours by use, each in proportion to its kind."""
 
 from __future__ import annotations
 
 from collections import defaultdict
 from itertools import product
 
-from glaucon.apps.api.schemas.site import FoundColour, FoundGroup, StripColour
+from glaucon.apps.api.schemas.site import FoundColour, FoundGroup
 from glaucon.core.proposal.found import FoundColour as Found
 from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study, token_key
@@ -14,28 +14,6 @@ _USES = {
     "background": "Backgrounds", "text": "Text", "heading": "Headings", "link": "Links", "button": "Buttons, fields",
     "line": "Lines", "icon": "Icons", "shadow": "Shadows", "other": "Other",
 }  # fmt: skip
-_ROUND_SHARE = 0.02  # the least share a colour is shown with, so that it can be seen
-
-
-def strip(site: KnownSite, study: Study) -> list[StripColour]:
-    """Return the short palette in proportion: backgrounds by what stands on them, text by what wears it."""
-    weights: dict[str, float] = defaultdict(float)
-    of_role = site.tokens.tokens_of(study)
-    coats = {coat.id for coat in study.short_coats()}
-    for role in study.roles:
-        if role.tier != "main" or role.state != "rest" or (role.coat is not None and role.coat not in coats):
-            continue
-        uses = [site.uses[number] for number in of_role.get(role.id, [])]
-        # a background fills about ten times the area that the strokes of its text do
-        weights[role.colour.with_alpha(1.0).hex()] += sum(use.background * 10 + use.text for use in uses)
-    return _shares(weights, 15)
-
-
-def _shares(weights: dict[str, float], most: int) -> list[StripColour]:
-    rooted = {colour: weight**0.5 for colour, weight in weights.items() if weight > 0}
-    ordered = sorted(rooted.items(), key=lambda item: -item[1])[:most]
-    total = sum(weight for _, weight in ordered) or 1.0
-    return [StripColour(colour=colour, share=max(_ROUND_SHARE, weight / total)) for colour, weight in ordered]
 
 
 def found_groups(site: KnownSite, study: Study) -> list[FoundGroup]:

@@ -1,0 +1,67 @@
+"""What the API says of where things lie on the pages."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from ninja import Schema
+from pydantic import Field
+
+from glaucon.apps.api.schemas.asked import Asked, BaseIn
+
+
+class WantedOut(Schema):
+    """A page that is worth measuring at a width (CSS pixels), and where it is framed from."""
+
+    page: str
+    width: int
+    address: str
+
+
+class LayoutOut(Schema):
+    """How far the measuring is, in pages at a width; with `is_used` the reading knows all that is measured."""
+
+    wanted: list[WantedOut]
+    measured: int
+    total: int
+    is_used: bool
+
+
+class BoxOut(Schema):
+    """A part of a page, in CSS pixels."""
+
+    left: float
+    top: float
+    width: float
+    height: float
+
+
+class WorstOut(Schema):
+    """Where a finding is hardest to read: the page at a width and in a state, the line and the spot in it.
+
+    `height` is the page's, in CSS pixels.
+    """
+
+    key: str
+    page: str
+    width: int
+    state: str
+    address: str
+    height: float
+    line: BoxOut
+    spot: BoxOut
+    ratio: float
+
+
+class WorstIn(BaseIn):
+    """Some findings, by their keys, of the study's reading."""
+
+    keys: list[Annotated[str, Field(max_length=400)]] = Field(max_length=12)
+
+
+class MeasuredIn(Asked):
+    """What Glaucon's own script measured of a page at a width."""
+
+    page: str = Field(max_length=400)
+    width: int = Field(ge=200, le=4000)
+    measured: dict[str, Any]

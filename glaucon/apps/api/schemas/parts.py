@@ -1,0 +1,107 @@
+"""What the API says of sections, and of one element of a page close up."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ninja import Schema
+
+from glaucon.apps.api.schemas.asked import Asked, RevisionName
+from glaucon.core.places.section_map import SectionMap
+from glaucon.core.study.scopes import Where
+
+State = Literal["rest", "hover", "focus", "active", "visited"]
+
+
+class MapOut(SectionMap):
+    """The section map of a revision."""
+
+    base: RevisionName
+
+
+class StepOut(Schema):
+    """One step of the way to an element: the site, the page, a section, a part, the element itself."""
+
+    label: str
+    path: str
+
+
+class ReachOut(Schema):
+    """How far a change may go: into the region or page called `label`; `where` is null for the whole site.
+
+    `own` and `coat` are what is set there now.
+    """
+
+    what: str
+    label: str
+    count: str
+    where: Where | None
+    selector: str
+    elements: int
+    texts: int
+    pages: list[str]
+    coat: str | None
+    own: dict[str, str]
+    like: str
+
+
+class InStateOut(Schema):
+    """What a colour is in one state; `role` gives it there, `use` is what a scope calls that."""
+
+    state: str
+    colour: str
+    same: bool
+    role: str | None
+    use: str | None
+
+
+class PartColourOut(Schema):
+    """One colour in the element, in its states; `lowest` is the lowest contrast in any, `worst` the state of that."""
+
+    kind: str
+    label: str
+    role: str | None
+    texts: int
+    states: list[InStateOut]
+    lowest: float | None
+    verdict: str
+    worst: str
+
+
+class BecauseOut(Schema):
+    """Where the element's text or background has its colour from, and the role that changes it."""
+
+    of: str
+    role: str | None
+    says: str
+    notes: list[str]
+    change: str | None
+
+
+class SectionNameOut(Schema):
+    """A section of the page, whose colours a part may take."""
+
+    key: str
+    label: str
+
+
+class PartOut(Schema):
+    """An element close up; `path` is the element's own, which may be further out than the one asked for."""
+
+    base: RevisionName
+    path: str
+    label: str
+    steps: list[StepOut]
+    reaches: list[ReachOut]
+    sections: list[SectionNameOut]
+    colours: list[PartColourOut]
+    because: list[BecauseOut]
+
+
+class PartQuery(Asked):
+    """Which element of which page, at which width, in which state."""
+
+    page: str
+    path: str
+    width: int = 1280
+    state: State = "rest"

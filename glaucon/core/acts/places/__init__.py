@@ -1,0 +1,4 @@
+"""Acts on sections, parts and pages: what they wear, and the coats there are.
+
+Begin with `wear`.
+"""

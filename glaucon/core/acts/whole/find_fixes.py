@@ -1,0 +1,245 @@
+"""How everything could be fixed: changes of colour, and what is offered beside them."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Collection, Sequence
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from glaucon.core.acts.act import Answer, Effort, Search
+from glaucon.core.acts.at_hand import SiteAtHand
+from glaucon.core.acts.behind.trying import before_backdrop, documents_of, seen_with
+from glaucon.core.acts.whole.changes import ChangeTold, PlaceValues, RolePart, change_told, place_told
+from glaucon.core.acts.whole.fix import Fix, SectionVeil
+from glaucon.core.backdrops.css import veil_strength
+from glaucon.core.backdrops.marked import Text
+from glaucon.core.backdrops.veils import VeilOver, veil_over
+from glaucon.core.exchange.preview import PAGE_ATTRIBUTE
+from glaucon.core.mending.fixed import Fixed, fix_all
+from glaucon.core.mending.helping_rules import HelpingRule, RuleWay, helping_rules
+from glaucon.core.places.behind import sections_behind
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.own_css import own_css, problems_of, with_more_css
+from glaucon.core.study.scopes import Where
+from glaucon.core.study.study import Study
+from glaucon.core.study.ties import RoleId
+from glaucon.core.survey.model import ContextKey
+from glaucon.core.wording import percent
+
+_MOST_VEILS, _MOST_FADES = 3, 20
+# of processor time: somebody waits, after that no more is begun; most sites take one or two
+_SECONDS, _VEIL_SECONDS, _RULE_SECONDS = 8.0, 1.5, 2.0
+_HELPED_BY_RULES = ("shared", "gradient", "covered", "outside")
+_MOST_BYTES = 3_000_000  # of pages that rules are looked for on
+_RULED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover", "focus"))
+_WHY = {
+    "faded": "The page fades this text to {faded}. Fade it less, and it is readable.",
+    "gradient": "It runs over a gradient, and no one colour is read on all of it. Give it a plain background there.",
+    "picture": "It lies on a picture. Lay a veil over the picture, or give the text a plain background there.",
+    "locked": "A locked colour is in the way. Unlock it to fix more.",
+    "time": "There was no time left for this. Apply what was found, then fix all again.",
+    "covered": "Something half clear lies over it and dims it. Lift the text above that.",
+    "outside": "Its colour is none of the palette: the browser gives it. Give it one by a rule of your own CSS.",
+    "shared": "Its colour has to stay as it is elsewhere. Let backgrounds change, or change it under Sections.",
+}
+
+
+class VeilOffer(Answer):
+    """The least veil over a section's picture with which text on it is readable, and the rules that show it."""
+
+    section: str
+    label: str
+    page: str
+    colour: str
+    role: str | None
+    opacity: float
+    fixes: int
+    css: str
+
+
+class LessFading(Answer):
+    """The least fading of what a selector of the page fades that is readable, opacity 0 to 1."""
+
+    selector: str
+    opacity: float
+    fixes: int
+
+
+class RuleOffer(Answer):
+    """A rule of CSS that makes texts readable: what it does to what its selector finds, and the colour it gives.
+
+    `role` is the label of the role whose colour it is, None where it is none of the palette's.
+    """
+
+    selector: str
+    css: str
+    ways: list[RuleWay]
+    colour: str | None
+    role: str | None
+    fixes: int
+    samples: list[str]
+
+
+class LeftTexts(Answer):
+    """Texts that stay hard to read: samples, and why with the way out."""
+
+    texts: int
+    samples: list[str]
+    why: str
+    locks: list[str]
+
+
+class FoundFixes(Answer):
+    """The changes, what is offered beside them, what stays hard to read, and how many texts are hard to read."""
+
+    search: Literal["fix-all"] = "fix-all"
+    before: int
+    after: int
+    changes: list[ChangeTold]
+    fades: list[LessFading]
+    veils: list[VeilOffer]
+    rules: list[RuleOffer]
+    left: list[LeftTexts]
+
+    def taken(self, offers: Collection[str] | None = ()) -> Fix:
+        """Return the act that makes all changes, and takes the offers of those names; None takes every one.
+
+        An offer is named by its selector, section or rule, as `offers` lists them.
+        """
+        wholes = [one for one in self.changes if not one.tokens and one.there is None]
+        there = [one.there for one in self.changes if one.there is not None]
+        return Fix(
+            act="fix",
+            values={one.role: one.after for one in wholes},
+            parts=tuple(
+                RolePart(role=one.role, where=one.where, colour=one.after, tokens=tuple(one.tokens))
+                for one in self.changes if one.tokens
+            ),
+            places=tuple(
+                given for one in there for given in (PlaceValues(place=one.place, values=one.values), *one.beside)
+            ),
+            fades={one.selector: one.opacity for one in self.fades if offers is None or one.selector in offers},
+            veils=tuple(
+                SectionVeil(section=one.section, role=one.role, colour=one.colour, opacity=one.opacity)
+                for one in self.veils if offers is None or one.section in offers
+            ),
+            rules=tuple(one.css for one in self.rules if offers is None or one.css in offers),
+        )  # fmt: skip
+
+
+class FindFixes(Search):
+    """Find how everything could be fixed, the best in the time that somebody waits.
+
+    `locks` stay as they are beside locked colours; `room` is how much more than must be is given; with `backgrounds`
+    those of pages and wide sections may change too.
+    """
+
+    effort: ClassVar[Effort] = "heavy"
+
+    search: Literal["fix-all"]
+    locks: Annotated[tuple[RoleId, ...], Field(max_length=400)] = ()
+    room: Literal["must", "more", "strict"] = "must"
+    backgrounds: bool = False
+
+    @classmethod
+    def seconds(cls) -> float:
+        return _SECONDS + _VEIL_SECONDS + _RULE_SECONDS
+
+    def find(self, site: SiteAtHand, study: Study) -> FoundFixes:
+        known = site.under(study)
+        fixed = fix_all(known, study, self.locks, self.room, _SECONDS, self.backgrounds)
+        rules = _rules(site, fixed, time.thread_time() + _RULE_SECONDS)
+        helped = {text for rule in rules for text in rule.texts}
+        return FoundFixes(
+            before=fixed.before, after=fixed.after,
+            changes=[change_told(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties]
+            + [place_told(known, fixed.study, one) for one in fixed.places],
+            fades=[LessFading(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
+            veils=_veils(site, known, fixed, time.thread_time() + _VEIL_SECONDS),
+            rules=[_rule_told(known, fixed.study, one) for one in rules],
+            left=_left(known, study, fixed, helped),
+        )  # fmt: skip
+
+
+def _left(known: KnownSite, study: Study, fixed: Fixed, helped: set[Text]) -> list[LeftTexts]:
+    labels = study.labels
+    return [
+        LeftTexts(
+            texts=len(texts), samples=_samples(known, texts), why=_WHY[one.why].format(faded=percent(one.faded)),
+            locks=[labels[name] for name in one.locks],
+        )
+        for one in fixed.left
+        if (texts := [number for number in one.texts if _text(known, number) not in helped])
+    ]  # fmt: skip
+
+
+def _text(known: KnownSite, number: int) -> Text:
+    run = known.survey.runs[number]
+    return run.page, run.path
+
+
+def _samples(known: KnownSite, texts: Sequence[int]) -> list[str]:
+    """Return the words of a few texts, each once."""
+    return list(dict.fromkeys(known.survey.runs[run].text[:60] for run in texts))[:3]
+
+
+def _rules(site: SiteAtHand, fixed: Fixed, until: float) -> list[HelpingRule]:
+    """Return the rules of CSS that make texts readable which stay hard to read when all changes are made.
+
+    None where the owner's own CSS does not parse, or the site is too large to be looked at whole while somebody waits.
+    """
+    left = [number for one in fixed.left if one.why in _HELPED_BY_RULES for number in one.texts]
+    study = fixed.study
+    if not left or any(one.stops for one in problems_of(own_css(study))):
+        return []
+    known, files = site.under(study), site.files().files
+    pages = known.survey.pages
+    if sum(len(files[page]) for page in pages) > _MOST_BYTES:
+        return []
+
+    def seen(css: str, some: Collection[str]) -> KnownSite:
+        return site.on_pages(with_more_css(study, [css]), some, _RULED)
+
+    return helping_rules(known, study, left, documents_of(site, pages), seen, until)
+
+
+def _rule_told(known: KnownSite, study: Study, one: HelpingRule) -> RuleOffer:
+    return RuleOffer(
+        selector=one.selector, css=one.css, ways=one.ways, fixes=len(one.texts),
+        colour=study.role(one.role).value if one.role else one.colour.hex() if one.colour else None,
+        role=study.labels[one.role] if one.role else None,
+        samples=_samples(known, [n for n in range(len(known.survey.runs)) if _text(known, n) in one.texts]),
+    )  # fmt: skip
+
+
+def _veils(site: SiteAtHand, known: KnownSite, fixed: Fixed, until: float) -> list[VeilOffer]:
+    """Return the veils that would make text on pictures readable which no change of colour does."""
+    left = [number for one in fixed.left if one.why in ("picture", "shared") for number in one.texts]
+    texts = {_text(known, number) for number in left}
+    found = []
+    for region, page in sections_behind(known.survey, left)[:_MOST_VEILS]:
+        over = _veil_over_section(site, fixed.study, region.key, texts) if time.thread_time() < until else None
+        veil = over.backdrop.layers[0].veil if over is not None else None
+        if over is None or veil is None:
+            continue
+        behind = site.backdrops(fixed.study.model_copy(update={"backdrops": (over.backdrop,)}))
+        colour = veil.colour if isinstance(veil.colour, str) else fixed.study.role(veil.colour.role).value
+        found.append(
+            VeilOffer(
+                section=region.key, label=region.label, page=page, colour=colour,
+                role=None if isinstance(veil.colour, str) else veil.colour.role, opacity=veil_strength(veil),
+                fixes=over.fixes, css=behind.for_previews(known.survey.pages, PAGE_ATTRIBUTE),
+            )
+        )  # fmt: skip
+    return found
+
+
+def _veil_over_section(site: SiteAtHand, study: Study, section: str, texts: Collection[Text]) -> VeilOver | None:
+    """Return the least veil over a section, see `veil_over`; None where the study has a backdrop there already."""
+    bare = Backdrop.model_validate({"in": Where(section=section), "layers": ()})
+    if any(one.where == bare.where for one in study.backdrops):
+        return None
+    return veil_over(seen_with(site, study, bare), before_backdrop(site, study, bare), study, bare, texts)

@@ -1,0 +1,130 @@
+"""What would fix single findings: another text colour, another background, in its place alone, less fading, a veil."""
+
+from __future__ import annotations
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from glaucon.core.acts.act import Answer, Effort, Search
+from glaucon.core.acts.at_hand import SiteAtHand
+from glaucon.core.acts.whole.find_fixes import LessFading
+from glaucon.core.places.behind import sections_behind
+from glaucon.core.proposal.here_only import HereOnly, here_only
+from glaucon.core.proposal.known import KnownSite
+from glaucon.core.proposal.offers import Mender, Offer, why_no_offer
+from glaucon.core.reading.findings import Finding, SiteReading
+from glaucon.core.study.scopes import Where
+from glaucon.core.study.study import Study
+
+_MOST_FADINGS = 3  # told of one finding
+FindingKey = Annotated[str, Field(max_length=200)]
+
+
+class ColourOffer(Answer):
+    """A colour that fixes a finding: how many texts it makes readable and hard to read, and leaves of the finding's."""
+
+    role: str
+    label: str
+    is_text: bool
+    colour: str
+    fixes: int
+    breaks: int
+    left: int
+
+
+class PlaceOffer(Answer):
+    """A change of the text in the place of a finding alone: what is set there then, and what it fixes and breaks."""
+
+    where: Where
+    place: str
+    colour: str
+    coat: str | None
+    values: dict[str, str]
+    fixes: int
+    breaks: int
+    left: int
+
+
+class VeilPlace(Answer):
+    """A section that has a picture behind it which a veil may be laid over, and a page that it is on."""
+
+    section: str
+    label: str
+    page: str
+
+
+class OffersForOne(Answer):
+    """What would fix a finding, everywhere or in its place alone; where nothing would, why not.
+
+    `veil` is the section whose picture lies behind it.
+    """
+
+    key: str
+    offers: list[ColourOffer]
+    here: PlaceOffer | None
+    fadings: list[LessFading]
+    veil: VeilPlace | None
+    reason: str
+
+
+class FoundOffers(Answer):
+    """What would fix each of some findings."""
+
+    search: Literal["offers"] = "offers"
+    findings: list[OffersForOne]
+
+
+class FindOffers(Search):
+    """Find what would fix some findings, by their keys."""
+
+    effort: ClassVar[Effort] = "many"
+
+    search: Literal["offers"]
+    keys: Annotated[tuple[FindingKey, ...], Field(max_length=8)]
+
+    def find(self, site: SiteAtHand, study: Study) -> FoundOffers:
+        known = site.under(study)
+        reading, mender = known.read(study), Mender(known, study)
+        wanted = set(self.keys)
+        findings = [one for one in reading.findings if one.verdict == "fail" and one.key in wanted]
+        return FoundOffers(findings=[_for_one(known, study, reading, mender, one) for one in findings])
+
+
+def _for_one(
+    known: KnownSite, study: Study, reading: SiteReading, mender: Mender, finding: Finding
+) -> OffersForOne:  # fmt: skip
+    here = here_only(known, study, reading, finding)
+    sides = dict.fromkeys(side.role for side in (finding.text, finding.background) if side.role is not None)
+    free = [role for role in sides if not study.role(role).locked]
+    found = [offer for role in free if (offer := mender.offer(role, finding.pairings)) is not None]
+    # the text comes first; the background only where it fixes more of the finding
+    found.sort(key=lambda offer: offer.left)
+    fadings = mender.fadings(finding)[:_MOST_FADINGS]
+    veil = _veil_place(known, reading, finding) if finding.on == "picture" else None
+    return OffersForOne(
+        key=finding.key,
+        offers=[_colour_offer(study, finding, offer) for offer in found],
+        here=_place_offer(here) if here is not None else None,
+        fadings=[LessFading(selector=f.selector, opacity=f.opacity, fixes=f.fixes) for f in fadings],
+        veil=veil, reason="" if found or fadings or here or veil else why_no_offer(study, finding),
+    )  # fmt: skip
+
+
+def _veil_place(known: KnownSite, reading: SiteReading, finding: Finding) -> VeilPlace | None:
+    behind = sections_behind(known.survey, reading.index.runs_of(list(finding.pairings)).tolist())
+    return next((VeilPlace(section=one.key, label=one.label, page=page) for one, page in behind), None)
+
+
+def _place_offer(here: HereOnly) -> PlaceOffer:
+    return PlaceOffer(
+        where=here.where, place=here.place, colour=here.colour.hex(), coat=here.coat, values=dict(here.values),
+        fixes=here.fixes, breaks=here.breaks, left=here.left,
+    )  # fmt: skip
+
+
+def _colour_offer(study: Study, finding: Finding, offer: Offer) -> ColourOffer:
+    return ColourOffer(
+        role=offer.role, label=study.role(offer.role).label, is_text=offer.role == finding.text.role,
+        colour=offer.colour.hex(), fixes=offer.fixes, breaks=offer.breaks, left=offer.left,
+    )  # fmt: skip
