@@ -92,6 +92,15 @@ class Sender:
             status, answer = self.client.call("GET", f"/api/work/{answer['work']}")
         return status, answer
 
+    def act(self, *acts: dict[str, Any]) -> str:
+        """Do some acts on the site; return what is told."""
+        return self.call("/api/sites/SITE/acts", {"base": self.client.base(self.site), "acts": acts})
+
+    def search(self, name: str, **fields: Any) -> str:
+        """Ask a search about the site; return what is told."""
+        asked = {"base": self.client.base(self.site), "search": name, **fields}
+        return self.call("/api/sites/SITE/searches", asked)
+
     def bring(self, archive: bytes) -> str:
         """Return how bringing an archive in went."""
         return self.watch(self.client.upload(archive, "sent.zip"))
@@ -154,26 +163,28 @@ def _svg(text: str) -> Callable[[Sender], str]:
 def _colour_everywhere(sender: Sender) -> str:
     """Send one colour to every address that takes colours."""
     colour = "a:x" + " " * 6_000 + "y"
-    base = sender.client.call("GET", f"/api/sites/{sender.site}/study")[1]["number"]
+    base = sender.client.base(sender.site)
+    paint = [{"act": "set-colour", "role": "background", "value": colour}]
     sent = {
         "/api/colour": {"text": colour},
-        "/api/sites/SITE/study": {"base": base, "values": {"background": colour}},
-        "/api/sites/SITE/reading": {"values": {"background": colour}, "role": None},
-        "/api/sites/SITE/roles/background/among": {"colours": [colour]},
-        "/api/sites/SITE/made": {"colours": [colour]},
-        "/api/sites/SITE/swap/look": {"colour": colour},
-        "/api/sites/SITE/swap": {"base": base, "keys": [], "to": colour},
+        "/api/sites/SITE/acts": {"base": base, "acts": paint},
+        "/api/sites/SITE/reading": {"base": base, "acts": paint},
         "/api/palette/read": {"text": colour},
     }
-    return " ".join(sorted({sender.call(path, body)[:3] for path, body in sent.items()}))
+    told = [sender.call(path, body)[:3] for path, body in sent.items()]
+    told.append(sender.act({"act": "swap", "keys": [], "to": colour})[:3])
+    for name, fields in (
+        ("readable-among", {"role": "background", "colours": [colour]}), ("palette", {"colours": [colour]}),
+        ("swap-places", {"colour": colour}),
+    ):  # fmt: skip
+        told.append(sender.search(name, **fields)[:3])
+    return " ".join(sorted(set(told)))
 
 
 def _many_at_once(sender: Sender) -> str:
     told: list[str] = []
-    made = {"colours": ["#c8452b"], "direction": 1, "places": {}}
-    threads = [
-        threading.Thread(target=lambda: told.append(sender.call("/api/sites/SITE/made", made))) for _ in range(8)
-    ]
+    made = {"colours": ["#c8452b"], "direction": 1}
+    threads = [threading.Thread(target=lambda: told.append(sender.search("palette", **made))) for _ in range(8)]
     for thread in threads:
         thread.start()
     for thread in threads:
@@ -208,11 +219,12 @@ def _twice_at_once(sender: Sender) -> str:
     owners = [sender.client.as_nobody() for _ in range(2)]
     both = [threading.Thread(target=sign_up, args=(owner,)) for owner in owners]
     sender.bring(_archive(index_html=b"<p>Moored"))
-    edit = {"base": 1, "values": {"background": "#e0f0ff"}}
+    acts = [{"act": "set-colour", "role": "background", "value": "#e0f0ff"}]
+    edit = {"base": sender.client.base(sender.last), "acts": acts}
     path = f"/api/sites/{sender.last}"
     both += [
         threading.Thread(target=lambda: told.append(_told(*sender.client.call("DELETE", path)))),
-        threading.Thread(target=lambda: told.append(_told(*sender.client.call("POST", path + "/study", edit)))),
+        threading.Thread(target=lambda: told.append(_told(*sender.client.call("POST", path + "/acts", edit)))),
     ]
     for thread in both:
         thread.start()
@@ -273,16 +285,16 @@ ROWS: dict[str, tuple[str, Callable[[Sender], str]]] = {
     "PNG of 40 megapixels in 16 bit": ("1 GB", lambda sender: sender.picture(png(8_000, 5_000, 16), "a.png")),
     "an ICO holding 177 megapixels": ("1 GB", lambda sender: sender.picture(ico(png(13_300, 13_300)), "a.ico")),
     "a picture of 300 megapixels": ("1 GB", lambda sender: sender.picture(png(20_000, 15_000), "a.png")),
-    "20,000 mapped colours": ("an error after 62 s", lambda sender: sender.call(
-        "/api/sites/SITE/mapping", {"base": 1, "keys": [f"#{n:06x}" for n in range(20_000)], "to": "background"})),
+    "20,000 mapped colours": ("an error after 62 s", lambda sender: sender.act(
+        {"act": "move-colours", "keys": [f"#{n:06x}" for n in range(20_000)], "to": "background"})),
     "archive: broken LZMA": ("a bare error", lambda sender: sender.bring(odd_zip("a.html", method=14))),
     "archive: zip version 9.9": ("a bare error", lambda sender: sender.bring(odd_zip("a.html", version=99))),
     "archive: an empty name": ("a bare error", lambda sender: sender.bring(odd_zip(""))),
     "redirect to `http://[`": ("a bare error", lambda sender: sender.address("/bounce")),
     "`oklch(1e308 1e308 1e308)`": (
         "500", lambda sender: sender.call("/api/colour", {"text": "oklch(1e308 1e308 1e308)"})),
-    "unknown keys to swap": ("500", lambda sender: sender.call(
-        "/api/sites/SITE/swap", {"base": 1, "keys": ["nothing"], "to": "#0b5c7a"})),
+    "unknown keys to swap": ("500", lambda sender: sender.act(
+        {"act": "swap", "keys": ["nothing"], "to": "#0b5c7a"})),
     "3,000 texts in 400 boxes that shine through, brought in and looked at": ("18 s, 1 GB", _looked_at),
     "one name twice at once; an edit while the site is removed": ("500", _twice_at_once),
 }  # fmt: skip

@@ -69,6 +69,26 @@ class Running:
         except urllib.error.HTTPError as refused:
             return refused.code, _read(refused.read())
 
+    def base(self, site: str = "otterlock-boats") -> dict[str, int]:
+        """Return how the current revision of a site's open study is named."""
+        named: dict[str, int] = self.done("GET", f"/api/sites/{site}/study")[1]["base"]
+        return named
+
+    def act(self, *acts: dict[str, Any], site: str = "otterlock-boats") -> tuple[int, Any]:
+        """Do some acts from the current revision; return (status, answer), waited for where it is work."""
+        return self.done("POST", f"/api/sites/{site}/acts", {"base": self.base(site), "acts": acts})
+
+    def search(self, name: str, site: str = "otterlock-boats", **fields: Any) -> tuple[int, Any]:
+        """Ask a search about the current revision; return (status, answer), which may be work."""
+        asked = {"base": self.base(site), "search": name, **fields}
+        return self.call("POST", f"/api/sites/{site}/searches", asked)
+
+    def release(self, site: str = "otterlock-boats") -> tuple[int, Any]:
+        """Release the current revision; return (status, answer), which may be work."""
+        plan = self.done("GET", f"/api/sites/{site}/release")[1]
+        seen = {"base": plan["base"], "live_number": plan["live_number"]}
+        return self.call("POST", f"/api/sites/{site}/release", seen)
+
     def done(self, method: str, path: str, body: object = None) -> tuple[int, Any]:
         """Return (status, answer) of one request, waited for where it is work."""
         status, answer = self.call(method, path, body)

@@ -80,6 +80,15 @@ class Api:
         live = self.get(f"/sites/{slug}/release").json()["live_number"]
         return self.post(f"/sites/{slug}/release", {"base": self.base(slug, base), "live_number": live, **seen})
 
+    def take_back(self, slug: str, number: int, **seen: Any) -> Any:
+        """Make an earlier release live, with what is live seen as it is."""
+        live = self.get(f"/sites/{slug}/release").json()["live_number"]
+        return self.post(f"/sites/{slug}/releases/{number}/live", {"live_number": live, **seen})
+
+    def copy(self, slug: str, name: str, *acts: dict[str, Any], **more: Any) -> Any:
+        """Copy the open study with some acts done."""
+        return self.post(f"/sites/{slug}/studies", {"base": self.base(slug), "name": name, "acts": acts, **more})
+
     def delete(self, path: str) -> Any:
         return self.client.delete(f"/api{path}")
 

@@ -16,7 +16,8 @@ from PIL import Image
 from glaucon.apps.sites.models import Site
 from tests.apps.conftest import Api, zipped
 
-SITE = "/sites/otterlock"
+YARD = "otterlock"
+SITE = f"/sites/{YARD}"
 FOOTER = {"section": "footer"}
 VEIL = {"veil": {"colour": "#102028", "opacity": 0.5}}
 GRADIENT = {"gradient": {"stops": [{"at": 0, "colour": {"role": "link"}}, {"at": 1, "colour": "#ffffff"}]}}
@@ -45,8 +46,8 @@ def sent(api: Api, data: bytes, name: str = "Still Water.png") -> Any:
 
 
 def keep(api: Api, layers: list[dict[str, Any]], place: Any = None, **more: Any) -> Any:
-    base = api.get(f"{SITE}/study").json()["number"]
-    return api.post(f"{SITE}/backdrops", {"base": base, "place": place, "layers": layers, **more})
+    coat = {"coat": more.pop("coat")} if "coat" in more else {}
+    return api.act(YARD, {"act": "lay-backdrop", "backdrop": {"in": place, "layers": layers, **more}, **coat})
 
 
 def test_kept_shown_read_undone_and_released_with_its_files(at_the_yard: Api) -> None:
@@ -70,7 +71,7 @@ def test_kept_shown_read_undone_and_released_with_its_files(at_the_yard: Api) ->
     for path in re.findall(r'url\("(backdrops/[^"]+)"\)', css):
         assert api.client.get(f"{root}/{path}").status_code == 200
     assert api.client.get(f"{root}/backdrops/../db.sqlite3").status_code == 404
-    released = api.post(f"{SITE}/release", {"base": kept["number"]})
+    released = api.release(YARD)
     assert released.status_code == 200, released.content
     with zipfile.ZipFile(io.BytesIO(api.client.get(f"/api{SITE}/hand-back/site/file").content)) as archive:
         names = archive.namelist()
@@ -80,8 +81,7 @@ def test_kept_shown_read_undone_and_released_with_its_files(at_the_yard: Api) ->
     with zipfile.ZipFile(io.BytesIO(addon.content)) as archive:
         assert "glaucon-addon.css" in archive.namelist() and len(archive.namelist()) == 3
     # and taken back without trace
-    base = api.get(f"{SITE}/study").json()["number"]
-    undone = api.post(f"{SITE}/undo", {"base": base}).json()
+    undone = api.move(YARD, "undo").json()
     assert undone["extra_css"] == before["extra_css"]
     assert undone["reading"]["hard_texts"] == before["reading"]["hard_texts"]
 
@@ -89,8 +89,7 @@ def test_kept_shown_read_undone_and_released_with_its_files(at_the_yard: Api) ->
 def test_a_gradient_follows_the_palette_and_is_read(at_the_yard: Api) -> None:
     kept = keep(at_the_yard, [GRADIENT], FOOTER).json()
     assert "var(--gl-link, #" in kept["extra_css"]
-    values = {"values": {"link": "#ffffff"}, "base": kept["number"]}
-    changed = at_the_yard.post(f"{SITE}/study", values).json()
+    changed = at_the_yard.colour(YARD, {"link": "#ffffff"}).json()
     assert changed["reading"]["hard_texts"] + changed["reading"]["unsure_texts"] > 0
     gone = keep(at_the_yard, [], FOOTER).json()
     assert "linear-gradient" not in gone["extra_css"]
@@ -98,28 +97,32 @@ def test_a_gradient_follows_the_palette_and_is_read(at_the_yard: Api) -> None:
 
 def test_shown_while_it_is_tried_and_files_made_when_asked(at_the_yard: Api) -> None:
     own = at_the_yard.post(f"{SITE}/backdrops/library", {"name": "dawn"}).json()
-    asked = {"place": None, "layers": [{"picture": {"file": own["path"], "strength": 0.2}}]}
-    shown = at_the_yard.post(f"{SITE}/backdrops/shown", asked).json()
+    picture = {"file": own["path"], "strength": 0.2}
+    acts = [{"act": "lay-backdrop", "backdrop": {"in": None, "layers": [{"picture": picture}]}}]
+    shown = at_the_yard.search(YARD, "show", acts=acts).json()
     assert ":root {" in shown["css"] and "> body {" in shown["css"] and not shown["is_ready"]
-    made = at_the_yard.post(f"{SITE}/backdrops/made", asked).json()
-    assert made["is_ready"] and at_the_yard.post(f"{SITE}/backdrops/shown", asked).json()["is_ready"]
-    assert at_the_yard.get(f"{SITE}/study").json()["number"] == 1
+    made = at_the_yard.search(YARD, "show-made", acts=acts).json()
+    assert made["css"] == shown["css"] and at_the_yard.search(YARD, "show", acts=acts).json()["is_ready"]
+    assert at_the_yard.get(f"{SITE}/study").json()["base"]["revision"] == 1
     found = at_the_yard.get(f"{SITE}/backdrops/colours?path={own['path']}").json()
     assert len(found["colours"]) >= 2 and re.fullmatch("#[0-9a-f]{6}", found["edge"])
     assert at_the_yard.get(f"{SITE}/library/near", words="water lamps").json() == ["night-mooring"]
 
 
+def hard_on_prices(api: Api, layers: list[Any]) -> int:
+    """Return how many texts of the prices' page would be hard to read on some layers."""
+    backdrop = {"in": {"page": "prices.html"}, "layers": layers}
+    return int(api.search(YARD, "try-backdrop", backdrop=backdrop, page="prices.html").json()["hard"])
+
+
 def test_the_least_veil_leaves_nothing_hard_that_it_can_help_and_less_does(at_the_yard: Api) -> None:
     layers = [{"colour": "#8a9a92"}, {"veil": {"colour": {"role": "background"}, "opacity": 0}}]
-    asked = {"place": {"page": "prices.html"}, "layers": layers}
-    least = at_the_yard.post(f"{SITE}/backdrops/least-veil", asked).json()
+    least = at_the_yard.search(YARD, "veil", backdrop={"in": {"page": "prices.html"}, "layers": layers}).json()
     assert 0 < least["opacity"] < 1
 
     def hard(opacity: float) -> int:
         tried = [layers[0], {"veil": {"colour": {"role": "background"}, "opacity": opacity}}]
-        body = {"place": {"page": "prices.html"}, "layers": tried, "page": "prices.html", "width": 1280}
-        told = at_the_yard.post(f"{SITE}/backdrops/tried", body).json()
-        return int(told["hard"])
+        return hard_on_prices(at_the_yard, tried)
 
     # a hair is left for what browsers round
     assert hard(least["opacity"] - 0.03) > hard(least["opacity"]) == len(least["hard"])
@@ -127,18 +130,19 @@ def test_the_least_veil_leaves_nothing_hard_that_it_can_help_and_less_does(at_th
 
 def test_another_stop_of_a_gradient_leaves_hard_what_nothing_could_help(at_the_yard: Api) -> None:
     stops = [{"at": 0, "colour": "#8a9a92"}, {"at": 1, "colour": "#8a9a92"}]
-    place = {"place": {"page": "prices.html"}}
+    place = {"in": {"page": "prices.html"}}
 
     def hard(layers: list[Any]) -> int:
-        body = {**place, "layers": layers, "page": "prices.html", "width": 1280}
-        return int(at_the_yard.post(f"{SITE}/backdrops/tried", body).json()["hard"])
+        return hard_on_prices(at_the_yard, layers)
 
     layers: list[Any] = [{"gradient": {"stops": stops}}]
     # two greys are so pale that they are hard to read on any page background
     assert hard(layers) > 2
-    found = at_the_yard.post(f"{SITE}/backdrops/stops", {**place, "layers": layers}).json()
+    found = at_the_yard.search(YARD, "stops", backdrop={**place, "layers": layers}).json()
     assert (found["moved"], found["hard"], hard(found["layers"])) == (2, 2, 2)
-    bare = at_the_yard.post(f"{SITE}/backdrops/stops", {**place, "layers": [{"colour": "#8a9a92"}]}).json()
+    bare = at_the_yard.search(
+        YARD, "stops", backdrop={**place, "layers": [{"colour": "#8a9a92"}]}
+    ).json()
     assert (bare["moved"], bare["hard"]) == (0, None)
 
 
@@ -173,7 +177,7 @@ def test_what_no_backdrop_can_be_is_refused_in_a_sentence(at_the_yard: Api, name
     layers, said = REFUSED_LAYERS[name]
     answer = keep(at_the_yard, layers, FOOTER)
     assert answer.status_code == 422 and said in answer.json()["message"], answer.content
-    assert at_the_yard.get(f"{SITE}/study").json()["number"] == 1
+    assert at_the_yard.get(f"{SITE}/study").json()["base"]["revision"] == 1
 
 
 @pytest.mark.parametrize(
@@ -203,7 +207,7 @@ def test_pictures_of_a_stranger_are_not_there(at_the_yard: Api, stranger: Api) -
 
 
 def under_a_pale_sky(wren: Api, body: str) -> str:
-    """Bring a page whose header has white text on a picture that is too pale for it all over; return its address."""
+    """Bring a page whose header has white text on a picture that is too pale for it all over; return the site."""
     slope = np.repeat(np.linspace(0x98, 0xD0, 64).astype(np.uint8)[None, :], 64, axis=0)
     out = io.BytesIO()
     Image.fromarray(slope).convert("RGB").save(out, "PNG")
@@ -213,7 +217,7 @@ def under_a_pale_sky(wren: Api, body: str) -> str:
         " .tag { background: #25323a }"
     )
     job = wren.bring(zipped({"index.html": page.encode(), "a.css": css.encode(), "a.png": out.getvalue()})).json()
-    return f"/sites/{job['site']}"
+    return str(job["site"])
 
 
 def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: Api) -> None:
@@ -223,20 +227,20 @@ def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: A
         f"<p class=tag>White words on slate</p></header><main><h2>Boats</h2>{'<p>Dark words on white.</p>' * 6}</main>"
     )
     site = under_a_pale_sky(wren, page)
-    before = wren.get(f"{site}/study").json()
-    found = wren.post(f"{site}/mend").json()
+    before = wren.get(f"/sites/{site}/study").json()
+    found = wren.search(site, "fix-all").json()
     assert before["reading"]["hard_texts"] == 5 and found["changes"] == []
     (veil,) = found["veils"]
     assert veil["label"] == "Header" and veil["fixes"] == 5 and 0.3 < veil["opacity"] < 0.6
     assert "box-shadow: inset 0 0 0 9999px" in veil["css"]
-    taken = {"base": 1, "veils": [{key: veil[key] for key in ("section", "role", "colour", "opacity")}]}
-    after = wren.post(f"{site}/mend/take", taken).json()
+    taken = {"act": "fix", "veils": [{key: veil[key] for key in ("section", "role", "colour", "opacity")}]}
+    after = wren.act(site, taken).json()
     assert after["reading"]["hard_texts"] == 0 and veil["css"].splitlines()[0] in after["extra_css"]
-    assert wren.post(f"{site}/mend").json()["veils"] == [], "there is one already"
-    undone = wren.post(f"{site}/undo", {"base": 2}).json()
+    assert wren.search(site, "fix-all").json()["veils"] == [], "there is one already"
+    undone = wren.move(site, "undo").json()
     assert undone["reading"] == before["reading"]
     for wrong in ({"section": "nowhere"}, {"role": "nobody"}, {"colour": "url(x)"}, {"opacity": 2}):
-        refused = wren.post(f"{site}/mend/take", {"base": undone["number"], "veils": [{**taken["veils"][0], **wrong}]})
+        refused = wren.act(site, {**taken, "veils": [{**taken["veils"][0], **wrong}]})
         assert refused.status_code == 422 and refused.json()["message"], wrong
 
 
@@ -246,9 +250,9 @@ def test_a_finding_on_a_picture_names_the_section_whose_picture_it_is(wren: Api)
         f"<header><h1>Quay</h1><p>White words over a pale morning</p></header><p>{'Dark words on white. ' * 9}</p>"
     )
     site = under_a_pale_sky(wren, page)
-    study = wren.get(f"{site}/study").json()
+    study = wren.get(f"/sites/{site}/study").json()
     finding = next(one for one in study["reading"]["findings"] if one["on"] == "picture" and one["verdict"] == "fail")
-    (told,) = wren.post(f"{site}/offers", {"revision": study["number"], "keys": [finding["key"]]}).json()
+    (told,) = wren.search(site, "offers", keys=[finding["key"]]).json()["findings"]
     assert told["veil"] == {"section": "header", "label": "Header", "page": "index.html"} and told["reason"] == ""
 
 
@@ -257,13 +261,12 @@ def test_a_coat_brings_its_backdrop_and_takes_it_along(at_the_yard: Api) -> None
     welcome, strip = {"section": "welcome-area"}, {"section": "strip"}
 
     def wear(coat: str | None, *places: dict[str, str]) -> list[str]:
-        base = api.get(f"{SITE}/study").json()["number"]
-        assert api.post(f"{SITE}/worn", {"base": base, "places": list(places), "coats": [coat]}).status_code == 200
+        assert api.act(YARD, {"act": "wear", "places": places, "coat": coat}).status_code == 200
         return lying()
 
     def lying() -> list[str]:
         found = api.get(f"{SITE}/backdrops").json()["backdrops"]
-        return sorted(f"{one['place']['section']} {one['of']}".strip() for one in found)
+        return sorted(f"{one['in']['section']} {one['of'] or ''}".strip() for one in (row["backdrop"] for row in found))
 
     assert wear("sand", welcome) == []
     kept = keep(api, [VEIL, GRADIENT], welcome, coat="sand").json()
@@ -278,7 +281,7 @@ def test_a_coat_brings_its_backdrop_and_takes_it_along(at_the_yard: Api) -> None
     keep(api, [GRADIENT], welcome, coat="sand")
     assert wear("sand", FOOTER) == ["footer sand", "strip", "welcome-area sand"]
     assert wear(None, welcome, FOOTER) == ["strip"]
-    api.post(f"{SITE}/undo", {"base": api.get(f"{SITE}/study").json()["number"]})
+    api.move(YARD, "undo")
     assert lying() == ["footer sand", "strip", "welcome-area sand"]
     refused = keep(api, [VEIL], welcome, coat="nothing")
     assert refused.status_code == 422 and "no coat “nothing”" in refused.json()["message"]
@@ -289,24 +292,28 @@ def test_a_plate_lies_behind_the_hard_words_alone(wren: Api) -> None:
     cards = "<div class=card><p>Dark words on a card</p><a class=card href=#>A button</a></div><a href=#>Fares</a>"
     css = "<style>.card { background: #fff; color: #222 } a { color: #fff }</style>"
     site = under_a_pale_sky(wren, f"{css}<header><h1>Quay</h1>{words}{cards}</header>")
-    before = wren.get(f"{site}/study").json()
+    before = wren.get(f"/sites/{site}/study").json()
     assert before["reading"]["hard_texts"] == 4
-    place = {"place": {"section": "header"}, "layers": []}
-    found = wren.post(f"{site}/backdrops/plate", place).json()
+    place = {"section": "header"}
+
+    def lay(plate: dict[str, Any] | None) -> Any:
+        return wren.act(site, {"act": "lay-backdrop", "backdrop": {"in": place, "layers": [], "plate": plate}})
+
+    found = wren.search(site, "plate", backdrop={"in": place, "layers": []}).json()
     plate = found["plate"]
     assert sorted(plate["behind"]) == ["a:nth-child(5)", "h1", "p.lead"], "no button, no card"
     assert found["hard"] == 0 and 0.3 < plate["opacity"] < 0.7
-    kept = wren.post(f"{site}/backdrops", {**place, "base": 1, "plate": plate}).json()
+    kept = lay(plate).json()
     assert (kept["reading"]["hard_texts"], kept["reading"]["unsure_texts"]) == (0, 0)
     (rule,) = [one for one in kept["extra_css"].splitlines() if "box-decoration-break" in one]
     assert all(f"header {one}" in rule for one in ("h1", "p.lead")) and ".card" not in rule
     less = {**plate, "opacity": 0.9 * plate["opacity"]}
-    barely = wren.post(f"{site}/backdrops", {**place, "base": kept["number"], "plate": less}).json()
+    barely = lay(less).json()
     assert barely["reading"]["unsure_texts"] > 0, "about the least there is: on the palest spot they are not"
-    (told,) = wren.get(f"{site}/backdrops").json()["backdrops"]
+    told = wren.get(f"/sites/{site}/backdrops").json()["backdrops"][0]["backdrop"]
     assert told["plate"]["behind"] == plate["behind"] and told["layers"] == []
-    gone = wren.post(f"{site}/backdrops", {**place, "base": barely["number"]}).json()
+    gone = lay(None).json()
     assert gone["reading"] == before["reading"] and gone["extra_css"] == before["extra_css"]
     for wrong in ({"behind": ["p } body { color: red"]}, {"behind": []}, {"opacity": 2}, {"colour": "url(x)"}):
-        refused = wren.post(f"{site}/backdrops", {**place, "base": gone["number"], "plate": {**plate, **wrong}})
+        refused = lay({**plate, **wrong})
         assert refused.status_code == 422 and refused.json()["message"], wrong

@@ -11,7 +11,8 @@ from glaucon.core.survey.origins import Tracer
 from glaucon.core.survey.site import read_site
 from tests.apps.conftest import Api, folder_files, zipped
 
-SITE = "/sites/yard"
+YARD = "yard"
+SITE = f"/sites/{YARD}"
 
 
 @pytest.fixture
@@ -59,9 +60,9 @@ def test_a_choice_for_a_place_is_told_as_what_decides(yard: Api, otterlock: Path
         r for r in part(yard, "prices.html", path).json()["reaches"] if r["what"].startswith("all like it, on every")
     )
     values = {"link.current": "#f08000"}
-    assert yard.post(f"{SITE}/worn", {"base": 1, "places": [reach["where"]], "values": values}).status_code == 200
+    assert yard.act(YARD, {"act": "wear", "places": [reach["where"]], "set": values}).status_code == 200
     found = part(yard, "prices.html", path).json()
-    assert found["because"][0]["set_here"] and "decides here, not the palette" in found["because"][0]["notes"][0]
+    assert "decides here, not the palette" in found["because"][0]["notes"][0]
     colours = {row["role"]: row["states"][0]["colour"] for row in found["colours"]}
     assert colours["link.current"] == "#f08000"
     assert next(r for r in found["reaches"] if r["what"] == reach["what"])["own"] == values
@@ -83,22 +84,22 @@ def test_own_css_wins_is_read_and_goes_out(yard: Api) -> None:
     """It is read with the site, reads the palette, is told where it wins, stands in what goes out, and is undone."""
     before = yard.get(f"{SITE}/study").json()["reading"]
     css = "h2 { color: var(--gl-quiet) }\n.foot { background: #ffffff }"
-    saved = yard.post(f"{SITE}/own-css", {"base": 1, "css": css}).json()
+    saved = yard.act(YARD, {"act": "write-css", "css": css}).json()
     assert saved["waiting"] == 1 and saved["reading"]["hard_texts"] > before["hard_texts"]
     by_own = {one["own"] for one in saved["reading"]["findings"]}
     assert by_own == {"", "background"} and not any(one["own"] for one in before["findings"])
     told = own_css(yard)
-    assert told["is_applied"] and not told["problems"]
+    assert not told["problems"]
     assert told["pages"] == 9 and "Heading" in [one["label"] for one in told["over"]]
     # the palette's colour is followed without another survey
-    changed = yard.post(f"{SITE}/study", {"base": 2, "values": {"quiet": "#202020"}}).json()
-    plain = yard.post(f"{SITE}/own-css", {"base": 3, "css": ""}).json()
+    changed = yard.colour(YARD, {"quiet": "#202020"}).json()
+    plain = yard.act(YARD, {"act": "write-css", "css": ""}).json()
     assert changed["reading"]["roles"]["quiet"]["places"] >= plain["reading"]["roles"]["quiet"]["places"] + 13
-    changed = yard.post(f"{SITE}/undo", {"base": 4}).json()
+    yard.move(YARD, "undo")
     out = yard.client.get(f"/api{SITE}/hand-back/variables/file").content.decode()
     assert out.index("--gl-quiet: #202020") < out.index(css)
-    undone = yard.post(f"{SITE}/undo", {"base": changed["number"]}).json()
-    undone = yard.post(f"{SITE}/undo", {"base": undone["number"]}).json()
+    yard.move(YARD, "undo")
+    undone = yard.move(YARD, "undo").json()
     assert undone["reading"]["hard_texts"] == before["hard_texts"] and own_css(yard)["css"] == ""
 
 
@@ -115,9 +116,9 @@ BROKEN = [
 def test_css_that_does_not_parse_is_kept_and_told_by_its_line(
     yard: Api, css: str, line: int, said: str, stops: bool
 ) -> None:
-    saved = yard.post(f"{SITE}/own-css", {"base": 1, "css": css}).json()
+    saved = yard.act(YARD, {"act": "write-css", "css": css}).json()
     told = own_css(yard)
-    assert told["css"] == css and told["is_applied"] is not stops
+    assert told["css"] == css
     assert any(one["line"] == line and said in one["message"] for one in told["problems"])
     assert (css in saved["extra_css"]) is not stops
 
@@ -136,15 +137,15 @@ LOGO_PAGE = (
 def test_a_lost_logo_is_brought_back_by_a_rule_of_the_owners_own(wren: Api, kind: str) -> None:
     page = LOGO_PAGE.replace(b"<img src=img/logo.svg alt=Marlstone>", LOGO) if kind == "drawing" else LOGO_PAGE
     assert wren.bring(zipped({"index.html": page, "img/logo.svg": LOGO})).status_code == 200
-    worn = {"base": 1, "places": [{"section": "header"}], "values": {"background": "#0f2f27"}}
-    (lost,) = wren.post(f"{SITE}/worn", worn).json()["reading"]["lost"]
+    worn = {"act": "wear", "places": [{"section": "header"}], "set": {"background": "#0f2f27"}}
+    (lost,) = wren.act(YARD, worn).json()["reading"]["lost"]
     source = "svg" if kind == "drawing" else "img/logo.svg"
     assert (lost["kind"], lost["source"], lost["place"]) == (kind, source, "Header")
     assert lost["ways"] == ["plate", "light"] and lost["colours"] == ["#143d33"]
     assert kind == "drawing" or wren.client.get(lost["address"]).status_code == 200
-    asked = {"base": 2, "kind": kind, "source": source, "section": lost["section"], "way": "light"}
-    brought = wren.post(f"{SITE}/own-css/mark", asked).json()
+    asked = {"act": "bring-back-mark", "kind": kind, "source": source, "section": lost["section"], "way": "light"}
+    brought = wren.act(YARD, asked).json()
     assert brought["reading"]["lost"] == [] and "invert(1)" in own_css(wren)["css"]
-    refused = wren.post(f"{SITE}/own-css/mark", {**asked, "base": 3})
+    refused = wren.act(YARD, asked)
     assert refused.status_code == 422 and "not lost any more" in refused.json()["message"]
-    assert len(wren.post(f"{SITE}/undo", {"base": 3}).json()["reading"]["lost"]) == 1
+    assert len(wren.move(YARD, "undo").json()["reading"]["lost"]) == 1

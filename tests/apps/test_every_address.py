@@ -73,8 +73,10 @@ def fitting(schema: dict[str, Any]) -> Any:
     if kind == "object":
         wanted = schema.get("required", [])
         return {name: fitting(one) for name, one in schema.get("properties", {}).items() if name in wanted}
+    if kind == "array":
+        return [fitting(schema["items"])] * schema.get("minItems", 0)
     least = schema.get("minimum", 1)
-    return {"array": [], "integer": least, "number": 0.1, "boolean": True, "string": "a"}.get(str(kind))
+    return {"integer": least, "number": 0.1, "boolean": True, "string": "a"}.get(str(kind))
 
 
 def body_of(operation: dict[str, Any]) -> dict[str, Any] | None:
@@ -125,7 +127,7 @@ def nonsense_for(schema: dict[str, Any]) -> Iterator[dict[str, Any]]:
 
 
 # long work where what is sent fits after all; what they take, others take too
-LONG = ("/made", "/mend", "/least-veil", "/backdrops/panels")
+LONG = ()
 
 
 def test_nonsense_is_answered_in_one_sentence_and_changes_nothing(wren: Api, yard: str) -> None:
@@ -146,9 +148,9 @@ def test_nonsense_is_answered_in_one_sentence_and_changes_nothing(wren: Api, yar
             assert "Traceback" not in told and "Error" not in told, (path, body, told)
         assert refused >= len(NONSENSE) // 2, path
         after = wren.get(f"/sites/{yard}/study").json()
-        while after["number"] != before["number"] and after["can_undo"]:  # what was no nonsense after all is a step
-            after = wren.post(f"/sites/{yard}/undo", {"base": after["number"]}).json()
-        assert {**after, "can_redo": False, "number": 0} == {**before, "can_redo": False, "number": 0}, path
+        while after["base"] != before["base"] and after["can_undo"]:  # what was no nonsense after all is a step
+            after = wren.move(yard, "undo").json()
+        assert {**after, "can_redo": False, "base": 0} == {**before, "can_redo": False, "base": 0}, path
 
 
 # (what the request says it is, what comes): no browser sends such, and nothing breaks at it

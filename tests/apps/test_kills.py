@@ -18,8 +18,15 @@ from tests.apps.conftest import zipped
 from tests.made_sites import many_pages
 from tests.running import Running, running
 
-STUDY = "/api/sites/otterlock-boats/study"
-RELEASE = "/api/sites/otterlock-boats/release"
+
+def paint(colour: str) -> dict[str, str]:
+    return {"act": "set-colour", "role": "background", "value": colour}
+
+
+def released(demo: Running, slug: str) -> int:
+    """Release a site and wait for it; return the status of the answer."""
+    status, answer = demo.release(slug)
+    return demo.done("GET", f"/api/work/{answer['work']}")[0] if status == 202 else status
 
 
 def wait_until(demo: Running, number: int, doing: str) -> None:
@@ -35,8 +42,8 @@ def wait_until(demo: Running, number: int, doing: str) -> None:
 def test_a_kill_while_a_site_comes_in_leaves_the_last_good_state(tmp_path: Path, otterlock: Path) -> None:
     archive = zipped(many_pages(otterlock, 12))
     with running(tmp_path) as demo:
-        demo.done("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
-        assert demo.done("POST", RELEASE, {"base": 2})[0] == 200
+        demo.act(paint("#e0f0ff"))
+        assert released(demo, "otterlock-boats") == 200
         job = demo.upload(archive, "long.zip")
         wait_until(demo, job["number"], "reading pages")
         demo.kill()
@@ -56,12 +63,12 @@ def test_a_kill_while_a_site_comes_in_leaves_the_last_good_state(tmp_path: Path,
 @pytest.mark.prove
 def test_a_kill_in_a_release_leaves_what_was_live(tmp_path: Path, otterlock: Path) -> None:
     with running(tmp_path) as demo:
-        demo.done("POST", STUDY, {"base": 1, "values": {"background": "#e0f0ff"}})
-        assert demo.done("POST", RELEASE, {"base": 2})[0] == 200
+        demo.act(paint("#e0f0ff"))
+        assert released(demo, "otterlock-boats") == 200
         job = demo.upload(zipped(many_pages(otterlock, 30)), "long.zip")
         wait_until(demo, job["number"], "nothing")
         slug = demo.call("GET", f"/api/jobs/{job['number']}")[1]["site"]
-        demo.done("POST", f"/api/sites/{slug}/study", {"base": 1, "values": {"background": "#ffe0f0"}})
+        demo.act(paint("#ffe0f0"), site=slug)
         thread = threading.Thread(target=_release, args=(demo, slug))
         thread.start()
         time.sleep(0.25)
@@ -75,7 +82,7 @@ def test_a_kill_in_a_release_leaves_what_was_live(tmp_path: Path, otterlock: Pat
             assert plan["live"] and plan["changes"] == []
         else:
             assert not plan["live"] and len(plan["changes"]) == 1
-        assert demo.done("POST", f"/api/sites/{slug}/release", {"base": 2})[0] == 200
+        assert released(demo, slug) == 200
         assert b"glaucon-" in demo.call("GET", f"/live/{slug}/")[1]
         assert b"glaucon-" in demo.call("GET", "/live/otterlock-boats/")[1]
         assert demo.stop() == 0
@@ -123,14 +130,14 @@ def test_twenty_kills_never_leave_half_a_site(tmp_path: Path, otterlock: Path) -
 
 def _release(demo: Running, slug: str) -> None:
     with contextlib.suppress(OSError):  # the connection goes with the server
-        demo.call("POST", f"/api/sites/{slug}/release", {"base": 2})
+        demo.release(slug)
 
 
 ROUNDS = 200
 _WAITED_SECONDS = 150  # what nobody watches any more is closed within two minutes
 
 
-def _start(demo: Running, what: str, archive: bytes, base: int) -> threading.Thread:
+def _start(demo: Running, what: str, archive: bytes) -> threading.Thread:
     """Begin a piece of work, and wait for it elsewhere: its answer may never come."""
     site = "/api/sites/otterlock-boats"
 
@@ -139,11 +146,11 @@ def _start(demo: Running, what: str, archive: bytes, base: int) -> threading.Thr
             if what in ("zip", "again"):
                 demo.upload(archive, "yard.zip", "/api/bring/zip" if what == "zip" else f"{site}/again/zip")
             elif what == "release":
-                demo.call("POST", f"{site}/release", {"base": base})
+                demo.release()
             elif what == "fix":
-                demo.call("POST", f"{site}/mend", {})
+                demo.search("fix-all")
             else:
-                demo.call("POST", f"{site}/made", {"colours": ["#0b5d4a"]})
+                demo.search("palette", colours=["#0b5d4a"])
 
     thread = threading.Thread(target=ask, daemon=True)
     thread.start()
@@ -177,12 +184,11 @@ def test_two_hundred_kills_of_any_process_lose_nothing_and_leave_nothing(tmp_pat
     study = "/api/sites/otterlock-boats/study"
     try:
         for number in range(ROUNDS):
-            base = demo.call("GET", study)[1]["number"]
             value = f"#e0{number:02x}ff"
-            status, said = demo.call("POST", study, {"base": base, "values": {"background": value}})
+            status, said = demo.act(paint(value))
             assert status == 200, said
             what = dice.choice(("zip", "again", "release", "fix", "make"))
-            asked = _start(demo, what, archive, said["number"])
+            asked = _start(demo, what, archive)
             time.sleep(dice.uniform(0.0, 1.5))
             victim, words = dice.choice(demo.processes()), []
             with contextlib.suppress(OSError):

@@ -66,7 +66,9 @@ def test_measured_kept_used_and_measured_again_only_where_it_changed(quay: Api) 
     assert (after["hard_texts"], after["unsure_texts"]) == (1, 0)
     (finding,) = after["findings"]
     assert (finding["on"], finding["pages"]) == ("gradient", ["index.html"])
-    (spot,) = quay.post("/sites/quay/layout/worst", {"keys": [finding["key"], "no such finding"]}).json()
+    (spot,) = quay.post(
+        "/sites/quay/layout/worst", {"base": quay.base("quay"), "keys": [finding["key"], "no such finding"]}
+    ).json()
     assert (spot["page"], spot["width"]) == ("index.html", 1280)
     assert 150 <= spot["spot"]["left"] < 170
 

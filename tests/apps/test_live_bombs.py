@@ -23,12 +23,13 @@ def test_whatever_one_owner_sends_another_is_answered(tmp_path: Path) -> None:
     assert broken == {}
 
 
-KINDS: dict[str, tuple[str, str, object]] = {
-    "making": ("POST", "made", {"colours": ["#c8452b"]}),
-    "fixing": ("POST", "mend", {"locks": [], "everything": True}),
-    "reading": ("POST", "reading", {"values": {}, "role": None}),
-    "an edit": ("POST", "study", {"base": 1, "values": {}}),
-    "releasing": ("POST", "release", {"base": 1}),
+EDIT = [{"act": "set-colour", "role": "text", "value": "#123456"}]
+KINDS: dict[str, tuple[str, str, dict[str, object] | None]] = {
+    "making": ("POST", "searches", {"search": "palette", "colours": ["#c8452b"]}),
+    "fixing": ("POST", "searches", {"search": "fix-all"}),
+    "reading": ("POST", "reading", {"acts": EDIT}),
+    "an edit": ("POST", "acts", {"acts": EDIT}),
+    "releasing": ("POST", "release", {"live_number": None}),
     "a check of a download": ("POST", "hand-back/site/check", {}),
     "a section": ("GET", "sections", None),
 }
@@ -48,9 +49,9 @@ def test_cancelling_any_kind_of_work_frees_its_process_within_a_second(tmp_path:
         sender = Sender(demo, "", "")
         assert sender.bring(zipped({"index.html": LONG})) == "done"
         path, before = f"/api/sites/{sender.last}", set(demo.processes())
-        took: dict[str, float] = {}
+        took, base = dict[str, float](), {"base": demo.base(sender.last)}
         for name, (method, what, body) in KINDS.items():
-            status, work = demo.call(method, f"{path}/{what}", body)
+            status, work = demo.call(method, f"{path}/{what}", {**base, **body} if body else body)
             assert status == 202 and set(demo.processes()) - before, name
             assert demo.call("DELETE", f"/api/work/{work['work']}")[0] == 204
             took[name] = freed(demo, before)
@@ -62,6 +63,6 @@ def test_cancelling_any_kind_of_work_frees_its_process_within_a_second(tmp_path:
         assert max(took.values()) < 1.0, took
         # and it ends at once whatever runs
         demo.upload(zipped({f"{n}.html": LONG for n in range(5)}), "long.zip")
-        demo.call("POST", f"{path}/mend", {"locks": [], "everything": True})
+        demo.call("POST", f"{path}/searches", {**base, "search": "fix-all"})
         start = time.monotonic()
         assert demo.stop() == 0 and time.monotonic() - start < 5

@@ -193,7 +193,7 @@ def test_brought_in_again_keeps_colours_and_tells_changes(
     with hosting(tmp_path) as address:
         settings.GLAUCON_ALLOWED_ADDRESSES = frozenset({address.removeprefix("http://")})
         slug = str(bring_address(wren, address)["site"])
-        before = wren.post(f"/sites/{slug}/study", {"base": 1, "values": {"text": "#102030"}}).json()
+        before = wren.colour(slug, {"text": "#102030"}, base=1).json()
         sheet = next(tmp_path.rglob("*.css"))
         sheet.write_bytes(b"/* moved down */\n\n" + sheet.read_bytes() + b"\n.new-note { color: #22302b }\n")
         index = (tmp_path / "index.html").read_bytes()

@@ -16,12 +16,12 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.studies import previews
 from tests.apps.conftest import Api, folder_files, zipped
 
-CHANGE = {"base": 1, "values": {"background": "#202a26", "line": "#7fffd4"}}
+CHANGE = {"background": "#202a26", "line": "#7fffd4"}
 
 
 def test_release_and_take_back(wren: Api, yard: str) -> None:
-    wren.post(f"/sites/{yard}/study", CHANGE)
-    plan = wren.post(f"/sites/{yard}/release", {"base": 2}).json()
+    wren.colour(yard, CHANGE)
+    plan = wren.release(yard, base=2).json()
     assert ([one["live"] for one in plan["releases"]], plan["changes"]) == ([True, False], [])
     page = wren.client.get(f"/live/{yard}/")
     sheet = re.search(r'href="(glaucon-[0-9a-f]{12}\.css)"', page.content.decode())
@@ -30,13 +30,13 @@ def test_release_and_take_back(wren: Api, yard: str) -> None:
     assert "--gl-background: #202a26" in css.content.decode()
     assert "immutable" in css["Cache-Control"]
     assert "var(--gl-background, #fbf7ef)" in wren.client.get(f"/live/{yard}/css/site.css").content.decode()
-    back = wren.post(f"/sites/{yard}/releases/0/live").json()
+    back = wren.take_back(yard, 0).json()
     assert [change["role"] for change in back["changes"]] == ["background", "line"]
     assert "glaucon-" not in wren.client.get(f"/live/{yard}/").content.decode()
 
 
 def test_released_site_is_sandboxed_and_never_of_our_origin(wren: Api, yard: str) -> None:
-    wren.post(f"/sites/{yard}/release", {"base": 1})
+    wren.release(yard, base=1)
     for path in ("", "css/site.css", "img/mark.svg", "nowhere.html"):
         answer = wren.client.get(f"/live/{yard}/{path}")
         assert answer["Content-Security-Policy"] == "sandbox allow-scripts allow-forms allow-popups"
@@ -44,7 +44,7 @@ def test_released_site_is_sandboxed_and_never_of_our_origin(wren: Api, yard: str
 
 
 def test_download_differs_only_in_colours_and_the_added_sheet(wren: Api, yard: str, otterlock: Path) -> None:
-    wren.post(f"/sites/{yard}/study", CHANGE)
+    wren.colour(yard, CHANGE)
     before = folder_files(otterlock)
     answer = wren.get(f"/sites/{yard}/hand-back/site/file")
     after = zipfile.ZipFile(io.BytesIO(answer.content))
@@ -64,17 +64,17 @@ def test_unchanged_study_downloads_as_it_came(wren: Api, yard: str, otterlock: P
 
 
 def test_stale_or_second_release_is_refused(wren: Api, yard: str) -> None:
-    wren.post(f"/sites/{yard}/study", CHANGE)
-    stale = wren.post(f"/sites/{yard}/release", {"base": 1})
+    wren.colour(yard, CHANGE)
+    stale = wren.release(yard, base=1)
     assert (stale.status_code, stale.json()["code"]) == (409, "stale")
     Site.objects.update(is_releasing=True)
-    second = wren.post(f"/sites/{yard}/release", {"base": 2})
+    second = wren.release(yard, base=2)
     assert (second.status_code, second.json()["code"]) == (409, "releasing")
     assert wren.client.get(f"/live/{yard}/").status_code == 404
 
 
 def test_take_back_to_what_never_was_is_refused(wren: Api, yard: str) -> None:
-    assert wren.post(f"/sites/{yard}/releases/7/live").status_code == 404
+    assert wren.take_back(yard, 7).status_code == 404
 
 
 HOSTILE = {
@@ -121,11 +121,10 @@ def test_a_preview_is_made_once_and_kept_for_its_content_and_mapping(
     assert gzip.decompress(first.content) == wren.client.get(f"{root}css/site.css").content
     again = wren.client.get(f"{root}css/site.css", headers={"if-none-match": first["ETag"]})
     assert (again.status_code, again.content) == (304, b"")
-    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"link": "#123456"}})
+    wren.colour(yard, {"link": "#123456"}, base=1)
     wren.client.get(f"{root}css/site.css")
     assert made == [], "another value is no other mapping"
-    moved = {"base": 2, "colours": ["#22302b"], "from_role": "text", "to": "heading"}
-    wren.post(f"/sites/{yard}/mapping", moved)
+    wren.act(yard, {"act": "move-colours", "colours": ["#22302b"], "from_role": "text", "to": "heading"})
     other = wren.get(f"/sites/{yard}").json()["pages"][0]["preview"].removesuffix("index.html")
     for _ in range(3):
         assert b"var(--gl-heading, #22302b)" in wren.client.get(f"{other}css/site.css").content

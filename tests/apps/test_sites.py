@@ -6,12 +6,12 @@ import pytest
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from glaucon.apps.api.page_names import page_names
 from glaucon.apps.bringing import bring_in, jobs, sources
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.models import Job, Site, SiteFile
 from glaucon.apps.sites.surveys import files_of
+from glaucon.core.places.page_names import page_names
 from tests.apps.conftest import Api, zipped
 
 PAGE = b"<!doctype html><title>Moorings</title><link rel=stylesheet href=a.css><p>By the week"
@@ -95,8 +95,8 @@ def test_job_cancelled_midway_stops_at_its_next_step(wren: Api, monkeypatch: pyt
 
 
 def test_removed_site_takes_its_studies_and_releases_along(wren: Api, yard: str) -> None:
-    wren.post(f"/sites/{yard}/study", {"base": 1, "values": {"link": "#123456"}})
-    wren.post(f"/sites/{yard}/release", {"base": 2})
+    wren.colour(yard, {"link": "#123456"}, base=1)
+    wren.release(yard, base=2)
     assert wren.delete(f"/sites/{yard}").status_code == 204
     assert wren.client.get(f"/live/{yard}/").status_code == 404
     assert wren.get("/sites").json() == []

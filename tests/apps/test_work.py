@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import shutil
 import time
-from collections import OrderedDict
 from pathlib import Path
 from threading import Thread
 
@@ -17,15 +16,15 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.sites import effort, surveys
 from glaucon.apps.sites.models import Site
 from glaucon.apps.studies import previews
-from glaucon.apps.studies.services import study_of
-from glaucon.apps.work import heavy, queue
+from glaucon.apps.studies.services import current_of
+from glaucon.apps.work import queue
 from glaucon.apps.work.calls import answer_of_call
 from glaucon.apps.work.models import Work
 from tests.apps.conftest import Api, folder_files, zipped
 from tests.running import Running, running
 
-MEND = "glaucon.apps.api.study.look_at_mending"
-PALETTE = "glaucon.apps.api.craft.read_palette_file"
+MEND = "glaucon.apps.api.searches.search_heavy"
+PALETTE = "glaucon.apps.api.colours.read_palette_file"
 
 
 def taken() -> list[str]:
@@ -60,10 +59,11 @@ def test_nobody_fills_the_queue(wren: Api, stranger: Api) -> None:
     assert queue.ahead_of(queue.add(stranger.user, PALETTE, {})) == 12
 
 
+ASKED = {"search": "fix-all", "base": {"study": 1, "revision": 1}}
 CALLS = {
     "a palette": (PALETTE, {"given": {"text": "#0b5c7a teal"}}, 200, "#0b5c7a"),
     "no palette": (PALETTE, {"given": {"text": "rgb(" * 30_000}}, 422, "No colour was found"),
-    "no such site": (MEND, {"slug": "nowhere", "asked": {"locks": []}}, 404, "nothing of that name"),
+    "no such site": (MEND, {"slug": "nowhere", "asked": ASKED}, 404, "nothing of that name"),
 }  # fmt: skip
 
 
@@ -79,12 +79,11 @@ def test_after_an_update_sites_are_read_anew_apart(
 ) -> None:
     wren.bring(zipped({"index.html": b"<p>Moored"}))
     (site,) = Site.objects.of(wren.user)
-    monkeypatch.setattr(heavy, "do_waiting_work", lambda: None)
     settings.GLAUCON_PROCESSES = True
     asked = ("/sites", f"/sites/{site.slug}", f"/sites/{site.slug}/study")
     assert [wren.get(path).status_code for path in asked] == [200, 200, 200]
     surveys.drop_survey(surveys.survey_name(site))
-    monkeypatch.setattr(surveys, "_known", OrderedDict())
+    surveys._known.clear()
     monkeypatch.setattr(surveys, "ENGINE", 10_000)
     answers = [wren.get(path) for path in asked]
     assert [answer.status_code for answer in answers] == [202, 202, 202]
@@ -98,21 +97,19 @@ def test_what_looks_at_a_costly_site_is_work(wren: Api, settings: Settings, monk
     wren.bring(zipped({"index.html": b"<h1>Moored</h1><p>Here"}))
     (site,) = Site.objects.of(wren.user)
     assert 0 < (site.effort or 0) < 0.5
-    edit = {"base": 1, "values": {}}
-    page = previews.preview_root(site, study_of(site).current.read()) + "index.html"
-    monkeypatch.setattr(heavy, "do_waiting_work", lambda: None)
-    monkeypatch.setattr(previews, "do_waiting_work", lambda: None)
+    edit = {"base": wren.base(site.slug), "acts": [{"act": "set-aim", "aim": "AAA"}]}
+    page = previews.preview_root(site, current_of(site)) + "index.html"
     settings.GLAUCON_PROCESSES = True
     shutil.rmtree(Path(settings.DATA_DIR) / "previews")
     site.effort = 5.0
     site.save()
     path = f"/sites/{site.slug}"
     part = f"{path}/part?page=index.html&path=html>body:nth-child(2)>p:nth-child(2)"
-    for answer in (wren.get(f"{path}/study"), wren.post(f"{path}/study", edit), wren.get(part)):
+    for answer in (wren.get(f"{path}/study"), wren.post(f"{path}/acts", edit), wren.get(part)):
         assert answer.status_code == 202
         work = Work.objects.get(pk=answer.json()["work"])
         status, body = answer_of_call(work.call, wren.user, work.given)
-        assert (status, "Moored" in body or "number" in body or "because" in body) == (200, True), body
+        assert (status, "Moored" in body or "mapping" in body or "because" in body) == (200, True), body
     # a frame cannot be told to ask again as a script can: its page does so itself
     asks = [wren.client.get(page) for _ in range(2)]
     assert [(one.status_code, one["Refresh"]) for one in asks] == [(503, "1")] * 2
@@ -126,20 +123,20 @@ def test_trying_again_with_other_numbers_is_answered_here_once_it_was_short(
 ) -> None:
     wren.bring(zipped({"index.html": b"<body><h1>Moored</h1><p>Here for the night"}))
     (site,) = Site.objects.of(wren.user)
-    path = f"/sites/{site.slug}/backdrops/tried"
-    monkeypatch.setattr(heavy, "do_waiting_work", lambda: None)
+    path, base = f"/sites/{site.slug}/searches", wren.base(site.slug)
     settings.GLAUCON_PROCESSES = True
     cache.clear()
 
     def asked(opacity: float, *more: object) -> int:
         layers = [{"colour": "#fff"}, {"veil": {"colour": "#222", "opacity": opacity}}, *more]
-        return wren.post(path, {"place": None, "layers": layers, "page": "index.html"}).status_code
+        asked = {"search": "try-backdrop", "backdrop": {"in": None, "layers": layers}, "page": "index.html"}
+        return wren.post(path, {"base": base, **asked}).status_code
 
     assert asked(0.3) == 202
     work = Work.objects.get()
     assert answer_of_call(work.call, wren.user, work.given)[0] == 200
     # another layer is another kind of try
-    assert [asked(0.4), asked(0.5), asked(0.5, {"colour": "#eee"})] == [200, 200, 202]
+    assert [asked(0.4), asked(0.5), asked(0.5, {"glow": {"colour": "#eee"}})] == [200, 200, 202]
     monkeypatch.setattr(effort, "_MOST_TRIED_HERE", 0.0)
     assert asked(0.4) == 202
 
@@ -150,22 +147,22 @@ def test_what_proves_heavy_on_the_way_is_work_and_changes_nothing_before(
     wren.bring(zipped({"index.html": b"<h1>Moored</h1><p>Here again"}))
     (site,) = Site.objects.of(wren.user)
     path = f"/sites/{site.slug}"
-    saved = wren.post(f"{path}/own-css", {"base": 1, "css": "p { color: #777 }"})
+    saved = wren.act(site.slug, {"act": "write-css", "css": "p { color: #777 }"})
     assert saved.status_code == 200, saved.content
-    assert wren.post(f"{path}/undo", {"base": 2}).status_code == 200
-    monkeypatch.setattr(heavy, "do_waiting_work", lambda: None)
+    assert wren.move(site.slug, "undo").status_code == 200
+    base = wren.base(site.slug)
     settings.GLAUCON_PROCESSES = True
     # the survey with the owner's CSS is gone meanwhile, and made again nowhere but in a process of work
     for kept in (Path(settings.DATA_DIR) / "surveys").glob(f"*{surveys.VARIANT}*"):
         kept.unlink()
-    monkeypatch.setattr(surveys, "_known", OrderedDict())
-    answer = wren.post(f"{path}/redo", {"base": 1})
+    surveys._known.clear()
+    answer = wren.post(f"{path}/redo", {"base": base})
     assert answer.status_code == 202
     work = Work.objects.get(pk=answer.json()["work"])
     assert work.is_long
-    assert wren.get(f"{path}/study").json()["number"] == 1
+    assert wren.get(f"{path}/study").json()["base"] == base
     status, body = answer_of_call(work.call, wren.user, work.given)
-    assert (status, json.loads(body)["number"]) == (200, 2)
+    assert (status, json.loads(body)["base"]["revision"]) == (200, 2)
 
 
 def test_work_is_its_owners(wren: Api, stranger: Api, settings: Settings) -> None:
@@ -193,7 +190,7 @@ def followed(demo: Running, status: int, body: dict[str, object]) -> tuple[int, 
 
 @pytest.mark.prove
 def test_what_one_sends_does_not_stop_another(tmp_path: Path) -> None:
-    made = {"colours": ["#c8452b"], "direction": 1, "places": {}}
+    made = {"search": "palette", "colours": ["#c8452b"], "direction": 1}
     with running(tmp_path) as demo:
         # a page that takes for ever is given up, in a sentence, and reading goes on beside it
         bomb = b"<!doctype html>" + b"<div class=a>" * 400 + b"<p>x</p>" * 3000 + b"<style>" + b"".join(
@@ -206,7 +203,8 @@ def test_what_one_sends_does_not_stop_another(tmp_path: Path) -> None:
         assert sorted(waits)[int(len(waits) * 0.95)] < 0.3
         assert job["state"] == "done" or "Nothing was kept" in job["message"], job
         # eight made palettes at once wait for each other, readings do not wait for them
-        threads = [Thread(target=demo.call, args=("POST", "/api/sites/otterlock-boats/made", made)) for _ in range(8)]
+        asked = ("POST", "/api/sites/otterlock-boats/searches", {**made, "base": demo.base()})
+        threads = [Thread(target=demo.call, args=asked) for _ in range(8)]
         for thread in threads:
             thread.start()
         waits = [read(demo) for _ in range(60)]
@@ -230,9 +228,8 @@ def test_ten_owners_with_thirty_works_each_have_their_turn(tmp_path: Path, otter
             while job["state"] in ("waiting", "running"):
                 time.sleep(0.3)
                 job = owner.call("GET", f"/api/jobs/{job['number']}")[1]
-            mend = f"/api/sites/{job['site']}/mend"
-            asked = ({"locks": [], "everything": everything} for everything in (False, True))
-            ended[name] = [job["state"], *(followed(owner, *owner.call("POST", mend, body))[0] for body in asked)]
+            asked = (owner.search("fix-all", site=job["site"], backgrounds=wide) for wide in (False, True))
+            ended[name] = [job["state"], *(followed(owner, *answer)[0] for answer in asked)]
 
         threads = [Thread(target=work, args=(name,)) for name in owners]
         for thread in threads:

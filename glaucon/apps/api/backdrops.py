@@ -38,7 +38,7 @@ router = Router(tags=["backdrops"])
 _SITE_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif", ".svg")
 
 
-@router.get("/sites/{slug}/backdrops", response=BackdropsOut, operation_id="getBackdrops")
+@router.get("/sites/{slug}/backdrops", response=BackdropsOut, by_alias=True, operation_id="getBackdrops")
 @light
 def get_backdrops(request: HttpRequest, slug: str) -> BackdropsOut:
     site = own_site(request, slug)

@@ -28,7 +28,7 @@ from glaucon.apps.api import (
 )
 from glaucon.apps.errors import Refused, answer_to, body_of
 from glaucon.apps.work.router import router as work_router
-from glaucon.core.errors import GlauconError
+from glaucon.core.errors import GlauconError, told_of
 
 _log = logging.getLogger(__name__)
 api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
@@ -72,9 +72,8 @@ def _signed_out(request: HttpRequest, error: AuthenticationError) -> HttpRespons
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     first = error.errors[0] if error.errors else {"loc": [], "msg": "it is not understood"}
-    place = ".".join(str(part) for part in first["loc"][2:]) or "the request"
-    told = str(first["msg"]).removeprefix("Value error, ").rstrip(".")
-    return _answer(request, 422, "invalid", f"What was sent cannot be used: {place}: {told}.")
+    place = [part for part in first["loc"][2:] if part is not None]
+    return _answer(request, 422, "invalid", f"What was sent cannot be used: {told_of(first, place)}.")
 
 
 @api.exception_handler(HttpError)

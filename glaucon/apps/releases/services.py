@@ -14,7 +14,7 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.releases.models import Release, ReleaseFile
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import put_blob
-from glaucon.apps.sites.layouts import drop_layouts
+from glaucon.apps.sites.layouts import drop_layouts, folder_name
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
@@ -125,6 +125,7 @@ def live_study(site: Site) -> core.Study | None:
 
 def remove_site(site: Site) -> None:
     """Remove a site with its studies and releases."""
+    layouts = folder_name(site)
     with transaction.atomic():
         # in this order, since live and current things protect what they stand on
         ReleaseFile.objects.filter(release__site=site).delete()
@@ -133,4 +134,4 @@ def remove_site(site: Site) -> None:
         Revision.objects.filter(study__site=site).update(base=None)
         Revision.objects.filter(study__site=site).delete()
         site.delete()
-    drop_layouts(site)
+    drop_layouts(layouts)

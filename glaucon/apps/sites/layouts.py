@@ -102,9 +102,9 @@ def digest_of(paths: dict[Wanted, Path]) -> str:
     return hashlib.sha256("\n".join(told).encode()).hexdigest()[:16]
 
 
-def drop_layouts(site: Site) -> None:
-    """Remove what was measured of a site that goes."""
-    shutil.rmtree(_folder(site), ignore_errors=True)
+def drop_layouts(folder: str) -> None:
+    """Remove what was measured of a site that is gone, by its `folder_name`."""
+    shutil.rmtree(Path(settings.DATA_DIR) / "layouts" / folder, ignore_errors=True)
 
 
 def drop_old_layouts(site: Site, widths: Collection[int]) -> None:
