@@ -11,7 +11,7 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.models import Job, Site, SiteFile
 from glaucon.apps.sites.surveys import files_of
-from glaucon.core.places.page_names import page_names
+from glaucon.core.places.page_names import page_titles, short_names
 from tests.apps.conftest import Api, zipped
 
 PAGE = b"<!doctype html><title>Moorings</title><link rel=stylesheet href=a.css><p>By the week"
@@ -147,4 +147,18 @@ NAMES = {
 @pytest.mark.parametrize("name", NAMES)
 def test_every_page_has_a_name_of_its_own(name: str) -> None:
     titles, headings, wanted = NAMES[name]
-    assert page_names(titles, headings, titles) == wanted
+    assert page_titles(titles, headings, titles) == wanted
+
+
+SHORT = {
+    "a part of the title": ({"p.html": "Prices | Otterlock", "i.html": "Otterlock Boats: slow water"}, "Prices"),
+    "the whole where that tells them apart": ({"p.html": "Boats: Heron", "i.html": "Boats: Dabchick"}, "Boats: Heron"),
+    "a middle dot is no end": ({"p.html": "Prices · Otterlock"}, "Prices · Otterlock"),
+    "no title at all": ({"p.html": ""}, "p.html"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", SHORT)
+def test_pages_are_called_short_on_a_screen(name: str) -> None:
+    titles, wanted = SHORT[name]
+    assert short_names(titles)["p.html"] == wanted

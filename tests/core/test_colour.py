@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from glaucon.core.colour.contrast import composite, contrast_ratio, cut_ratio
+from glaucon.core.colour.in_words import change_in_words
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab, srgb_from_oklab
 from glaucon.core.colour.value import Colour, css_text, parse_css_colour, read_colour
 from glaucon.core.errors import ColourError
@@ -125,3 +126,15 @@ def test_oklab_agrees_with_a_reference_library_and_goes_back(levels: tuple[int, 
     assert lab == pytest.approx(np.array(theirs.coords()), abs=1e-6)
     assert srgb_from_oklab(lab) == pytest.approx(srgb, abs=1e-6)
     assert oklch_from_oklab(lab)[1] == pytest.approx(np.hypot(lab[1], lab[2]))
+
+
+CHANGED = [
+    ("#8c8a78", "#747260", "a little darker"), ("#f2c14e", "#f4c34f", "slightly lighter"),
+    ("#a93a25", "#fdcfc5", "much lighter"), ("#999999", "#5b5a59", "darker"),
+    ("#767676", "#767676", "merged with nearly alike colours"), ("#7a5a40", "#7a5a41", "slightly different"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("before", "after", "told"), CHANGED)
+def test_a_change_is_told_as_a_person_says_it(before: str, after: str, told: str) -> None:
+    assert change_in_words(read_colour(before), read_colour(after)) == told

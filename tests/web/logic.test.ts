@@ -11,11 +11,8 @@ import {
 } from "@/logic/colour";
 import { railOf, tileOf } from "@/logic/roles";
 import {
-  changeText,
   count,
   dateText,
-  pageName,
-  pageNames,
   ratioText,
   readabilityText,
   statesText,
@@ -94,20 +91,6 @@ describe("what a frame is told", () => {
 
 describe("words", () => {
   test.each([
-    ["#8c8a78", "#747260", 0.08, "a little darker"],
-    ["#f2c14e", "#f4c34f", 0.006, "slightly lighter"],
-    ["#a93a25", "#fdcfc5", 0.4, "much lighter"],
-    ["#999999", "#5b5a59", 0.21, "darker"],
-    ["#767676", "#767676", 0, "merged with nearly alike colours"],
-    ["#7a5a40", "#7a5a41", 0.004, "slightly different"],
-  ])(
-    "a change from %s to %s reads as a person says it",
-    (before, after, distance, said) => {
-      expect(changeText(before, after, distance)).toBe(said);
-    },
-  );
-
-  test.each([
     [2.819, "2.81"],
     [4.5, "4.5"],
     [11.19, "11.1"],
@@ -136,15 +119,6 @@ describe("words", () => {
       count(2, "study", "studies"),
     ]).toEqual(["1 page", "3 pages", "2 studies"]);
   });
-
-  test.each([
-    ["Prices · Otterlock", "Prices · Otterlock"],
-    ["Otterlock Boats: slow water", "Otterlock Boats"],
-    ["Notices | Otterlock Boats", "Notices"],
-    ["", "notices/index.html"],
-  ])("the page “%s” is called %s", (title, name) =>
-    expect(pageName({ title, path: "notices/index.html" })).toBe(name),
-  );
 });
 
 test("findings say where they are, and how many texts are hard to read", () => {
@@ -161,25 +135,12 @@ test("findings say where they are, and how many texts are hard to read", () => {
   ]);
 });
 
-test("pages whose short names are alike are called by their whole titles", () => {
-  const pages = ["Boats: Heron", "Boats: Dabchick", "Prices | Otterlock"].map(
-    (title, n) => ({
-      title,
-      path: `${n}.html`,
-    }),
-  );
-  expect([...pageNames(pages).values()]).toEqual([
-    "Boats: Heron",
-    "Boats: Dabchick",
-    "Prices",
-  ]);
-});
-
 describe("the rail", () => {
   const role = (id: string, more: Partial<Role> = {}) =>
     ({
       id,
       kind: "text",
+      look: more.kind === "background" ? "background" : "text",
       coat: null,
       state: "rest",
       tier: "main",
@@ -231,11 +192,25 @@ test("what of a gradient text would be hard to read over", () => {
     { at: 1, colour: "#ffffff" },
     { at: 0.25, colour: "#000000" },
   ];
-  expect(alongStops(stops, [0, 0.25, 0.625, 1])).toEqual(["#000000", "#000000", "#808080", "#ffffff"]);
-  expect(alongStops([{ at: 0.5, colour: "#123456" }], [0, 1])).toEqual(["#123456", "#123456"]);
-  expect(alongStops([...stops, { at: 0.5, colour: "#ff000080" }], [0])).toBeNull();
+  expect(alongStops(stops, [0, 0.25, 0.625, 1])).toEqual([
+    "#000000",
+    "#000000",
+    "#808080",
+    "#ffffff",
+  ]);
+  expect(alongStops([{ at: 0.5, colour: "#123456" }], [0, 1])).toEqual([
+    "#123456",
+    "#123456",
+  ]);
+  expect(
+    alongStops([...stops, { at: 0.5, colour: "#ff000080" }], [0]),
+  ).toBeNull();
   const inks = [{ colour: "#ffffff", required: 4.5 }];
-  const reads = alongStops(stops, [0, 0.5, 0.75, 1])!.map((one) => isReadableOn(one, inks));
+  const reads = alongStops(stops, [0, 0.5, 0.75, 1])!.map((one) =>
+    isReadableOn(one, inks),
+  );
   expect(reads).toEqual([true, true, false, false]);
-  expect(isReadableOn("#777777", [...inks, { colour: "#000000", required: 4.5 }])).toBe(false);
+  expect(
+    isReadableOn("#777777", [...inks, { colour: "#000000", required: 4.5 }]),
+  ).toBe(false);
 });

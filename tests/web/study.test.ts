@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from "pinia";
 import { Refusal } from "@/api/client";
+import { moveColours } from "@/logic/acts";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 import { useView } from "@/stores/view";
@@ -12,6 +13,20 @@ interface Asked {
 }
 
 const plain = (name: string) => ({ name, opacity: 1, is_channels: false });
+
+interface Sent {
+  act: string;
+  role?: string;
+  value?: string;
+}
+const actsOf = (body?: Record<string, unknown>) => (body?.acts ?? []) as Sent[];
+/** The colours that acts give, by role. */
+const painted = (body?: Record<string, unknown>) =>
+  Object.fromEntries(
+    actsOf(body).flatMap((one) => (one.role ? [[one.role, one.value!]] : [])),
+  );
+const baseOf = (one: Asked) =>
+  (one.body?.base as { revision: number }).revision;
 
 /** A server that keeps one study, written from its newest revision only. */
 const server = {
@@ -54,7 +69,7 @@ const server = {
 
   revision() {
     return {
-      number: server.number,
+      base: { study: 7, revision: server.number },
       mapping: server.mapping,
       can_undo: server.number > 1,
       can_redo: false,
@@ -82,7 +97,6 @@ const server = {
       return done({
         hard_texts: 1,
         tied: { rope: "#445566" },
-        of: body?.values,
       });
     }
     if (way === "GET")
@@ -96,7 +110,8 @@ const server = {
         error: refusal,
         response: { ok: false, status: refusal.status },
       };
-    if (body?.base !== server.number) {
+    const base = body?.base as { study: number; revision: number };
+    if (base.study !== 7 || base.revision !== server.number) {
       const message = "Another window wrote first.";
       return {
         error: { code: "stale", message },
@@ -104,8 +119,9 @@ const server = {
       };
     }
     server.number += 1;
-    Object.assign(server.values, body.values);
-    if (path.endsWith("/mapping")) server.mapping += 1;
+    Object.assign(server.values, painted(body));
+    if (actsOf(body).some((act) => act.act === "move-colours"))
+      server.mapping += 1;
     return done(server.revision());
   },
 };
@@ -196,7 +212,7 @@ test("while a reading is on its way only the newest colour waits for the next", 
     study.show("hull", value);
   letGo();
   await vi.advanceTimersByTimeAsync(2000);
-  expect(read().map((one) => one.body?.values)).toEqual([
+  expect(read().map((one) => painted(one.body))).toEqual([
     { hull: "#111111" },
     { hull: "#444444" },
   ]);
@@ -213,8 +229,8 @@ describe("writing", () => {
     ];
     expect(study.saving).toBe("saving");
     expect(await Promise.all(both)).toEqual([true, true, false]); // nothing is undone while something is on its way
-    expect(written().map((one) => one.body?.base)).toEqual([1, 2]);
-    expect([study.revision?.number, study.saving, study.draft]).toEqual([
+    expect(written().map(baseOf)).toEqual([1, 2]);
+    expect([study.revision?.base.revision, study.saving, study.draft]).toEqual([
       3,
       "saved",
       {},
@@ -282,7 +298,7 @@ describe("writing", () => {
       server.asked.filter((one) => one.path === "/api/sites/{slug}").length;
     await study.save({ hull: "#111111" });
     expect(fetched()).toBe(1);
-    await study.moveColours({ colours: ["#14342b"], role: "deck" } as never);
+    await study.act(moveColours({ colours: ["#14342b"] }, "deck", ""));
     expect(fetched()).toBe(2);
   });
 });
@@ -326,7 +342,7 @@ describe("another site is opened while something of the first is on its way", ()
     const opened = study.load("lock");
     await settle(Promise.all([opened, ...writes]));
     expect(
-      written().map((one) => [one.slug, one.body?.base, one.body?.values]),
+      written().map((one) => [one.slug, baseOf(one), painted(one.body)]),
     ).toEqual([
       ["yard", 1, { hull: "#111111" }],
       ["yard", 2, { deck: "#222222" }],
@@ -337,7 +353,10 @@ describe("another site is opened while something of the first is on its way", ()
       "",
       null,
     ]);
-    expect([useSite().slug, study.revision?.number]).toEqual(["lock", 1]);
+    expect([useSite().slug, study.revision?.base.revision]).toEqual([
+      "lock",
+      1,
+    ]);
   });
 
   test("how the first was looked at is forgotten", async () => {

@@ -18,6 +18,7 @@ from glaucon.apps.studies.models import Study as StudyRow
 from glaucon.apps.studies.previews import mapping_name, preview_root
 from glaucon.core.acts.whole.show import added_css
 from glaucon.core.colour.value import read_colour
+from glaucon.core.making.making import is_dark
 from glaucon.core.places.worn import wearers_of
 from glaucon.core.study.differences import differences
 from glaucon.core.study.fading import fades_of
@@ -49,6 +50,7 @@ def revision_out(site: Site, revision: Revision, reading: ReadingOut | None = No
         can_redo=services.can_redo(revision),
         study=revision.study.name,
         aim=study.aim,
+        is_dark=is_dark(study),
         mapping=mapping_name(site, study),
         roles=_roles_out(site, study),
         coats=_coats_out(site, study),
@@ -72,7 +74,7 @@ def _roles_out(site: Site, study: Study) -> list[RoleOut]:
     uses = known.role_uses(study)
     return [
         RoleOut(
-            id=role.id, kind=role.kind, coat=role.coat, state=role.state, tier=role.tier,
+            id=role.id, kind=role.kind, coat=role.coat, state=role.state, tier=role.tier, look=role.look,
             rest=rest.id if (rest := study.rest_of(role)) is not None else None, label=role.label,
             value=role.colour.hex(), found=read_colour(role.found).hex(), taken=role.taken, changed=role.is_changed,
             reason=role.reason, seen_with=uses[role.id].seen_with if role.id in uses else None,

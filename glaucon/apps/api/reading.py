@@ -36,6 +36,7 @@ def read_study(site: Site, study: Study, root: str, role: str | None = None) -> 
         },
         pages=reading.page_counts,
         pairs=[finding_out(p, labels, reading.index) for p in reading.pairs_of(role)] if role else [],
+        tied={role.id: role.colour.hex() for role in study.roles if role.tie is not None},
         lost=[_lost_out(root, one) for one in lost_marks(known, known_of(site), study, KeptSite(site).versions)],
     )
 

@@ -21,7 +21,7 @@ from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.studies.services import current_of
-from glaucon.core.places.page_names import page_names
+from glaucon.core.places.page_names import page_titles, short_names
 from glaucon.core.proposal.strip import strip_of
 from glaucon.core.study.differences import differences
 
@@ -61,8 +61,9 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
     site = own_site(request, slug)
     root = preview_root(site, current_of(site))
     live = live_release(site)
-    names = page_names(site.titles, site.headings, known_of(site).survey.pages)
-    pages = [PageOut(path=path, title=names[path], preview=root + quote(path)) for path in names]
+    titles = page_titles(site.titles, site.headings, known_of(site).survey.pages)
+    names = short_names(titles)
+    pages = [PageOut(path=path, title=titles[path], name=names[path], preview=root + quote(path)) for path in titles]
     pages.sort(key=lambda page: (page.path.count("/"), page.path != "index.html", page.path))
     return SiteOut(
         slug=site.slug,

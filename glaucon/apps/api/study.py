@@ -39,9 +39,7 @@ def read_draft(request: HttpRequest, slug: str, draft: DraftIn) -> ReadingOut:
     site = own_site(request, slug)
     revision = services.current_at(site, draft.base.named)
     study = applied(KeptSite(site), revision.read(), draft.acts)
-    reading = reading_of(site, revision, study, draft.role)
-    reading.tied = {role.id: role.colour.hex() for role in study.roles if role.tie is not None}
-    return reading
+    return reading_of(site, revision, study, draft.role)
 
 
 @router.get("/sites/{slug}/roles/{role}", response=PairsOut, operation_id="getPairs")

@@ -6,8 +6,10 @@ import re
 from collections import Counter
 from collections.abc import Iterable, Mapping
 
+_TITLE_ENDS = re.compile(r"\s[|–—-]\s|:\s")
 
-def page_names(titles: Mapping[str, str], headings: Mapping[str, str], pages: Iterable[str]) -> dict[str, str]:
+
+def page_titles(titles: Mapping[str, str], headings: Mapping[str, str], pages: Iterable[str]) -> dict[str, str]:
     """Return a name for each page that no other page has."""
     pages = list(pages)
     names = {page: titles.get(page, "") or page for page in pages}
@@ -18,6 +20,13 @@ def page_names(titles: Mapping[str, str], headings: Mapping[str, str], pages: It
             for page, name in names.items()
         }  # fmt: skip
     return names
+
+
+def short_names(titles: Mapping[str, str]) -> dict[str, str]:
+    """Return what pages are called on one screen: the first parts of their titles where those tell them apart."""
+    short = {page: _TITLE_ENDS.split(title)[0].strip() or page for page, title in titles.items()}
+    counts = Counter(short.values())
+    return {page: name if counts[name] == 1 else titles[page] or page for page, name in short.items()}
 
 
 def _of_file(page: str) -> str:

@@ -14,6 +14,7 @@ Kind = Literal[
     "background", "panel", "text", "heading", "quiet", "link", "accent", "accent-text", "line", "shadow", "detail"
 ]
 StateName = Literal["rest", "hover", "focus", "active", "visited", "current", "disabled"]
+Look = Literal["background", "text", "line", "other"]
 Tier = Literal["main", "detail", "unseen"]
 CoatId = Annotated[str, Field(min_length=1, max_length=60)]
 
@@ -22,6 +23,7 @@ KINDS: tuple[Kind, ...] = (
     "background", "panel", "text", "heading", "quiet", "link", "accent", "accent-text", "line", "shadow", "detail",
 )  # fmt: skip
 TEXT_KINDS = frozenset({"text", "heading", "quiet", "link", "accent-text"})
+TEXT_USES: tuple[Kind, ...] = ("text", "heading", "quiet", "link")  # what a scope sets to turn all text of a place
 BACKGROUND_KINDS = frozenset({"background", "panel", "accent"})
 STATES: tuple[StateName, ...] = ("rest", "hover", "focus", "active", "visited", "current", "disabled")
 _ID = re.compile(r"[a-z][a-z0-9]*(?:[-.][a-z0-9]+)*")
@@ -74,6 +76,13 @@ class Role(BaseModel):
     def use(self) -> str:
         """Return what scopes call its kind and state: "link", "link.hover"."""
         return str(self.kind) if self.state == "rest" else f"{self.kind}.{self.state}"
+
+    @property
+    def look(self) -> Look:
+        """Return what it is shown as: a background, text, a line, or something else."""
+        if self.is_background:
+            return "background"
+        return "text" if self.is_text else "line" if self.kind == "line" else "other"
 
     @property
     def is_text(self) -> bool:

@@ -11,10 +11,20 @@ export type Coat = Schemas["CoatOut"];
 export type Property = Schemas["PropertyOut"];
 export type Reading = Schemas["ReadingOut"];
 export type Finding = Schemas["FindingOut"];
-export type Offer = Schemas["OfferOut"];
-export type Offers = Schemas["OffersOut"];
-export type Nearest = Schemas["NearestOut"];
-export type RoleDetail = Schemas["RoleDetailOut"];
+export type Offer = Schemas["ColourOffer"];
+export type Offers = Schemas["OffersForOne"];
+export type Nearest = Schemas["NearestColour"];
+export type Where = Schemas["Where"];
+/** A revision: its study's number, and its number in that. */
+export type Base = Schemas["RevisionName"];
+/** One thing that a person does to a study; see the acts of the core. */
+export type Act = Schemas["ActsIn"]["acts"][number];
+export type ActOf<Name extends Act["act"]> = Extract<Act, { act: Name }>;
+type AnySearch = Schemas["SearchIn"];
+export type SearchName = AnySearch["search"];
+/** A question about what would help, without the revision it is about. */
+export type Search<Name extends SearchName> = Omit<Extract<AnySearch, { search: Name }>, "base">;
+export type Answer<Name extends SearchName> = Extract<Schemas["AnswerOut"], { search: Name }>;
 export type Plan = Schemas["PlanOut"];
 export type Job = Schemas["JobOut"];
 export type Found = Schemas["FoundOut"];
@@ -75,7 +85,7 @@ client.use({
   },
 });
 
-interface Answer<T> {
+interface Response_<T> {
   data?: T;
   error?: unknown;
   response: Response;
@@ -122,11 +132,11 @@ export async function settled<T>(
 
 /** Waits for an answer; gives its data or throws a Refusal. `signal` ends work that is no longer wanted. */
 export async function ask<T>(
-  pending: Promise<Answer<T>>,
+  pending: Promise<Response_<T>>,
   signal?: AbortSignal,
   tell?: (ahead: number) => void,
 ): Promise<T> {
-  let answer: Answer<T>;
+  let answer: Response_<T>;
   try {
     answer = await pending;
     if (answer.response.status === 202) return await settled<T>(answer.response, answer.data, signal, tell);

@@ -1,11 +1,11 @@
 import { computed, ref, shallowRef, watch, type Ref } from "vue";
-import client, { ask, type Schemas, sentence } from "@/api/client";
+import client, { ask, type Act, type Schemas, sentence, type Where } from "@/api/client";
 import { measureAndKeep } from "@/composables/useMeasuring";
-import type { Layer, Plate } from "@/logic/backdrop";
+import type { Backdrop, Layer, Phone, Plate } from "@/logic/backdrop";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
-type Place = Schemas["WhereIn"] | null;
+type Place = Where | null;
 
 /**
  * One backdrop that is worked on: what it is, as the pages show it at once, and how the texts on it read. Nothing is
@@ -16,12 +16,12 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   const study = useStudy();
   const all = shallowRef<Schemas["BackdropsOut"] | null>(null);
   const layers = shallowRef<Layer[]>([]);
-  const phone = shallowRef<Record<string, unknown> | null>(null);
+  const phone = shallowRef<Phone | null>(null);
   /** How solid the boxes that lie on it are, 0 to 1. */
   const panels = ref(1);
   /** What lies right behind some of its texts alone. */
   const plate = shallowRef<Plate | null>(null);
-  const tried = shallowRef<Schemas["TriedOut"] | null>(null);
+  const tried = shallowRef<Schemas["TriedBackdrop"] | null>(null);
   /** How many texts would be hard to read should its pictures not load. */
   const hardOnBase = ref(0);
   const trouble = ref("");
@@ -29,24 +29,31 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   let saved = "";
 
   const on = () => ({ params: { path: { slug: site.slug } } });
-  const body = (): Schemas["BackdropIn"] => ({
-    place: place.value,
-    layers: layers.value as unknown as Record<string, unknown>[],
+  const backdrop = (): Backdrop => ({
+    in: place.value,
+    layers: layers.value.map((layer) => ({ ...layer, off: layer.off ?? false })),
     panels: panels.value,
     phone: phone.value,
-    plate: plate.value as unknown as Record<string, unknown> | null,
+    plate: plate.value,
+  });
+  const laid = (coat: string | null = null, other = backdrop()): Act => ({
+    act: "lay-backdrop",
+    backdrop: other,
+    coat,
   });
   const said = () => JSON.stringify([layers.value, phone.value, panels.value, plate.value]);
   const isChanged = computed(() => said() !== saved);
 
   async function load(): Promise<void> {
     try {
-      all.value = await ask(client.GET("/api/sites/{slug}/backdrops", on()));
-      const mine = all.value.backdrops.find((one) => JSON.stringify(one.place) === JSON.stringify(place.value));
-      layers.value = (mine?.layers ?? []) as Layer[];
-      phone.value = (mine?.phone as Record<string, unknown>) ?? null;
+      // the client forgets that places are pairs
+      const told = (await ask(client.GET("/api/sites/{slug}/backdrops", on()))) as Schemas["BackdropsOut"];
+      all.value = told;
+      const mine = told.backdrops.find((one) => isSamePlace(one.backdrop.in, place.value))?.backdrop;
+      layers.value = mine?.layers ?? [];
+      phone.value = mine?.phone ?? null;
       panels.value = mine?.panels ?? 1;
-      plate.value = (mine?.plate as Plate | null) ?? null;
+      plate.value = mine?.plate ?? null;
       saved = said();
       trouble.value = "";
       study.showBackdrop(null);
@@ -68,10 +75,9 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
     try {
       while (isWanted) {
         isWanted = false;
-        const shown = await ask(client.POST("/api/sites/{slug}/backdrops/shown", { ...on(), body: body() }));
-        const made = shown.is_ready
-          ? shown
-          : await ask(client.POST("/api/sites/{slug}/backdrops/made", { ...on(), body: body() }));
+        const acts = [laid()];
+        const shown = await study.find({ search: "show", acts });
+        const made = shown.is_ready ? shown : await study.find({ search: "show-made", acts });
         study.showBackdrop(made.css);
         trouble.value = "";
       }
@@ -92,21 +98,18 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
       return;
     }
     const mine = (asking = new AbortController());
-    const wanted = { ...body(), page: page.value, width: width.value };
+    const wanted = { backdrop: backdrop(), page: page.value, width: width.value };
     try {
-      let found = await ask(client.POST("/api/sites/{slug}/backdrops/tried", { ...on(), body: wanted }), mine.signal);
+      let found = await study.find({ search: "try-backdrop", ...wanted }, mine.signal);
       const name = `${wanted.width} ${wanted.page}`;
       if (!found.is_measured && !failed.has(name)) {
         failed.add(name);
         if (await measure(wanted.page, wanted.width))
-          found = await ask(client.POST("/api/sites/{slug}/backdrops/tried", { ...on(), body: wanted }), mine.signal);
+          found = await study.find({ search: "try-backdrop", ...wanted }, mine.signal);
       }
       if (asking === mine) tried.value = found;
       // told a moment later: the ratio is what is waited for
-      const onBase = await ask(
-        client.POST("/api/sites/{slug}/backdrops/failed", { ...on(), body: wanted }),
-        mine.signal,
-      );
+      const onBase = await study.find({ search: "try-failed", ...wanted }, mine.signal);
       if (asking === mine) hardOnBase.value = onBase.hard;
     } catch (refusal) {
       if (asking === mine && !mine.signal.aborted) trouble.value = sentence(refusal);
@@ -139,25 +142,25 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
 
   const leastVeil = () =>
     during("Looking for the least veil…", async () => {
-      const found = await ask(client.POST("/api/sites/{slug}/backdrops/least-veil", { ...on(), body: body() }));
-      change(found.layers as Layer[]);
+      const found = await study.find({ search: "veil", backdrop: backdrop() });
+      change(found.layers);
       return found;
     });
   const readableBase = () =>
     during("Trying what should show where its pictures do not load…", async () => {
-      const found = await ask(client.POST("/api/sites/{slug}/backdrops/base", { ...on(), body: body() }));
-      change(found.layers as Layer[]);
+      const found = await study.find({ search: "base", backdrop: backdrop() });
+      change(found.layers);
       return found;
     });
   const readableStops = () =>
     during("Trying other colours of the gradient…", async () => {
-      const found = await ask(client.POST("/api/sites/{slug}/backdrops/stops", { ...on(), body: body() }));
-      if (found.moved) change(found.layers as Layer[]);
+      const found = await study.find({ search: "stops", backdrop: backdrop() });
+      if (found.moved) change(found.layers);
       return found;
     });
   const firmPanels = () =>
     during("Trying how solid the boxes on it have to be…", async () => {
-      const found = await ask(client.POST("/api/sites/{slug}/backdrops/panels", { ...on(), body: body() }));
+      const found = await study.find({ search: "panels", backdrop: backdrop() });
       panels.value = found.panels;
       change(layers.value);
       return found;
@@ -165,16 +168,16 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   /** Lays the least plate behind the texts that are hard to read; gives what became of them. */
   const layPlate = () =>
     during("Trying what has to lie behind these words…", async () => {
-      const found = await ask(client.POST("/api/sites/{slug}/backdrops/plate", { ...on(), body: body() }));
-      if (found.plate) plate.value = found.plate as unknown as Plate;
+      const found = await study.find({ search: "plate", backdrop: backdrop() });
+      if (found.plate) plate.value = found.plate;
       change(layers.value);
       return found;
     });
   const bestFocus = () =>
     during("Trying what the picture may show…", async () => {
-      const wanted = { ...body(), page: page.value, width: width.value };
-      const found = await ask(client.POST("/api/sites/{slug}/backdrops/focus", { ...on(), body: wanted }));
-      change(found.layers as Layer[]);
+      const wanted = { backdrop: backdrop(), page: page.value, width: width.value };
+      const found = await study.find({ search: "focus", ...wanted });
+      change(found.layers);
       return found;
     });
 
@@ -206,7 +209,7 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
 
   /** Keeps the layers behind their place, or with the coat that the place wears. */
   async function keep(coat = ""): Promise<boolean> {
-    const done = await during("Keeping it…", () => study.keepBackdrop(body(), coat));
+    const done = await during("Keeping it…", () => study.act(laid(coat || null)));
     if (done) saved = said();
     // a new value, so that what watches it sees that nothing waits any more
     layers.value = [...layers.value];
@@ -214,7 +217,7 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
   }
   /** Lays the same layers behind another place. */
   const copyTo = (other: Place) =>
-    during("Copying it…", () => study.keepBackdrop({ ...body(), place: other, plate: null }));
+    during("Copying it…", () => study.act(laid(null, { ...backdrop(), in: other, plate: null })));
   function leave(): void {
     asking?.abort();
     study.showBackdrop(null);
@@ -222,3 +225,6 @@ export function useBackdrop(place: Ref<Place>, page: Ref<string>, width: Ref<num
 
   return { all, layers, phone, panels, plate, tried, hardOnBase, trouble, busy, isChanged, load, change, read, leastVeil, readableBase, readableStops, firmPanels, layPlate, bestFocus, sendPicture, takeFromLibrary, keep, copyTo, during, leave }; // prettier-ignore
 }
+
+const isSamePlace = (one: Place | undefined, other: Place): boolean =>
+  (["page", "section", "part", "at"] as const).every((name) => (one?.[name] ?? null) === (other?.[name] ?? null));

@@ -1,9 +1,7 @@
 import { useDebounceFn } from "@vueuse/core";
 import { ref, shallowRef, watch, type Ref } from "vue";
-import client, { ask } from "@/api/client";
 import { hexOf, type Lch } from "@/logic/colour";
 import { FIELD, fieldColours, MAX_CHROMA, SAMPLES, stretches } from "@/logic/hatching";
-import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
 export type Axis = "lightness" | "chroma" | "hue";
@@ -17,7 +15,6 @@ const SPAN: Record<Axis, number> = { lightness: 1, chroma: MAX_CHROMA, hue: 360 
  * colours that are drawn, so the hatching is as true as its reading. Only the latest question counts.
  */
 export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
-  const site = useSite();
   const study = useStudy();
   const tracks = shallowRef<Stretches>({ lightness: [], chroma: [], hue: [] });
   const field = shallowRef<boolean[]>([]);
@@ -48,7 +45,7 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
     const role = name.value;
     const values = { ...study.draft };
     delete values[role];
-    const beside = `${role} ${study.revision?.number} ${JSON.stringify(values)}`;
+    const beside = `${role} ${JSON.stringify(study.revision?.base)} ${JSON.stringify(values)}`;
     const keys = {
       lightness: `${beside} ${here.chroma} ${here.hue}`,
       chroma: `${beside} ${here.lightness} ${here.hue}`,
@@ -60,12 +57,7 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
     const colours = asked.flatMap((axis) => SAMPLES.map((share) => hexOf({ ...here, [axis]: share * SPAN[axis] })));
     if (isFieldAsked) colours.push(...fieldColours(here.hue).map((cell) => cell.hex));
     if (!colours.length) return;
-    const { reads } = await ask(
-      client.POST("/api/sites/{slug}/roles/{role}/among", {
-        params: { path: { slug: site.slug, role } },
-        body: { colours, values },
-      }),
-    );
+    const { reads } = await study.find({ search: "readable-among", role, colours, values });
     if (role !== name.value) return;
     const count = SAMPLES.length;
     const found = asked.map((axis, place) => [axis, stretches(reads.slice(place * count, (place + 1) * count))]);
@@ -76,7 +68,7 @@ export function useHatching(name: Ref<string>, lch: Ref<Lch>) {
   }
 
   const soon = useDebounceFn(() => void look(), 40, { maxWait: 500 });
-  watch([name, lch, () => study.revision?.number], () => void soon(), { immediate: true });
+  watch([name, lch, () => study.revision?.base], () => void soon(), { immediate: true });
 
   return { tracks, field, columns: FIELD.columns };
 }

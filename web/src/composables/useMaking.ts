@@ -1,9 +1,12 @@
 import { computed, ref, shallowRef } from "vue";
-import client, { ask, type Schemas, sentence } from "@/api/client";
+import { type Answer, type Search, sentence } from "@/api/client";
 import { differenceOk } from "@/logic/colour";
 import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
 
-export type Made = Schemas["MadeOut"];
+export type Made = Answer<"palette">;
+/** What a palette is to be made from. */
+export type Wanted = Partial<Omit<Search<"palette">, "search">>;
 
 /** A colour to make a palette from, and the role it is wanted on, if any. */
 export interface Given {
@@ -18,6 +21,7 @@ const CHOICE = 3; // directions that are choice enough
 /** Makes palettes one direction after the other, so that progress is seen and it can be stopped at any of them. */
 export function useMaking() {
   const site = useSite();
+  const study = useStudy();
   const made = shallowRef<Made[]>([]);
   const done = ref(0);
   const total = ref(0);
@@ -26,10 +30,10 @@ export function useMaking() {
   let ending = new AbortController();
   const isBusy = computed(() => done.value < total.value);
 
-  const ofOne = (body: Schemas["MakeIn"]) =>
-    ask(client.POST("/api/sites/{slug}/made", { params: { path: { slug: site.slug } }, body }), ending.signal);
+  const ofOne = (wanted: Wanted, signal: AbortSignal) =>
+    study.find({ search: "palette", colours: [], places: {}, direction: 0, ...wanted }, signal);
 
-  async function run(bodies: Schemas["MakeIn"][]): Promise<void> {
+  async function run(wanted: Wanted[]): Promise<void> {
     const mine = ++round;
     ending.abort();
     ending = new AbortController();
@@ -37,10 +41,10 @@ export function useMaking() {
     const every: Made[] = [];
     trouble.value = "";
     done.value = 0;
-    total.value = bodies.length;
-    for (const body of bodies) {
+    total.value = wanted.length;
+    for (const each of wanted) {
       try {
-        const one = await ofOne(body);
+        const one = await ofOne(each, ending.signal);
         if (mine !== round) return;
         every.push(one);
         // where no given colour has a place, a direction comes last, and not where there is choice enough without
@@ -76,14 +80,10 @@ export function useMaking() {
     waiting = setTimeout(() => void look(name), HOVERED_MS);
   }
   async function look(name: string): Promise<void> {
-    const body = { starting: name, colours: [], places: {}, direction: 0 };
-    const path = { slug: site.slug };
     const key = `${site.slug} ${name}`;
     looking = new AbortController();
     try {
-      const found =
-        known.get(key) ??
-        (await ask(client.POST("/api/sites/{slug}/made", { params: { path }, body }), looking.signal));
+      const found = known.get(key) ?? (await ofOne({ starting: name }, looking.signal));
       known.set(key, found);
       if (hovered === name) peeked.value = found;
     } catch {

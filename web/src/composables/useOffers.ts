@@ -1,6 +1,6 @@
 import { useIntersectionObserver } from "@vueuse/core";
 import { inject, ref, shallowRef, watch, type Ref } from "vue";
-import client, { ask, type Offers } from "@/api/client";
+import type { Offers } from "@/api/client";
 import { PAINTER } from "@/logic/keys";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -45,17 +45,15 @@ export function useOffers(list: Ref<HTMLElement | null>) {
     try {
       await painter?.settled();
       for (;;) {
-        const revision = study.revision?.number;
+        const revision = study.revision;
         const visit = site.visit;
         const keys = [...inSight.value].filter((key) => !found.value.has(key)).slice(0, AT_ONCE);
-        if (!keys.length || revision === undefined || Object.keys(study.draft).length) return;
-        const answers = await ask(
-          client.POST("/api/sites/{slug}/offers", { params: { path: { slug: site.slug } }, body: { revision, keys } }),
-        );
-        if (visit !== site.visit || revision !== study.revision?.number) continue;
+        if (!keys.length || !revision || Object.keys(study.draft).length) return;
+        const { findings } = await study.find({ search: "offers", keys });
+        if (visit !== site.visit || revision !== study.revision) continue;
         const next = new Map(found.value);
         for (const key of keys) next.set(key, { key, offers: [], here: null, fadings: [], veil: null, reason: "" });
-        for (const answer of answers) next.set(answer.key, answer);
+        for (const answer of findings) next.set(answer.key, answer);
         found.value = next;
       }
     } catch {
@@ -67,7 +65,7 @@ export function useOffers(list: Ref<HTMLElement | null>) {
 
   // offers belong to a saved revision
   watch(
-    () => [study.revision?.number, site.visit] as const,
+    () => [study.revision?.base, site.visit] as const,
     () => {
       found.value = new Map();
       void ask_();

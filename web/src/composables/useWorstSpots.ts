@@ -1,5 +1,5 @@
 import { inject, shallowRef, watch, type Ref } from "vue";
-import client, { ask, type Schemas } from "@/api/client";
+import client, { ask, type Base, type Schemas } from "@/api/client";
 import { PAINTER } from "@/logic/keys";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -14,10 +14,10 @@ const AT_ONCE = 12;
 let waiting = new Map<string, Answer[]>();
 let asking: Promise<void> = Promise.resolve();
 
-async function askFor(slug: string, some: Map<string, Answer[]>): Promise<void> {
+async function askFor(slug: string, base: Base, some: Map<string, Answer[]>): Promise<void> {
   const keys = [...some.keys()];
   for (let start = 0; start < keys.length; start += AT_ONCE) {
-    const body = { keys: keys.slice(start, start + AT_ONCE) };
+    const body = { base, keys: keys.slice(start, start + AT_ONCE) };
     const found = await ask(client.POST("/api/sites/{slug}/layout/worst", { params: { path: { slug } }, body })).catch(
       () => [] as Worst[],
     );
@@ -37,7 +37,7 @@ export function useWorstSpot(key: Ref<string>, inSight: Ref<boolean>) {
   watch(
     () => [inSight.value, key.value, study.revision] as const,
     async ([isSeen, name, revision]) => {
-      if (!isSeen || (asked === revision && found.value?.key === name)) return;
+      if (!isSeen || !revision || (asked === revision && found.value?.key === name)) return;
       asked = revision;
       await painter?.settled();
       if (asked !== revision) return;
@@ -46,10 +46,11 @@ export function useWorstSpot(key: Ref<string>, inSight: Ref<boolean>) {
       };
       if (!waiting.size) {
         const slug = site.slug;
+        const base = revision.base;
         setTimeout(() => {
           const some = waiting;
           waiting = new Map();
-          asking = asking.then(() => askFor(slug, some));
+          asking = asking.then(() => askFor(slug, base, some));
         }, GATHERED_MS);
       }
       waiting.set(name, [...(waiting.get(name) ?? []), mine]);

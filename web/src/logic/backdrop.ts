@@ -1,60 +1,18 @@
+import type { Schemas } from "@/api/client";
+
 /** A backdrop's layers as a study's document has them, and what they are called. */
-export type Paint = string | { role: string };
-export interface Stop {
-  at: number;
-  colour: Paint;
-}
-export interface Gradient {
-  kind: "linear" | "radial" | "conic";
-  angle: number;
-  place: [number, number];
-  reach: number;
-  stops: Stop[];
-}
-export interface Picture {
-  file: string;
-  fit: "cover" | "contain" | "tile" | "stretch" | "natural";
-  at: [number, number];
-  scale: number;
-  fixed: boolean;
-  opacity: number;
-  blend: string;
-  strength: number;
-  lightness: number;
-}
-export interface Pattern {
-  name: string;
-  colour: Paint;
-  scale: number;
-  opacity: number;
-  turn: number;
-  drift: { towards: number; seconds: number } | null;
-}
-export interface Glow {
-  at: [number, number];
-  colour: Paint;
-  reach: number;
-  opacity: number;
-}
-export interface Veil {
-  colour: Paint;
-  opacity: number;
-}
+export type Backdrop = Schemas["Backdrop"];
+export type Phone = Schemas["Phone"];
 /** A colour right behind some texts of a place: `behind` finds their elements in it. */
-export interface Plate {
-  colour: Paint;
-  opacity: number;
-  behind: string[];
-}
-export interface Layer {
-  colour?: Paint;
-  gradient?: Gradient;
-  picture?: Picture;
-  pattern?: Pattern;
-  glow?: Glow;
-  veil?: Veil;
-  off?: boolean;
-}
+export type Plate = Schemas["Plate"];
+export type Layer = Omit<Schemas["Layer"], "off"> & { off?: boolean };
+export type Gradient = Schemas["Gradient"];
+export type Stop = Schemas["Stop"];
+export type Picture = Schemas["Picture"];
+export type Pattern = Schemas["Pattern"];
+export type Glow = Schemas["Glow"];
+export type Veil = Schemas["Veil"];
+export type Paint = Stop["colour"];
 export type LayerKind = Exclude<keyof Layer, "off">;
 
 export const LAYER_NAMES: Record<LayerKind, string> = {
@@ -86,7 +44,7 @@ const GRADIENTS = { linear: "straight", radial: "round", conic: "turning" };
 const KINDS = Object.keys(LAYER_NAMES) as LayerKind[];
 export const MOST_STOPS = 6;
 
-export const kindOf = (layer: Layer): LayerKind => KINDS.find((kind) => layer[kind] !== undefined) ?? "colour";
+export const kindOf = (layer: Layer): LayerKind => KINDS.find((kind) => layer[kind] != null) ?? "colour";
 
 /** A fresh layer of a kind, made of the palette where it can be. */
 export function freshLayer(kind: LayerKind, paint: (kind: string) => Paint, file = ""): Layer {
@@ -131,11 +89,11 @@ export function freshLayer(kind: LayerKind, paint: (kind: string) => Paint, file
   }
 }
 
-const percent = (share: number) => `${Math.round(share * 100)} %`;
+const percent = (share: number | "least") => (share === "least" ? "the least" : `${Math.round(share * 100)} %`);
 
 /** What a layer is, in a few words. */
 export function layerWords(layer: Layer, nameOf: (paint: Paint) => string): string {
-  if (layer.colour !== undefined) return nameOf(layer.colour);
+  if (layer.colour != null) return nameOf(layer.colour);
   if (layer.gradient) return `${layer.gradient.stops.length} colours, ${GRADIENTS[layer.gradient.kind]}`;
   if (layer.picture) {
     const name = layer.picture.file

@@ -23,14 +23,11 @@ export interface Rail {
 /** In the order they are shown; the trade's words. */
 export const STATE_ORDER = ["rest", "hover", "focus", "active", "visited", "current", "disabled"] as const;
 
-const isBackground = (role: Role) => ["background", "panel", "accent"].includes(role.kind);
-
 /** Whether text wears a role. */
-export const isText = (role: Role) => ["text", "heading", "quiet", "link", "accent-text"].includes(role.kind);
+export const isText = (role: Role) => role.look === "text";
 
 /** What a role is drawn as on a tile. */
-export const lookOf = (role: Role): "background" | "text" | "line" =>
-  isBackground(role) ? "background" : isText(role) ? "text" : "line";
+export const lookOf = (role: Role): "background" | "text" | "line" => (role.look === "other" ? "line" : role.look);
 
 /** The roles of one group as tiles: each at rest, its states with it; a state of nothing shown is a tile of its own. */
 export function tilesOf(roles: Role[]): Tile[] {

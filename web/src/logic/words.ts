@@ -87,23 +87,6 @@ export const AIMS = [
   { value: "AAA", label: "AAA (strict)" },
 ] as const;
 
-/** What a page is called: its title's first part, else its path. */
-export function pageName(page: { title: string; path: string }): string {
-  const title = page.title.split(/\s[|–—-]\s|:\s/)[0]?.trim();
-  return title || page.path;
-}
-
-/** What pages are called on one screen: the first parts of their titles where those tell them apart, else the whole. */
-export function pageNames(pages: { title: string; path: string }[]): Map<string, string> {
-  const short = pages.map(pageName);
-  return new Map(
-    pages.map((page, place) => [
-      page.path,
-      short.indexOf(short[place]!) === short.lastIndexOf(short[place]!) ? short[place]! : page.title || page.path,
-    ]),
-  );
-}
-
 /** A name that is not taken: itself, else with the first number that is free. */
 export function freeName(name: string, taken: Set<string>): string {
   for (let number = 1; ; number++) {
@@ -114,17 +97,3 @@ export function freeName(name: string, taken: Set<string>): string {
 
 /** A path as it stands in an address: names may hold signs that mean something there. */
 export const addressOf = (path: string): string => path.split("/").map(encodeURIComponent).join("/");
-
-/** How a colour changed, in words: "a little darker", "much lighter", "slightly different". */
-export function changeText(before: string, after: string, distance: number): string {
-  if (before === after) return "merged with nearly alike colours";
-  const much = distance < 0.03 ? "slightly" : distance < 0.12 ? "a little" : distance < 0.3 ? "" : "much";
-  const step = lightness(after) - lightness(before);
-  const way = Math.abs(step) < 0.002 ? "different" : step < 0 ? "darker" : "lighter";
-  return `${much} ${way}`.trim();
-}
-
-function lightness(hex: string): number {
-  const [red, green, blue] = [1, 3, 5].map((at) => parseInt(hex.slice(at, at + 2), 16) / 255);
-  return 0.3 * red! + 0.59 * green! + 0.11 * blue!;
-}

@@ -8,7 +8,6 @@ import PaletteRail from "@/parts/bench/PaletteRail.vue";
 import SpotPanel from "@/parts/bench/SpotPanel.vue";
 import type { Spot } from "@/composables/usePainter";
 import ReadMark from "@/parts/common/ReadMark.vue";
-import { pageNames } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 import { STATES, useView, WIDTHS } from "@/stores/view";
@@ -31,7 +30,6 @@ function closeSpot(): void {
 const isMounted = ref(false);
 onMounted(() => setTimeout(() => (isMounted.value = true)));
 const isAsked = computed(() => isMounted.value && study.revision !== null);
-const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
 /** How long pages are, CSS pixels, by path and width of screen. */
 const lengths = reactive(new Map<string, number>());
@@ -81,7 +79,7 @@ const cell = computed(() => {
               @long="part === 0 && lengths.set(`${page.path} ${view.width}`, $event)"
             />
             <p class="caption">
-              <b :title="page.path">{{ names.get(page.path) }}</b>
+              <b :title="page.path">{{ site.names.get(page.path) }}</b>
               <span v-if="part" class="soft">{{ part + 1 }} of {{ parts }}</span>
               <span v-else-if="study.reading?.pages[page.path]" class="tag">
                 {{ study.reading.pages[page.path] }}<span class="unseen"> hard to read</span>

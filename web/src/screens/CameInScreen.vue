@@ -8,14 +8,13 @@ import { useBringing } from "@/composables/useBringing";
 import FolderOrZip from "@/parts/common/FolderOrZip.vue";
 import LookFrame from "@/parts/site/LookFrame.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
-import { count, pageNames } from "@/logic/words";
+import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { WIDTHS } from "@/stores/view";
 
 /** The site as it is, what could not be read, what the last update changed, and the next update. */
 const site = useSite();
 const found = shallowRef<Found | null>(null);
-const names = computed(() => pageNames(site.pages));
 const { trouble, sending, say, bring } = useBringing();
 const heading = computed(() => {
   const { pages = 0, texts = 0 } = found.value ?? {};
@@ -45,7 +44,7 @@ const byArchive = (archive: File) => bring(() => uploadAgain(site.slug, archive,
       <ul class="pages">
         <li v-for="page in site.pages" :key="page.path">
           <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" />
-          <b :title="page.path">{{ names.get(page.path) }}</b>
+          <b :title="page.path">{{ site.names.get(page.path) }}</b>
         </li>
       </ul>
       <div class="words">

@@ -9,23 +9,25 @@ import {
   ElRadioGroup,
   ElSelect,
 } from "element-plus";
-import { computed, ref, shallowRef, watch } from "vue";
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from "vue";
 import { RouterLink, useRoute, useRouter } from "vue-router";
 import client, { ask, type Schemas, sentence } from "@/api/client";
 import MixTray from "@/parts/bench/MixTray.vue";
 import ChangeHere from "@/parts/closeup/ChangeHere.vue";
-import OwnCss from "@/parts/closeup/OwnCss.vue";
 import AsAnother from "@/parts/sections/AsAnother.vue";
 import CloseUpPage from "@/parts/closeup/CloseUpPage.vue";
 import ItsColours from "@/parts/closeup/ItsColours.vue";
 import ReachList from "@/parts/closeup/ReachList.vue";
 import WhereFrom from "@/parts/closeup/WhereFrom.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
-import { count, pageNames, STATE_LABELS } from "@/logic/words";
+import { count, STATE_LABELS } from "@/logic/words";
 import { useSite } from "@/stores/site";
+import { wear, wearLike } from "@/logic/acts";
 import { useStudy } from "@/stores/study";
 import { STATES, useView, WIDTHS } from "@/stores/view";
 
+/** The editor is large: it comes when it is opened. */
+const OwnCss = defineAsyncComponent(() => import("@/parts/closeup/OwnCss.vue"));
 /** One page large: choose a part of it, see how far a change there reaches, its colours, where they come from. */
 const MOST_ELSEWHERE = 4;
 const site = useSite();
@@ -36,7 +38,6 @@ const router = useRouter();
 
 const path = computed(() => String(route.query.page ?? site.pages[0]?.path ?? ""));
 const page = computed(() => site.pages.find((one) => one.path === path.value) ?? site.pages[0]);
-const names = computed(() => pageNames(site.pages));
 const screen = computed(() => WIDTHS[view.width]);
 const at = ref<string | null>(route.query.at ? String(route.query.at) : null);
 const part = shallowRef<Schemas["PartOut"] | null>(null);
@@ -51,7 +52,7 @@ watch(path, () => {
 });
 
 watch(
-  () => [at.value, view.width, view.state, study.revision?.number] as const,
+  () => [at.value, view.width, view.state, study.revision?.base] as const,
   async ([wanted]) => {
     if (!wanted || !page.value) return;
     const query = { page: page.value.path, path: wanted, width: screen.value.width, state: view.state };
@@ -126,8 +127,8 @@ function toBackdrop(): void {
     query: Object.fromEntries(Object.entries(query).filter((pair): pair is [string, string] => !!pair[1])),
   });
 }
-async function wear(coat: string): Promise<void> {
-  if (reach.value?.where) await study.wearThere([reach.value.where], [coat], reach.value.own);
+async function give(coat: string): Promise<void> {
+  if (reach.value?.where) await study.act(wear([reach.value.where], coat, reach.value.own));
 }
 </script>
 
@@ -135,11 +136,11 @@ async function wear(coat: string): Promise<void> {
   <div class="CloseUpScreen">
     <div class="middle">
       <main class="stage" tabindex="-1">
-        <h1 class="unseen">Close-up of {{ names.get(path) }}</h1>
+        <h1 class="unseen">Close-up of {{ site.names.get(path) }}</h1>
         <div class="tools">
           <router-link :to="{ name: 'sections' }">All pages</router-link>
           <el-select :model-value="path" size="small" aria-label="Page" append-to="#dialogs" @change="turnTo">
-            <el-option v-for="one in site.pages" :key="one.path" :value="one.path" :label="names.get(one.path)" />
+            <el-option v-for="one in site.pages" :key="one.path" :value="one.path" :label="site.names.get(one.path)" />
           </el-select>
           <el-radio-group v-model="view.width" size="small" aria-label="Screen width">
             <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
@@ -168,12 +169,12 @@ async function wear(coat: string): Promise<void> {
                 :aria-current="one.path === part.path ? 'true' : undefined"
                 @click="pick(place ? one.path : 'html')"
               >
-                {{ place ? one.label : names.get(path) }}
+                {{ place ? one.label : site.names.get(path) }}
               </button>
             </template>
           </nav>
           <h3>A change here reaches</h3>
-          <reach-list v-model="reachAt" :reaches="part.reaches" :names="names" />
+          <reach-list v-model="reachAt" :reaches="part.reaches" :names="site.names" />
           <div v-if="elsewhere.length" class="elsewhere">
             <page-miniature
               v-for="one in elsewhere.slice(0, MOST_ELSEWHERE)"
@@ -181,7 +182,7 @@ async function wear(coat: string): Promise<void> {
               :page="one"
               :width="screen.width"
               :height="screen.height"
-              :title="names.get(one.path)"
+              :title="site.names.get(one.path)"
             />
             <span v-if="elsewhere.length > MOST_ELSEWHERE" class="soft">
               and {{ count(elsewhere.length - MOST_ELSEWHERE, "more page") }}
@@ -190,7 +191,7 @@ async function wear(coat: string): Promise<void> {
           <h3>Its colours</h3>
           <its-colours :colours="part.colours" :open="open?.role ?? null" @change="change" />
           <p class="acts">
-            <el-dropdown v-if="reach?.where" trigger="click" @command="wear">
+            <el-dropdown v-if="reach?.where" trigger="click" @command="give">
               <el-button size="small">Give it a coat…</el-button>
               <template #dropdown>
                 <el-dropdown-menu>
@@ -201,7 +202,7 @@ async function wear(coat: string): Promise<void> {
                 </el-dropdown-menu>
               </template>
             </el-dropdown>
-            <as-another v-if="reach?.where" :sections="others" @choose="study.wearAs([reach.where], $event)" />
+            <as-another v-if="reach?.where" :sections="others" @choose="study.act(wearLike([reach.where], $event))" />
             <el-button v-if="reach?.where" size="small" @click="toBackdrop">Backdrop…</el-button>
           </p>
           <p v-if="reach?.like" class="soft">It takes its colours from “{{ reach.like }}”.</p>

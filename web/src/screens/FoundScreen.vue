@@ -31,9 +31,9 @@ const labels = computed(() => new Map(Object.entries(proposal.value?.labels ?? {
 const say = (refusal: unknown) => (trouble.value = sentence(refusal));
 
 watchDebounced(
-  () => [study.revision?.number, within.value] as const,
-  async ([number]) => {
-    if (number === undefined) return;
+  () => [study.revision?.base, within.value] as const,
+  async ([base]) => {
+    if (!base) return;
     isBusy.value = true;
     try {
       const path = { slug: site.slug };
@@ -86,7 +86,8 @@ const unseenCount = computed(
 const short = computed(() => (within.value === null ? railOf(study.roles, study.coats) : null));
 
 async function take(): Promise<void> {
-  if (await study.takeProposal(within.value, true)) await router.push({ name: "palette" });
+  if (await study.act({ act: "use-palette", within: within.value, merge: true }))
+    await router.push({ name: "palette" });
 }
 </script>
 

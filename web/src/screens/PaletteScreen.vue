@@ -59,7 +59,7 @@ const groups = computed(() => [
 
 async function add(): Promise<void> {
   if (!newName.value.trim()) return;
-  if (await study.changeRole({ what: "add", label: newName.value, value: "#808080" })) newName.value = "";
+  if (await study.act({ act: "add-role", called: newName.value, value: "#808080" })) newName.value = "";
 }
 
 async function open(role: string): Promise<void> {

@@ -9,7 +9,7 @@ import LostMark from "@/parts/common/LostMark.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import WaysOut from "@/parts/release/WaysOut.vue";
 import ReleaseHistory from "@/parts/release/ReleaseHistory.vue";
-import { count, dateText, pageName } from "@/logic/words";
+import { count, dateText } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 import { useView, WIDTHS } from "@/stores/view";
@@ -55,23 +55,36 @@ async function run(step: () => Promise<Plan>, what: string): Promise<void> {
   }
 }
 
+/** The release that was live when the plan was made. */
+const seen = () => plan.value?.live_number ?? null;
 const refresh = () => run(() => ask(client.GET("/api/sites/{slug}/release", path.value)), "");
 const release = () =>
   run(
-    () => ask(client.POST("/api/sites/{slug}/release", { ...path.value, body: { base: plan.value!.base } })),
+    () =>
+      ask(
+        client.POST("/api/sites/{slug}/release", {
+          ...path.value,
+          body: { base: plan.value!.base, live_number: seen() },
+        }),
+      ),
     "It is live.",
   );
 const takeBack = (number: number) =>
   run(
     () =>
-      ask(client.POST("/api/sites/{slug}/releases/{number}/live", { params: { path: { slug: site.slug, number } } })),
+      ask(
+        client.POST("/api/sites/{slug}/releases/{number}/live", {
+          params: { path: { slug: site.slug, number } },
+          body: { live_number: seen() },
+        }),
+      ),
     number ? "The earlier release is live again." : "The original site is live.",
   );
 
 onMounted(refresh);
 watch(
-  () => study.revision?.number,
-  (number) => number !== plan.value?.base && !isBusy.value && refresh(),
+  () => study.revision?.base,
+  (base) => JSON.stringify(base) !== JSON.stringify(plan.value?.base) && !isBusy.value && refresh(),
 );
 
 // holding B shows what was before
@@ -96,7 +109,7 @@ watch(b!, (isHeld) => {
           :aria-pressed="one.path === page?.path"
           @click="chosen = one.path"
         >
-          {{ pageName(one) }}
+          {{ one.name }}
         </button>
       </div>
       <before-after

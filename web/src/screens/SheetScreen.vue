@@ -8,7 +8,7 @@ import { ratioText } from "@/logic/words";
 
 /** The palette on one page to be printed: the short palette with its codes, what each coat has, which text goes where. */
 const route = useRoute();
-const sheet = shallowRef<Schemas["SheetOut"] | null>(null);
+const sheet = shallowRef<Schemas["Sheet"] | null>(null);
 const trouble = ref("");
 const date = new Intl.DateTimeFormat("en-GB", { dateStyle: "long" }).format(new Date());
 const print = () => window.print();

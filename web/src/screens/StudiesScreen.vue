@@ -2,7 +2,7 @@
 import { ElButton } from "element-plus";
 import { computed, onMounted, ref, shallowRef } from "vue";
 import { RouterLink, useRouter } from "vue-router";
-import client, { ask, type Schemas, sentence } from "@/api/client";
+import client, { ask, type Base, type Schemas, sentence } from "@/api/client";
 import MakeStudies from "@/parts/studies/MakeStudies.vue";
 import StudyCard from "@/parts/studies/StudyCard.vue";
 import { useSite } from "@/stores/site";
@@ -45,12 +45,12 @@ const step = (number: number, what: Schemas["StudyStepIn"]["what"], name: string
     if (what === "open") await router.push({ name: "bench" });
   });
 
-const copy = (number: number) =>
+const copy = (base: Base) =>
   guard(async () => {
     await ask(
       client.POST("/api/sites/{slug}/studies", {
         params: { path: path.value },
-        body: { copy_of: number, name: "", values: {}, given: {}, parts: [], places: [], fades: {}, is_opened: false },
+        body: { base, name: "", acts: [], is_opened: false },
       }),
     );
     await fetchAll();
@@ -83,12 +83,12 @@ async function kept(): Promise<void> {
     <ul class="studies">
       <study-card
         v-for="one in studies"
-        :key="one.number"
+        :key="one.base.study"
         :study="one"
-        :compared="compared.includes(one.number)"
-        @step="(what, name) => step(one.number, what, name)"
-        @copy="copy(one.number)"
-        @compare="choose(one.number)"
+        :compared="compared.includes(one.base.study)"
+        @step="(what, name) => step(one.base.study, what, name)"
+        @copy="copy(one.base)"
+        @compare="choose(one.base.study)"
       />
     </ul>
     <make-studies @kept="kept" />

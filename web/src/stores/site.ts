@@ -8,6 +8,8 @@ export const useSite = defineStore("site", () => {
   const visit = shallowRef(0);
   const slug = computed(() => site.value?.slug ?? "");
   const pages = computed<Page[]>(() => site.value?.pages ?? []);
+  /** What pages are called on a screen, by their paths. */
+  const names = computed(() => new Map(pages.value.map((page) => [page.path, page.name])));
 
   const fetchSite = (name: string) => ask(client.GET("/api/sites/{slug}", { params: { path: { slug: name } } }));
 
@@ -24,5 +26,5 @@ export const useSite = defineStore("site", () => {
     if (mine === visit.value) site.value = newer;
   }
 
-  return { site, visit, slug, pages, fetchSite, refetch, $reset };
+  return { site, visit, slug, pages, names, fetchSite, refetch, $reset };
 });

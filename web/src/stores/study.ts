@@ -4,21 +4,24 @@ import client, {
   ask,
   sentence,
   Refusal,
+  type Act,
+  type Answer,
+  type Base,
   type Coat,
   type Reading,
   type Revision,
   type Role,
-  type Schemas,
+  type Search,
+  type SearchName,
 } from "@/api/client";
+import { paint, type Values } from "@/logic/acts";
 import { asProperty } from "@/logic/colour";
 import { useSite } from "@/stores/site";
 import { useView } from "@/stores/view";
 
 export type Saving = "saved" | "saving" | "unsaved";
-export type Values = Record<string, string>;
-type Beside = Pick<Schemas["DraftIn"], "parts" | "places" | "fades" | "taken">;
-const NOTHING: Beside = { parts: [], places: [], fades: {}, taken: [] };
 
+const NOWHERE: Base = { study: 0, revision: 0 };
 const READ_EVERY = 300; // ms between two readings while a colour is drawn
 
 /** One site's colours: the revision stood on, what the hand is changing, what is on its way to the server. */
@@ -35,8 +38,8 @@ export const useStudy = defineStore("study", () => {
   const tried = shallowRef<Values>({});
   /** Rules that are tried out on top of all others: what places alone would wear. */
   const triedCss = ref("");
-  /** The same for the reading, with what is faded less. */
-  const triedBeside = shallowRef<Beside>(NOTHING);
+  /** Acts that are tried out, for the reading: they stand in for what is drawn. */
+  const triedActs = shallowRef<Act[]>([]);
   /** CSS of the owner's own that is being typed and is not saved yet. */
   const typedCss = ref<string | null>(null);
   /** Why something could not be saved; it stays in the draft and can be sent again. */
@@ -110,18 +113,18 @@ export const useStudy = defineStore("study", () => {
     site.site = gotSite;
     const gotRevision = await both.revision;
     if (mine !== site.visit) return;
-    line = { slug: gotSite.slug, base: gotRevision.number, last: Promise.resolve() };
+    line = { slug: gotSite.slug, base: gotRevision.base, last: Promise.resolve() };
     take(gotRevision);
   }
 
   function take(newer: Revision): void {
     const isMapped = revision.value !== null && revision.value.mapping !== newer.mapping;
     revision.value = newer;
-    line.base = newer.number;
+    line.base = newer.base;
     draftReading.value = thereCss.value = typedCss.value = null;
     tried.value = {};
     triedCss.value = "";
-    triedBeside.value = NOTHING;
+    triedActs.value = [];
     if (isMapped)
       site.refetch().catch(() => {
         trouble.value = "The pages could not be loaded again. Reload this page to see the change on them.";
@@ -156,14 +159,14 @@ export const useStudy = defineStore("study", () => {
     }
   }
 
-  const isTrying = () => Object.keys(draft.value).length > 0 || triedBeside.value !== NOTHING;
+  const isTrying = () => Object.keys(draft.value).length > 0 || triedActs.value.length > 0;
 
   async function readDraft(): Promise<void> {
     const mine = site.visit;
     const read = await ask(
       client.POST("/api/sites/{slug}/reading", {
         params: { path: { slug: site.slug } },
-        body: { values: { ...draft.value }, role: view.open, ...triedBeside.value },
+        body: { base: line.base, acts: triedActs.value.length ? triedActs.value : paint(draft.value), role: view.open },
       }),
     );
     if (mine === site.visit && isTrying()) draftReading.value = read;
@@ -176,9 +179,9 @@ export const useStudy = defineStore("study", () => {
     if (!isTrying()) draftReading.value = null;
   }
 
-  /** Tries more than values of colours, for the reading; null: nothing more. */
-  function tryBeside(beside: Beside | null): void {
-    triedBeside.value = beside ?? NOTHING;
+  /** Tries acts, for the reading; none: nothing but what is drawn. */
+  function tryActs(...acts: Act[]): void {
+    triedActs.value = acts;
     if (isTrying()) void follow();
     else draftReading.value = null;
   }
@@ -190,20 +193,20 @@ export const useStudy = defineStore("study", () => {
   }
 
   /** The writes of one visit: whose site, and the newest revision that was written or fetched. */
-  let line = { slug: "", base: 0, last: Promise.resolve() as Promise<unknown> };
+  let line = { slug: "", base: NOWHERE, last: Promise.resolve() as Promise<unknown> };
 
   /**
    * Runs writes one after the other, each from the revision the one before made. What was asked for on a site is
    * written to that site, even if another one has been opened meanwhile; only then nothing of it is shown any more.
    */
-  function write(step: (slug: string, base: number) => Promise<Revision>, keep: Values = {}): Promise<boolean> {
+  function write(step: (slug: string, base: Base) => Promise<Revision>, keep: Values = {}): Promise<boolean> {
     const mine = site.visit;
     const own = line;
     saving.value = "saving";
     const run = own.last.then(async () => {
       try {
         const newer = await step(own.slug, own.base);
-        own.base = newer.number;
+        own.base = newer.base;
         if (mine !== site.visit) return true;
         take(newer);
         forget(keep);
@@ -231,80 +234,43 @@ export const useStudy = defineStore("study", () => {
 
   const on = (slug: string) => ({ params: { path: { slug } } });
 
-  /** Saves colours as the study's next revision. */
-  function save(values: Values, merge = false): Promise<boolean> {
-    draft.value = { ...draft.value, ...values };
-    return write(
-      (slug, base) => ask(client.POST("/api/sites/{slug}/study", { ...on(slug), body: { base, values, take: merge } })),
-      values,
-    );
+  /** Does some acts as one step. */
+  const act = (...acts: Act[]): Promise<boolean> => doing(acts);
+  const doing = (acts: Act[], keep: Values = {}): Promise<boolean> =>
+    write((slug, base) => ask(client.POST("/api/sites/{slug}/acts", { ...on(slug), body: { base, acts } })), keep);
+
+  /** Asks a search about the revision stood on. */
+  function find<Name extends SearchName>(
+    asked: { search: Name } & Search<Name>,
+    signal?: AbortSignal,
+    tell?: (ahead: number) => void,
+  ): Promise<Answer<Name>> {
+    const body = { ...asked, base: line.base } as never;
+    const answer = ask(client.POST("/api/sites/{slug}/searches", { ...on(line.slug), body }), signal, tell);
+    return answer as Promise<Answer<Name>>;
   }
 
-  /** Moves colours or places to another role, to none, or to a new one. */
-  const moveColours = (move: Omit<Schemas["MoveIn"], "base">) =>
-    write((slug, base) => ask(client.POST("/api/sites/{slug}/mapping", { ...on(slug), body: { ...move, base } })));
+  /** Saves colours as the study's next revision; what is drawn stays until it is through. */
+  function save(values: Values, merge = false): Promise<boolean> {
+    draft.value = { ...draft.value, ...values };
+    return doing(paint(values, merge), values);
+  }
 
-  /** Adds, renames, orders, ties, locks or removes a role, or sets the aim. */
-  const changeRole = (change: Schemas["RoleChangeIn"]["change"]) =>
-    write((slug, base) => ask(client.POST("/api/sites/{slug}/roles", { ...on(slug), body: { base, change } })));
-
-  /** Puts the chosen places into another colour. */
-  const swapColour = (keys: string[], to: string) =>
-    write((slug, base) => ask(client.POST("/api/sites/{slug}/swap", { ...on(slug), body: { base, keys, to } })));
-
-  /** Fades what a selector of the pages fades less; null: as the pages have it. */
-  /** Makes some of the changes that fixing all has found, as one edit. */
-  const takeFixes = (taken: Omit<Schemas["FixesIn"], "base">) =>
-    write(
-      (slug, base) => ask(client.POST("/api/sites/{slug}/mend/take", { ...on(slug), body: { ...taken, base } })),
-      taken.values,
-    );
-
-  const fade = (selector: string, opacity: number | null) =>
-    write((slug, base) =>
-      ask(client.POST("/api/sites/{slug}/fade", { ...on(slug), body: { base, selector, opacity } })),
-    );
-
-  /** Gives places a coat, several by turns, or values of their own; null takes it off. */
-  const wearThere = (places: Schemas["WhereIn"][], coats: (string | null)[], values: Values = {}) =>
-    write((slug, base) =>
-      ask(client.POST("/api/sites/{slug}/worn", { ...on(slug), body: { base, places, coats, values } })),
-    );
-
-  /** Closes the gaps between sections that lie one under another, on a page or on all; or opens them again. */
-  const joinSections = (sections: string[], page: string | null, apart: boolean) =>
-    write((slug, base) =>
-      ask(client.POST("/api/sites/{slug}/joined", { ...on(slug), body: { base, sections, page, apart } })),
-    );
-
-  /** Places take the colours of a section from now on. */
-  const wearAs = (places: Schemas["WhereIn"][], section: string) =>
-    write((slug, base) =>
-      ask(
-        client.POST("/api/sites/{slug}/worn", {
-          ...on(slug),
-          body: { base, places, coats: [null], values: {}, like: { section, page: null, part: null, at: null } },
-        }),
-      ),
-    );
-
-  type There = { places: Schemas["WhereIn"][]; coat: string | null; values: Values };
-  let there: There | null = null;
+  let toShow: Act | null = null;
   let isShowing = false;
 
-  /** Shows values for places at once, unsaved: the newest only, one question at a time. Null: as saved. */
-  async function showThere(wanted: There | null): Promise<void> {
-    there = wanted;
+  /** Shows what an act would show at once, unsaved: the newest only, one question at a time. Null: as saved. */
+  async function showAct(wanted: Act | null): Promise<void> {
+    toShow = wanted;
     if (!wanted) thereCss.value = null;
     if (isShowing) return;
     isShowing = true;
     const mine = site.visit;
     try {
-      while (there && mine === site.visit) {
-        const { places, coat, values } = there;
-        there = null;
-        const body = { base: line.base, places, coats: [coat], values };
-        const { css } = await ask(client.POST("/api/sites/{slug}/worn/shown", { ...on(line.slug), body }));
+      while (toShow && mine === site.visit) {
+        const acts = [toShow];
+        toShow = null;
+        const { css } = await find({ search: "show", acts });
         if (mine === site.visit && saving.value !== "saving") thereCss.value = css;
       }
     } catch {
@@ -313,27 +279,6 @@ export const useStudy = defineStore("study", () => {
       isShowing = false;
     }
   }
-
-  /** Makes a lost logo or icon stand out again, by a rule in the owner's own CSS. */
-  const bringBackMark = (lost: Schemas["LostMarkOut"], way: Schemas["LostMarkOut"]["ways"][number]) =>
-    write((slug, base) =>
-      ask(
-        client.POST("/api/sites/{slug}/own-css/mark", {
-          ...on(slug),
-          body: { base, kind: lost.kind, source: lost.source, section: lost.section, way },
-        }),
-      ),
-    );
-
-  /** Keeps CSS of the owner's own; what does not parse is kept and not applied. */
-  const saveOwnCss = (css: string) =>
-    write((slug, base) => ask(client.POST("/api/sites/{slug}/own-css", { ...on(slug), body: { base, css } })));
-
-  /** Keeps what lies behind a place; without layers nothing does any more. */
-  const keepBackdrop = (backdrop: Schemas["BackdropIn"], coat = "") =>
-    write((slug, base) =>
-      ask(client.POST("/api/sites/{slug}/backdrops", { ...on(slug), body: { ...backdrop, base, coat } })),
-    );
 
   /** Shows the rules of a backdrop that is tried out; null: as saved. */
   function showBackdrop(css: string | null): void {
@@ -344,16 +289,6 @@ export const useStudy = defineStore("study", () => {
   function showOwnCss(css: string | null): void {
     typedCss.value = css;
   }
-
-  /** Makes, renames or deletes a coat. */
-  const changeCoat = (change: Schemas["CoatChangeIn"]["change"]) =>
-    write((slug, base) => ask(client.POST("/api/sites/{slug}/coats", { ...on(slug), body: { base, change } })));
-
-  /** Uses the palette proposed within a distance. */
-  const takeProposal = (within: number | null, isTaken: boolean) =>
-    write((slug, base) =>
-      ask(client.POST("/api/sites/{slug}/proposal", { ...on(slug), body: { base, within, take: isTaken } })),
-    );
 
   const move = (way: "undo" | "redo") =>
     write((slug, base) => ask(client.POST(`/api/sites/{slug}/${way}`, { ...on(slug), body: { base } })));
@@ -379,7 +314,8 @@ export const useStudy = defineStore("study", () => {
   async function readAgain(): Promise<void> {
     const visit = site.visit;
     const newer = await ask(client.GET("/api/sites/{slug}/study", on(site.slug)));
-    if (visit !== site.visit || newer.number !== line.base) return;
+    if (visit !== site.visit || newer.base.study !== line.base.study || newer.base.revision !== line.base.revision)
+      return;
     revision.value = newer;
     if (Object.keys(draft.value).length) void follow();
   }
@@ -398,15 +334,15 @@ export const useStudy = defineStore("study", () => {
     saving.value = "saved";
     trouble.value = "";
     isWanted = false;
-    there = null;
+    toShow = null;
     thereCss.value = typedCss.value = null;
-    line = { slug: "", base: 0, last: Promise.resolve() };
+    line = { slug: "", base: NOWHERE, last: Promise.resolve() };
     view.$reset();
     site.$reset();
   }
 
   return {
-    revision, draft, tried, triedCss, tryBeside, draftReading, isReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, moveColours, changeRole, swapColour, takeFixes, fade, changeCoat, wearThere, joinSections, wearAs, showThere, keepBackdrop, showBackdrop, saveOwnCss, bringBackMark, showOwnCss, takeProposal, undo, redo, settle, readAgain, retry, $reset,
+    revision, draft, tried, triedCss, tryActs, draftReading, isReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, act, find, showAct, showBackdrop, showOwnCss, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });

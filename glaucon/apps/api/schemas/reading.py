@@ -89,9 +89,9 @@ class ReadingOut(Schema):
     findings: list[FindingOut]
     roles: dict[str, RoleReadingOut]
     pages: dict[str, int]
-    pairs: list[FindingOut] = []
-    lost: list[LostMarkOut] = []
-    tied: dict[str, str] = {}
+    pairs: list[FindingOut]
+    lost: list[LostMarkOut]
+    tied: dict[str, str]
 
 
 class PairsOut(Schema):

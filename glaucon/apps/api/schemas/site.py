@@ -24,10 +24,11 @@ class SiteCard(Schema):
 
 
 class PageOut(Schema):
-    """A page of a site, what tells it from the others, and where its preview is."""
+    """A page of a site, what tells it from the others, that in short, and where its preview is."""
 
     path: str
     title: str
+    name: str
     preview: str
 
 

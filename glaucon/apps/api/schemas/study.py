@@ -11,7 +11,7 @@ from glaucon.apps.api.schemas.asked import Asked, BaseIn, RevisionName
 from glaucon.apps.api.schemas.reading import ReadingOut
 from glaucon.core.acts.any_act import AnyAct
 from glaucon.core.proposal.strip import StripColour
-from glaucon.core.study.roles import Kind, StateName, Tier
+from glaucon.core.study.roles import Kind, Look, StateName, Tier
 from glaucon.core.study.study import Aim
 from glaucon.core.study.ties import Tie
 
@@ -35,6 +35,7 @@ class RoleOut(Schema):
     coat: str | None
     state: StateName
     tier: Tier
+    look: Look
     rest: str | None
     label: str
     value: str
@@ -77,6 +78,7 @@ class RevisionOut(Schema):
     can_redo: bool
     study: str
     aim: Aim
+    is_dark: bool
     mapping: str
     roles: list[RoleOut]
     coats: list[CoatOut]

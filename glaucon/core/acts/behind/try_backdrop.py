@@ -19,6 +19,7 @@ from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.reading.reading import VERDICTS
 from glaucon.core.study.backdrops import Backdrop, OfRole
 from glaucon.core.study.coat_backdrops import with_backdrop
+from glaucon.core.study.roles import TEXT_USES
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
@@ -36,10 +37,13 @@ class TextOnIt(Answer):
 
 
 class TextTurned(Answer):
-    """The text turned "light" or "dark": a colour in which all of it on the backdrop could be read."""
+    """The text turned "light" or "dark", in a colour in which all of it on the backdrop could be read.
+
+    `values` is what a scope sets for that.
+    """
 
     way: str
-    colour: str
+    values: dict[str, str]
 
 
 class Ink(Answer):
@@ -92,7 +96,6 @@ class TryBackdrop(Search):
         behind = site.backdrops(tried)
         room = room_of_backdrop(site, tried, backdrop, self.page, self.width)
         ratios = [one.ratio for one in found if one.ratio is not None]
-        turned = text_turned(tried, found)
         sizes = {one.file: behind.size(one.file) for one in backdrop.pictures}
         return TriedBackdrop(
             texts=len(found), hard=_count(found, "fail"), unsure=_count(found, "unsure"),
@@ -100,7 +103,7 @@ class TryBackdrop(Search):
             bytes=behind.weight(backdrop, self.width <= PHONE_PX), panels=panels_on(backdrop, behind.regions),
             is_measured=(self.page, self.width) in site.measured(), is_small=room is not None and room.is_small,
             bare=bare_of(backdrop, sizes, room) if room else [],
-            turned=TextTurned(way=turned[0], colour=_shown(tried, turned[1])) if turned is not None else None,
+            turned=_turned(tried, found),
             inks=_inks(found), worst=[_told(one) for one in found[:_MOST_TEXTS]],
         )  # fmt: skip
 
@@ -122,6 +125,14 @@ def _told(one: OnIt) -> TextOnIt:
     return TextOnIt(
         path=one.path, text=one.text, ratio=ratio, required=one.required, verdict=VERDICTS[one.verdict]
     )  # fmt: skip
+
+
+def _turned(study: Study, found: list[OnIt]) -> TextTurned | None:
+    turned = text_turned(study, found)
+    if turned is None:
+        return None
+    colour = _shown(study, turned[1])
+    return TextTurned(way=turned[0], values=dict.fromkeys(TEXT_USES, colour))
 
 
 def _shown(study: Study, paint: OfRole | str) -> str:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from glaucon.core.acts.act import Answer, ColourText, TokenKey
 from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.places.wear import UseName
+from glaucon.core.colour.in_words import change_in_words
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
@@ -81,7 +82,7 @@ class PlaceTold(Answer):
 class ChangeTold(Answer):
     """One change: a colour of the palette, with `tokens` a part of one, or `there` what one place alone wears.
 
-    `wear` are the custom properties that show a part on the previews.
+    `wear` are the custom properties that show a part on the previews; `how` says what happens to the colour.
     """
 
     role: str
@@ -89,6 +90,7 @@ class ChangeTold(Answer):
     where: str
     before: str
     after: str
+    how: str
     texts: int
     fixes: int
     tokens: list[str]
@@ -101,7 +103,8 @@ def change_told(known: KnownSite, study: Study, one: Change) -> ChangeTold:
     worn = painted(known, study, one) if one.tokens else {}
     return ChangeTold(
         role=one.role, label=study.role(one.role).label, where=one.where, before=one.before.hex(),
-        after=one.after.hex(), texts=one.texts, fixes=one.fixes, tokens=list(one.tokens),
+        after=one.after.hex(), how=change_in_words(one.before, one.after), texts=one.texts, fixes=one.fixes,
+        tokens=list(one.tokens),
         wear={token_property(known.survey.tokens[number]): text for number, text in worn.items()},
     )  # fmt: skip
 
@@ -118,7 +121,8 @@ def place_told(known: KnownSite, study: Study, one: PlaceChange) -> ChangeTold:
     )  # fmt: skip
     return ChangeTold(
         role=one.role, label=study.role(one.role).label, where=_place_in_words(one), before=one.before.hex(),
-        after=one.after.hex(), texts=one.texts, fixes=one.fixes, tokens=[], wear={}, there=there,
+        after=one.after.hex(), how=change_in_words(one.before, one.after), texts=one.texts, fixes=one.fixes, tokens=[],
+        wear={}, there=there,
     )  # fmt: skip
 
 

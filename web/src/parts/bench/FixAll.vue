@@ -4,14 +4,14 @@ import { useEventListener } from "@vueuse/core";
 import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
 import FixAllChange from "@/parts/bench/FixAllChange.vue";
 import FixAllOffers from "@/parts/bench/FixAllOffers.vue";
-import client, { ask, sentence, type Schemas } from "@/api/client";
+import { sentence, type ActOf, type Answer, type Schemas, type Search } from "@/api/client";
 import { placesOf } from "@/logic/placesOf";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
 /** Fixes everything at once: shown on all pages first, beside how they were; then applied whole, in part, or not. */
-type Change = Schemas["FixOut"];
+type Change = Schemas["ChangeTold"];
 const ROOMS = [
   { value: "must", label: "Only what must change" },
   { value: "more", label: "A little more room" },
@@ -19,11 +19,11 @@ const ROOMS = [
 ] as const;
 const site = useSite();
 const study = useStudy();
-const found = shallowRef<Schemas["MendOut"] | null>(null);
+const found = shallowRef<Answer<"fix-all"> | null>(null);
 /** Changes that are not taken, by key; and what is taken beside changes of colour, by its rules. */
 const left = ref(new Set<string>());
 const offered = ref(new Set<string>());
-const room = ref<Schemas["MendIn"]["room"]>("must");
+const room = ref<Search<"fix-all">["room"]>("must");
 const isWide = ref(false);
 const isBusy = ref(false);
 const isBefore = ref(false);
@@ -49,11 +49,8 @@ async function look(): Promise<void> {
   ending = new AbortController();
   const visit = site.visit;
   try {
-    const answer = await ask(
-      client.POST("/api/sites/{slug}/mend", {
-        params: { path: { slug: site.slug } },
-        body: { locks: [], room: room.value, backgrounds: isWide.value },
-      }),
+    const answer = await study.find(
+      { search: "fix-all", locks: [], room: room.value, backgrounds: isWide.value },
       ending.signal,
       (first) => (ahead.value = first),
     );
@@ -85,9 +82,26 @@ function show(): void {
     ...[...veils, ...rules].map((one) => one.css),
     ...Object.entries(fades).map(([selector, opacity]) => `${selector} { opacity: ${opacity} !important }`),
   ].join("\n");
-  const merged = wholes(shown).filter((change) => change.after === change.before);
-  const besides = { parts: parts(), places: placesOf(shown), fades, taken: merged.map((change) => change.role) };
-  study.tryBeside(isBefore.value ? null : besides);
+  // what veils and rules do is read once they are taken: it needs another survey
+  if (isBefore.value) study.tryActs();
+  else study.tryActs({ ...fix(), veils: [], rules: [] });
+}
+
+/** The act that makes all that is taken so. */
+function fix(): ActOf<"fix"> {
+  const rules = found.value!.rules.filter((rule) => offered.value.has(rule.css)).map((rule) => rule.css);
+  const veils = found
+    .value!.veils.filter((veil) => offered.value.has(veil.section))
+    .map(({ section, role, colour, opacity }) => ({ section, role, colour, opacity }));
+  return {
+    act: "fix",
+    values: values(taken.value),
+    parts: parts(),
+    places: placesOf(taken.value),
+    fades: lessFaded(),
+    veils,
+    rules,
+  };
 }
 
 const parts = () =>
@@ -131,13 +145,8 @@ useEventListener(window, "keydown", (event: KeyboardEvent) => {
 useEventListener(window, "keyup", (event: KeyboardEvent) => event.key === "b" && lookBefore(false));
 
 async function apply(): Promise<void> {
-  const places = placesOf(taken.value);
-  const rules = found.value!.rules.filter((rule) => offered.value.has(rule.css)).map((rule) => rule.css);
-  const veils = found
-    .value!.veils.filter((veil) => offered.value.has(veil.section))
-    .map(({ section, role, colour, opacity }) => ({ section, role, colour, opacity }));
-  const asked = { values: values(taken.value), parts: parts(), places, fades: lessFaded(), veils, rules };
-  if (await study.takeFixes(asked)) {
+  if (await study.act(fix())) {
+    for (const change of wholes(found.value?.changes ?? [])) study.drop(change.role);
     found.value = null;
     isBefore.value = false;
   }
@@ -147,7 +156,7 @@ function cancel(): void {
   for (const change of wholes(found.value?.changes ?? [])) study.drop(change.role);
   study.tried = {};
   study.triedCss = "";
-  study.tryBeside(null);
+  study.tryActs();
   found.value = null;
   isBefore.value = false;
 }

@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { ElCheckbox } from "element-plus";
-import { computed } from "vue";
 import type { Schemas } from "@/api/client";
-import { changeText, count } from "@/logic/words";
+import { count } from "@/logic/words";
 
 /** One change of fixing all, in words, to be taken or not. */
-const props = defineProps<{ change: Schemas["FixOut"]; isTaken: boolean }>();
+defineProps<{ change: Schemas["ChangeTold"]; isTaken: boolean }>();
 const emit = defineEmits<{ toggle: [] }>();
-const how = computed(() => changeText(props.change.before, props.change.after, props.change.delta_e_ok));
 </script>
 
 <template>
@@ -19,10 +17,10 @@ const how = computed(() => changeText(props.change.before, props.change.after, p
           data-specimen
         />
         <span v-if="change.where"
-          ><b>{{ change.label }} {{ change.where }}</b> gets its own colour, {{ how }}</span
+          ><b>{{ change.label }} {{ change.where }}</b> gets its own colour, {{ change.how }}</span
         >
         <span v-else
-          ><b>{{ change.label }}</b> {{ how }}</span
+          ><b>{{ change.label }}</b> {{ change.how }}</span
         >
         <span class="soft">{{ count(change.texts, "text") }}</span>
       </span>

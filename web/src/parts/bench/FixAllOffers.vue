@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { ElCheckbox } from "element-plus";
-import type { Schemas } from "@/api/client";
+import type { Answer, Schemas } from "@/api/client";
 
 /** What makes text readable that no colour does: less fading, veils, rules of CSS; each taken or not, none at first. */
-defineProps<{ found: Schemas["MendOut"]; taken: Set<string> }>();
+defineProps<{ found: Answer<"fix-all">; taken: Set<string> }>();
 const emit = defineEmits<{ toggle: [key: string] }>();
 
 /** What a rule does to its texts, up to the colour it gives. */
-function deed(rule: Schemas["RuleOut"]): string {
+function deed(rule: Schemas["RuleOffer"]): string {
   const said = [];
   if (rule.ways.includes("lift")) said.push("lifted over what dims it");
   if (rule.ways.includes("clear")) said.push("without the filter that fades it");

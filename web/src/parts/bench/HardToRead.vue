@@ -8,6 +8,7 @@ import { useOffers } from "@/composables/useOffers";
 import { MEASURING } from "@/logic/keys";
 import { AIMS, count } from "@/logic/words";
 import { useSite } from "@/stores/site";
+import { wear } from "@/logic/acts";
 import { useStudy } from "@/stores/study";
 
 /** What is hard to read under the colours shown, the worst first. */
@@ -35,7 +36,7 @@ watch(
 const isMoving = computed(() => Object.keys(study.draft).length > 0);
 const aim = computed({
   get: () => study.revision?.aim ?? "AA",
-  set: (value: "AA" | "AAA") => void study.changeRole({ what: "aim", aim: value }),
+  set: (value: "AA" | "AAA") => void study.act({ act: "set-aim", aim: value }),
 });
 const summary = computed(
   () => `${count(hard.value.length, "colour pair")}, in ${count(study.reading?.hard_texts ?? 0, "place")}`,
@@ -69,8 +70,8 @@ const summary = computed(
         :found="isMoving ? undefined : found.get(finding.key)"
         :is-asked="!isMoving"
         @use="(role, colour) => study.save({ [role]: colour })"
-        @fade="study.fade"
-        @here="study.wearThere([$event.where], [$event.coat], $event.values)"
+        @fade="(selector, opacity) => study.act({ act: 'fade', selector, opacity })"
+        @here="study.act(wear([$event.where], $event.coat ?? null, $event.values))"
         @open="emit('open', $event)"
       />
     </ul>
@@ -80,7 +81,9 @@ const summary = computed(
         :key="`${one.source} ${one.section}`"
         :lost="one"
         :is-asked="!isMoving"
-        @take="study.bringBackMark(one, $event)"
+        @take="
+          study.act({ act: 'bring-back-mark', kind: one.kind, source: one.source, section: one.section, way: $event })
+        "
       />
     </ul>
     <button v-if="hard.length > FIRST && !isLong" type="button" class="act" @click="isLong = true">
@@ -91,7 +94,9 @@ const summary = computed(
       <ul>
         <li v-for="one in study.revision.fades" :key="one.selector" class="fade">
           <code>{{ one.selector }}</code> at {{ Math.round((one.opacity ?? 1) * 100) }} %
-          <button type="button" class="act" @click="study.fade(one.selector, null)">as the page has it</button>
+          <button type="button" class="act" @click="study.act({ act: 'fade', selector: one.selector, opacity: null })">
+            as the page has it
+          </button>
         </li>
       </ul>
     </details>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton } from "element-plus";
 import { computed, shallowRef, toRef, watch } from "vue";
-import client, { ask, type RoleDetail } from "@/api/client";
+import client, { ask, type Finding, type Nearest } from "@/api/client";
 import MixTrayActs from "@/parts/bench/MixTrayActs.vue";
 import MixTrayStates from "@/parts/bench/MixTrayStates.vue";
 import MixTrayReadOn from "@/parts/bench/MixTrayReadOn.vue";
@@ -25,7 +25,7 @@ const role = computed(() => study.roleById.get(props.name)!);
 /** The role at rest that the tray is about. */
 const rest = computed(() => study.roleById.get(role.value.rest ?? "") ?? role.value);
 const value = computed(() => study.colourOf(props.name));
-const detail = shallowRef<RoleDetail | null>(null);
+const detail = shallowRef<{ pairs: Finding[]; nearest: Nearest } | null>(null);
 const pairs = computed(
   () => (Object.keys(study.draft).length ? study.reading?.pairs : undefined) ?? detail.value?.pairs ?? [],
 );
@@ -33,14 +33,16 @@ const use = computed(() => study.reading?.roles[props.name]);
 const nearest = computed(() => (Object.keys(study.draft).length ? null : (detail.value?.nearest ?? null)));
 
 watch(
-  () => [props.name, study.revision?.number] as const,
+  () => [props.name, study.revision?.base] as const,
   async ([name], before) => {
     if (name !== before?.[0]) detail.value = null;
     try {
-      const found = await ask(
-        client.GET("/api/sites/{slug}/roles/{role}", { params: { path: { slug: site.slug, role: name } } }),
-      );
-      if (name === props.name) detail.value = found;
+      const path = { slug: site.slug, role: name };
+      const [{ pairs }, nearest] = await Promise.all([
+        ask(client.GET("/api/sites/{slug}/roles/{role}", { params: { path } })),
+        study.find({ search: "nearest", role: name }),
+      ]);
+      if (name === props.name) detail.value = { pairs, nearest };
     } catch {
       detail.value = null;
     }

@@ -70,7 +70,7 @@ const use = (hex: string) => study.save({ [props.role.id]: hex });
       <el-button
         size="small"
         :aria-pressed="role.locked"
-        @click="study.changeRole({ what: 'lock', role: role.id, is_locked: !role.locked })"
+        @click="study.act({ act: 'lock-role', role: role.id, is_locked: !role.locked })"
         >{{ role.locked ? "Unlock" : "Lock" }}</el-button
       >
       <el-button size="small" @click="isTying = true">Follow…</el-button>

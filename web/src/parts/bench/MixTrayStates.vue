@@ -33,7 +33,7 @@ const differs = computed(() => {
   if (colourful) parts.push(colourful < 0 ? "less colourful" : "more colourful");
   return parts.length ? `, ${parts.join(", ")}` : "";
 });
-const cut = () => study.changeRole({ what: "tie", role: props.role.id, tie: null });
+const cut = () => study.act({ act: "tie-role", role: props.role.id, tie: null });
 </script>
 
 <template>

@@ -51,7 +51,7 @@ async function moveRole(event: KeyboardEvent, step: number): Promise<void> {
   if (at < 0 || to < 0 || to >= here.length) return;
   here.splice(to, 0, ...here.splice(at, 1));
   const others = study.roles.map((role) => role.id).filter((id) => !here.includes(id));
-  await study.changeRole({ what: "order", order: [...here, ...others] });
+  await study.act({ act: "order-roles", order: [...here, ...others] });
   await nextTick();
   focus(name);
 }

@@ -2,22 +2,20 @@
 import { ElButton, ElDialog } from "element-plus";
 import { watchDebounced } from "@vueuse/core";
 import { computed, ref, shallowRef, watch } from "vue";
-import client, { ask, type Schemas, sentence } from "@/api/client";
+import { type Schemas, sentence } from "@/api/client";
 import ValueEntry from "@/parts/common/ValueEntry.vue";
 import { APART } from "@/logic/apart";
 import { count } from "@/logic/words";
-import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
 /** One colour, or all near it, for another everywhere: the places first, then which of them. */
 const props = defineProps<{ colour: string }>();
 const isOpen = defineModel<boolean>({ required: true });
-const site = useSite();
 const study = useStudy();
 const from = ref(props.colour);
 const to = ref(props.colour);
 const near = ref(0);
-const places = shallowRef<Schemas["SwapPlaceOut"][]>([]);
+const places = shallowRef<Schemas["SwapPlace"][]>([]);
 const left = ref(new Set<string>());
 const trouble = ref("");
 const STEP = 0.025; // ΔE OK a step of "how different"
@@ -28,13 +26,12 @@ watch(isOpen, (open) => {
 });
 
 watchDebounced(
-  () => [isOpen.value, from.value, near.value, study.revision?.number] as const,
+  () => [isOpen.value, from.value, near.value, study.revision?.base] as const,
   async ([open]) => {
     if (!open) return;
     try {
-      const body = { colour: from.value, within: near.value * STEP };
-      const path = { slug: site.slug };
-      places.value = await ask(client.POST("/api/sites/{slug}/swap/look", { params: { path }, body }));
+      const asked = { colour: from.value, within: near.value * STEP };
+      places.value = (await study.find({ search: "swap-places", ...asked })).places;
       left.value = new Set();
       trouble.value = "";
     } catch (refusal) {
@@ -52,7 +49,7 @@ function toggle(key: string): void {
 
 async function swap(): Promise<void> {
   const keys = chosen.value.map((place) => place.key);
-  if (await study.swapColour(keys, to.value)) isOpen.value = false;
+  if (await study.act({ act: "swap", keys, to: to.value })) isOpen.value = false;
 }
 </script>
 

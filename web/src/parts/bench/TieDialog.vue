@@ -33,8 +33,8 @@ const RANGES = [
 ] as const;
 
 async function take(): Promise<void> {
-  const done = await study.changeRole({
-    what: "tie",
+  const done = await study.act({
+    act: "tie-role",
     role: props.role.id,
     tie: {
       to: tie.to,
@@ -51,7 +51,7 @@ async function take(): Promise<void> {
 }
 
 async function cut(): Promise<void> {
-  if (await study.changeRole({ what: "tie", role: props.role.id, tie: null })) isOpen.value = false;
+  if (await study.act({ act: "tie-role", role: props.role.id, tie: null })) isOpen.value = false;
 }
 </script>
 

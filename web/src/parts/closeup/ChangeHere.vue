@@ -6,6 +6,7 @@ import ShadeField from "@/parts/bench/ShadeField.vue";
 import TrackSlider from "@/parts/bench/TrackSlider.vue";
 import ValueEntry from "@/parts/common/ValueEntry.vue";
 import { TRACKS, useMixing } from "@/composables/useMixing";
+import { addCoat, wear } from "@/logic/acts";
 import { freeName } from "@/logic/words";
 import { useStudy } from "@/stores/study";
 
@@ -27,10 +28,10 @@ const own = (hex: string) => ({ ...props.reach.own, [props.name]: hex });
 
 const { lch, mix, tracks } = useMixing(value, (hex) => {
   drawn.value = hex;
-  void study.showThere({ places: places.value, coat: props.reach.coat, values: own(hex) });
+  void study.showAct(wear(places.value, props.reach.coat ?? null, own(hex)));
 });
 async function save(hex: string): Promise<void> {
-  await study.wearThere(places.value, [props.reach.coat], own(hex));
+  await study.act(wear(places.value, props.reach.coat ?? null, own(hex)));
   drawn.value = null;
 }
 function done(): void {
@@ -42,13 +43,13 @@ const isGround = computed(() => props.name === "background");
 async function makeCoat(): Promise<void> {
   const known = new Set(study.coats.map((coat) => coat.id));
   const label = freeName(props.reach.label, new Set(study.coats.map((coat) => coat.label)));
-  if (!(await study.changeCoat({ what: "new", label, background: value.value, like: null }))) return;
+  if (!(await study.act(addCoat(label, value.value)))) return;
   const made = study.coats.find((coat) => !known.has(coat.id));
-  if (made) await study.wearThere(places.value, [made.id], rest.value);
+  if (made) await study.act(wear(places.value, made.id, rest.value));
 }
-const takeOff = () => study.wearThere(places.value, [props.reach.coat], rest.value);
+const takeOff = () => study.act(wear(places.value, props.reach.coat ?? null, rest.value));
 watch([toRef(props, "name"), () => props.reach.selector], () => (drawn.value = null));
-onBeforeUnmount(() => void study.showThere(null));
+onBeforeUnmount(() => void study.showAct(null));
 </script>
 
 <template>

@@ -4,7 +4,6 @@ import { computed, inject, onBeforeUnmount, toRef, useTemplateRef, watch } from 
 import type { Page } from "@/api/client";
 import { type Marks, type Step, useCloseUp } from "@/composables/useCloseUp";
 import { PAINTER } from "@/logic/keys";
-import { pageName } from "@/logic/words";
 
 /** One page, large, in a sandboxed frame: what is clicked there is chosen, arrow keys go to its neighbours. */
 const props = withDefaults(
@@ -64,7 +63,7 @@ onBeforeUnmount(() => detach?.());
       ref="frame"
       :key="page.preview"
       :src="page.preview"
-      :title="`The page ${pageName(page)}, close up`"
+      :title="`The page ${page.name}, close up`"
       sandbox="allow-scripts"
       tabindex="-1"
       :style="{ width: `${width}px`, height: `${high / scale}px`, transform: `scale(${scale})` }"

@@ -31,7 +31,7 @@ const editor = useCssEditor(host, props.start.css, roles, (css) => {
 const check = useDebounceFn(async () => {
   const css = last;
   try {
-    const found = await ask(client.POST("/api/sites/{slug}/own-css/check", { ...on.value, body: { css } }));
+    const found = (await study.find({ search: "check-css", css })).problems;
     if (css !== last) return;
     trouble.value = "";
     problems.value = found;
@@ -42,13 +42,13 @@ const check = useDebounceFn(async () => {
   }
 }, 150);
 const save = useDebounceFn(async () => {
-  if (last !== now.value.css) await study.saveOwnCss(last);
+  if (last !== now.value.css) await study.act({ act: "write-css", css: last });
   else study.saving = "saved";
 }, 900);
 
 /** After a save, an undo, or a change elsewhere. */
 watch(
-  () => study.revision?.number,
+  () => study.revision?.base,
   async () => {
     const before = last;
     const found = await ask(client.GET("/api/sites/{slug}/own-css", on.value)).catch(() => null);
@@ -60,7 +60,7 @@ watch(
   },
 );
 onBeforeUnmount(() => {
-  if (last !== now.value.css) void study.saveOwnCss(last);
+  if (last !== now.value.css) void study.act({ act: "write-css", css: last });
 });
 const stops = computed(() => problems.value.some((one) => one.stops));
 </script>

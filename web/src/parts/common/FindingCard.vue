@@ -11,7 +11,7 @@ const props = defineProps<{ finding: Finding; found?: Offers; isAsked?: boolean 
 const emit = defineEmits<{
   use: [role: string, colour: string];
   fade: [selector: string, opacity: number];
-  here: [here: Schemas["HereOut"]];
+  here: [here: Schemas["PlaceOffer"]];
   open: [role: string];
 }>();
 

@@ -6,7 +6,6 @@ import type { Spot } from "@/composables/usePainter";
 import { useScrolledFrames } from "@/composables/useScrolledFrames";
 import { useInSight } from "@/composables/useInSight";
 import { PAINTER } from "@/logic/keys";
-import { pageName } from "@/logic/words";
 
 /** A real page in a sandboxed frame, drawn small, or a further part of it. Frames out of sight are let go. */
 const props = defineProps<{ page: Page; width: number; height: number; part?: number; picking?: boolean }>();
@@ -21,7 +20,7 @@ const { height: long, top } = useScrolledFrames([frame]);
 top.value = (props.part ?? 0) * props.height;
 watch(long, (height) => emit("long", height));
 const title = computed(
-  () => `The page ${pageName(props.page)} as it will look` + (props.part ? `, part ${props.part + 1}` : ""),
+  () => `The page ${props.page.name} as it will look` + (props.part ? `, part ${props.part + 1}` : ""),
 );
 const scale = computed(() => (shown.value || 1) / props.width);
 

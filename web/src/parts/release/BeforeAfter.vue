@@ -5,7 +5,6 @@ import type { Page } from "@/api/client";
 import { usePainter } from "@/composables/usePainter";
 import { useScrolledFrames } from "@/composables/useScrolledFrames";
 import { PAINTER } from "@/logic/keys";
-import { pageName } from "@/logic/words";
 
 /** One page twice, before and after, under one sliding edge. */
 const props = defineProps<{
@@ -81,7 +80,7 @@ function press(event: KeyboardEvent): void {
         ref="after"
         :key="`a${page.preview}`"
         :src="page.preview"
-        :title="`${pageName(page)} after`"
+        :title="`${page.name} after`"
         sandbox="allow-scripts"
         tabindex="-1"
         :style="frameStyle"
@@ -91,7 +90,7 @@ function press(event: KeyboardEvent): void {
           ref="before"
           :key="`b${page.preview}`"
           :src="page.preview"
-          :title="`${pageName(page)} before`"
+          :title="`${page.name} before`"
           sandbox="allow-scripts"
           tabindex="-1"
           :style="frameStyle"
@@ -102,7 +101,7 @@ function press(event: KeyboardEvent): void {
         class="scroller"
         tabindex="0"
         role="group"
-        :aria-label="`Both pages of ${pageName(page)}, scrolled together`"
+        :aria-label="`Both pages of ${page.name}, scrolled together`"
         @scroll="top = ($event.target as HTMLElement).scrollTop / scale"
       >
         <div :style="{ height: `${height * scale}px` }" />

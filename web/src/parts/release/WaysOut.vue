@@ -77,7 +77,7 @@ watch(
 );
 
 watch(
-  () => [isOpen.value, way.value, query.value, study.revision?.number] as const,
+  () => [isOpen.value, way.value, query.value, study.revision?.base] as const,
   async ([open]) => {
     if (!open) return;
     told.value = checked.value = null;
@@ -131,7 +131,7 @@ const haveArrived = () =>
         Visitors who prefer a {{ isDark ? "light" : "dark" }} page get
         <el-select v-model="other" size="small" aria-label="Study for those visitors" append-to="#dialogs">
           <el-option :value="NONE" label="the same colours" />
-          <el-option v-for="one in others" :key="one.number" :value="one.number" :label="one.name" />
+          <el-option v-for="one in others" :key="one.base.study" :value="one.base.study" :label="one.name" />
         </el-select>
       </label>
       <span v-if="studies.length && !others.length" class="soft">

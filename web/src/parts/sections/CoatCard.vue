@@ -6,8 +6,8 @@ import { count } from "@/logic/words";
 
 /** A coat shown on words of the owner's own; chosen, it is given to the sections that are chosen. */
 const props = defineProps<{
-  coat: Schemas["WornCoatOut"];
-  sample: Schemas["SampleWordsOut"];
+  coat: Schemas["MapCoat"];
+  sample: Schemas["SampleWords"];
   /** Its places in the turns that are being put together, the first being 1. */
   turns: number[];
   /** Whether what is chosen was given anything. */

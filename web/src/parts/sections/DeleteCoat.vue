@@ -5,7 +5,7 @@ import type { Schemas } from "@/api/client";
 import { count } from "@/logic/words";
 
 /** Asks what the sections that wear a coat are to wear once it is deleted. */
-defineProps<{ coat: Schemas["WornCoatOut"]; others: Schemas["WornCoatOut"][] }>();
+defineProps<{ coat: Schemas["MapCoat"]; others: Schemas["MapCoat"][] }>();
 const emit = defineEmits<{ close: []; remove: [to: string] }>();
 const to = ref("");
 </script>

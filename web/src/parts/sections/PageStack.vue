@@ -6,7 +6,7 @@ import { count } from "@/logic/words";
 
 /** A page as its stack of sections, in their true colours and order, in proportion to the text they hold. */
 const props = defineProps<{
-  stack: Schemas["StackOut"];
+  stack: Schemas["MapPage"];
   name: string;
   coats: Map<string, string>;
   chosen: Set<string>;
@@ -16,14 +16,14 @@ const emit = defineEmits<{
   drop: [key: string, coat: string];
 }>();
 
-const height = (block: Schemas["BlockOut"]) => `${Math.round(34 + 5.5 * Math.sqrt(block.characters))}px`;
-const worn = (block: Schemas["BlockOut"]) => props.coats.get(block.coat ?? "") ?? "";
-const wears = (block: Schemas["BlockOut"]) => {
+const height = (block: Schemas["MapBlock"]) => `${Math.round(34 + 5.5 * Math.sqrt(block.characters))}px`;
+const worn = (block: Schemas["MapBlock"]) => props.coats.get(block.coat ?? "") ?? "";
+const wears = (block: Schemas["MapBlock"]) => {
   const own = Object.keys(block.own).length > 0;
   const name = block.coat === null && block.apart && !own ? "Original" : worn(block) || (own ? "own" : "plain");
   return block.scope === "here" ? `${name}, here` : name;
 };
-const spoken = (block: Schemas["BlockOut"]) =>
+const spoken = (block: Schemas["MapBlock"]) =>
   [
     ` on ${props.name}`,
     count(block.texts, "text"),

@@ -4,7 +4,7 @@ import { computed, provide, ref } from "vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
 import { usePainter } from "@/composables/usePainter";
 import { PAINTER } from "@/logic/keys";
-import { addressOf, pageName } from "@/logic/words";
+import { addressOf } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { WIDTHS } from "@/stores/view";
 
@@ -28,7 +28,7 @@ const pages = computed(() => site.pages.map((page) => ({ ...page, preview: props
     <ul>
       <li v-for="page in pages" :key="page.path">
         <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" />
-        <b>{{ pageName(page) }}</b>
+        <b>{{ page.name }}</b>
       </li>
     </ul>
   </div>

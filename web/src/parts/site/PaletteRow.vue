@@ -3,6 +3,7 @@ import { computed, nextTick, ref, useTemplateRef } from "vue";
 import type { Role } from "@/api/client";
 import RoleChoice from "@/parts/site/RoleChoice.vue";
 import { count } from "@/logic/words";
+import { moveColours } from "@/logic/acts";
 import { useStudy } from "@/stores/study";
 
 /** One colour of the palette: its name, what it is for, and the colours of the files that it stands for. */
@@ -26,27 +27,27 @@ async function startNaming(): Promise<void> {
 async function rename(): Promise<void> {
   isNaming.value = false;
   if (name.value.trim() && name.value !== props.role.label)
-    await study.changeRole({ what: "rename", role: props.role.id, label: name.value });
+    await study.act({ act: "rename-role", role: props.role.id, to: name.value });
 }
 
 async function move(to: string | null, newLabel: string): Promise<void> {
   const colours = chosen.value ? [chosen.value] : [];
   chosen.value = null;
-  await study.moveColours({ colours, from_role: props.role.id, keys: [], to, new_label: newLabel });
+  await study.act(moveColours({ colours, fromRole: props.role.id }, to, newLabel));
 }
 
 async function remove(to: string | null, newLabel: string): Promise<void> {
   isAsked.value = false;
   if (newLabel) {
-    await study.changeRole({ what: "rename", role: props.role.id, label: newLabel });
+    await study.act({ act: "rename-role", role: props.role.id, to: newLabel });
     return;
   }
-  await study.changeRole({ what: "remove", role: props.role.id, to, is_answered: true });
+  await study.act({ act: "remove-role", role: props.role.id, to, is_answered: true });
 }
 
 function askToRemove(): void {
   if (props.role.found_colours.length) isAsked.value = true;
-  else void study.changeRole({ what: "remove", role: props.role.id, is_answered: false });
+  else void study.act({ act: "remove-role", role: props.role.id, is_answered: false });
 }
 </script>
 

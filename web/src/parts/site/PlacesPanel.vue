@@ -4,6 +4,7 @@ import client, { ask, type FoundColour, type Place, sentence } from "@/api/clien
 import RoleChoice from "@/parts/site/RoleChoice.vue";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
+import { moveColours } from "@/logic/acts";
 import { useStudy } from "@/stores/study";
 
 /** Every place of one colour, in the files and on the pages, and the way to move all or some to another colour of the palette. */
@@ -17,7 +18,7 @@ const trouble = ref("");
 const role = computed(() => (props.colour.role ? study.roleById.get(props.colour.role) : undefined));
 
 watch(
-  () => [props.colour, study.revision?.number] as const,
+  () => [props.colour, study.revision?.base] as const,
   async ([colour]) => {
     marked.value = new Set();
     try {
@@ -40,7 +41,7 @@ function mark(key: string): void {
 
 async function move(to: string | null, newLabel: string): Promise<void> {
   const keys = marked.value.size ? [...marked.value] : props.colour.keys;
-  if (await study.moveColours({ keys, colours: [], to, new_label: newLabel })) emit("close");
+  if (await study.act(moveColours({ keys }, to, newLabel))) emit("close");
 }
 </script>
 

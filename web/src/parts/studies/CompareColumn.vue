@@ -4,7 +4,7 @@ import type { Schemas } from "@/api/client";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
 import { usePainter } from "@/composables/usePainter";
 import { PAINTER } from "@/logic/keys";
-import { addressOf, pageName } from "@/logic/words";
+import { addressOf } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { WIDTHS } from "@/stores/view";
 
@@ -28,7 +28,7 @@ provide(
     <li v-for="page in pages" :key="page.path">
       <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" />
       <p>
-        <b>{{ pageName(page) }}</b>
+        <b>{{ page.name }}</b>
         <span class="soft">{{
           side.pages[page.path] ? ` ${side.pages[page.path]} hard to read` : " everything readable"
         }}</span>
