@@ -76,7 +76,10 @@ def measure_with(
             tab.route("**/*", lambda route: _answer(route, site))
             for page in pages:
                 progress(len(found), len(pages) * len(wide))
-                found[page, width] = _measured(tab, page) if is_measured else _loaded(tab, page)
+                if is_measured:
+                    found[page, width] = _measured(tab, page)
+                else:
+                    _loaded(tab, page)
         finally:
             context.close()
     progress(len(found), len(found))

@@ -10,33 +10,22 @@ from __future__ import annotations
 import argparse
 import time
 from collections import Counter
-from collections.abc import Collection, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
 import numpy as np
 from playwright.sync_api import Browser, sync_playwright
 
-from glaucon.core.backdrops.trying import Before
-from glaucon.core.backdrops.veils import veil_over
-from glaucon.core.cascade.text import decode_source
-from glaucon.core.cascade.tree import parse_document
+from glaucon.core.acts.any_act import applied
+from glaucon.core.acts.at_hand import ReadSite
+from glaucon.core.acts.whole.find_fixes import FindFixes
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.exchange.audit import context_report
-from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.layout.document import Layouts, read_page_layout
-from glaucon.core.mending.fixed import Fixed, fix_all
-from glaucon.core.mending.helping_rules import helping_rules
-from glaucon.core.places.behind import sections_behind
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.study.backdrops import Backdrop
-from glaucon.core.study.fading import with_fade
-from glaucon.core.study.own_css import with_own_css
-from glaucon.core.study.study import Study
+from glaucon.core.layout.document import read_page_layout
 from glaucon.core.survey.model import ContextKey
-from glaucon.core.survey.site import SiteFiles, read_site
-from glaucon.core.survey.survey import survey_site
+from glaucon.core.survey.site import read_site
 from glaucon.core.survey.texts import is_icon
 from glaucon.measuring import measure_with
 from tests import chromium
@@ -76,23 +65,24 @@ def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
     contexts = [ContextKey(width, state) for width in WIDTHS for state in STATES]
     raw = measure_with(browser, site, list(WIDTHS)) if measured else {}
     layouts = {key: read_page_layout(one) for key, one in raw.items()}
-    known = KnownSite(survey_site(site, contexts, layouts))
+    at_hand = ReadSite(site, layouts, contexts)
+    known = at_hand.known
     study = known.first_study("Proposed")
     seen = Seen(folder.name)
     known.index, known.uses  # noqa: B018 (worked out before the clock starts)
     start = time.perf_counter()
-    fixed = fix_all(known, study, seconds=10.0)
+    found, fixed = FindFixes(search="fix-all").find_both(at_hand, study)
     seen.seconds = time.perf_counter() - start
     seen.parts = sum(1 for one in fixed.changes if one.tokens)
     seen.roles = len(fixed.changes) - seen.parts
     seen.places = len(fixed.places)
-    new = recolour_site(site, known.survey.tokens, fixed.study, regions=known.survey.regions).files
-    taken = _with_offers(known, fixed, site, contexts, layouts)
-    behind = backdrops_of(taken, known.survey.regions, source_of(site, {}))
+    done, taken = (applied(at_hand, study, [found.taken(offers)]) for offers in ((), None))
+    new = recolour_site(site, known.survey.tokens, done, regions=known.survey.regions).files
+    behind = at_hand.backdrops(taken)
     whole = recolour_site(site, known.survey.tokens, taken, None, known.survey.regions, behind).files
     runs = known.survey.runs
     why = {(runs[n].page, runs[n].path): one.why for one in fixed.left for n in one.texts}
-    reading = known.read(fixed.study)
+    reading = known.read(done)
     reports = {
         context: context_report(reading.index.survey, context, "AA", list(reading.readings))["runs"]
         for context in contexts
@@ -112,38 +102,6 @@ def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
                     }  # fmt: skip
                     _compare(seen, page, first[state], then[state], rows, why, is_rest=state == "rest")
     return seen
-
-
-def _with_offers(
-    known: KnownSite, fixed: Fixed, site: SiteFiles, contexts: list[ContextKey], layouts: Layouts
-) -> Study:
-    """Return the fixed study with all that is offered beside it taken, as the bench offers it."""
-    study = fixed.study
-    for selector, opacity, _ in fixed.fades:
-        study = with_fade(study, selector, opacity)
-    left = [number for one in fixed.left if one.why in ("picture", "shared") for number in one.texts]
-    texts = {(known.survey.runs[number].page, known.survey.runs[number].path) for number in left}
-    for region, _ in sections_behind(known.survey, left)[:3]:
-        bare = Backdrop.model_validate({"in": {"section": region.key}, "layers": ()})
-
-        def seen(other: Backdrop, on: Study = study) -> KnownSite:
-            laid = on.model_copy(update={"backdrops": (*on.backdrops, other)})
-            behind = backdrops_of(laid, known.survey.regions, source_of(site, {}))
-            return KnownSite(survey_with(site, behind, contexts, layouts))
-
-        over = veil_over(seen, Before(known, study), study, bare, texts)
-        if over is not None:
-            study = study.model_copy(update={"backdrops": (*study.backdrops, over.backdrop)})
-    documents = {page: parse_document(decode_source(site.files[page]).text) for page in known.survey.pages}
-
-    def with_css(css: str, pages: Collection[str]) -> KnownSite:
-        more = with_own_css(study, css)
-        behind = backdrops_of(more, known.survey.regions, source_of(site, {}))
-        return KnownSite(survey_with(site, behind, contexts, layouts, css, pages))
-
-    unhelped = [number for one in fixed.left if one.why != "faded" for number in one.texts]
-    rules = helping_rules(known, fixed.study, unhelped, documents, with_css)
-    return with_own_css(study, "\n".join(rule.css for rule in rules))
 
 
 def _compare(

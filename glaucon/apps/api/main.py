@@ -28,7 +28,8 @@ from glaucon.apps.api import (
 )
 from glaucon.apps.errors import Refused, answer_to, body_of
 from glaucon.apps.work.router import router as work_router
-from glaucon.core.errors import GlauconError, told_of
+from glaucon.core.errors import GlauconError
+from glaucon.core.validation import told_of
 
 _log = logging.getLogger(__name__)
 api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")

@@ -32,8 +32,9 @@ from glaucon.core.acts.places.wear import Wear
 from glaucon.core.acts.places.wear_like import WearLike
 from glaucon.core.acts.whole.fix import Fix
 from glaucon.core.acts.whole.wear_palette import WearPalette
-from glaucon.core.errors import StudyError, told_error
+from glaucon.core.errors import StudyError
 from glaucon.core.study.study import Study, read_study
+from glaucon.core.validation import told_error
 
 MOST_ACTS = 400
 AnyAct = Annotated[

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from types import MappingProxyType
@@ -17,7 +17,17 @@ from glaucon.core.colour.contrast import cut_ratio, ratio_of_luminances, relativ
 from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings, token_array
-from glaucon.core.survey.model import Fill, Group, Pairing, Photo, Shade, Survey, is_opaque_photo, layer_tokens
+from glaucon.core.survey.model import (
+    ContextKey,
+    Fill,
+    Group,
+    Pairing,
+    Photo,
+    Shade,
+    Survey,
+    is_opaque_photo,
+    layer_tokens,
+)
 
 Numbers = NDArray[np.int64]
 _STATES = ("rest", "hover", "focus", "active", "visited")
@@ -98,11 +108,13 @@ class SiteReading:
         rows = np.nonzero((self.readings.verdict == FAIL) & self.index.is_used)[0]
         return set(self.index.runs_of(rows).tolist())
 
-    def failing_in(self) -> set[tuple[int, str]]:
-        """Return the texts that are hard to read, each with a state in which it is."""
+    def failing_in(self, among: Callable[[ContextKey], bool] = lambda key: True) -> set[tuple[int, str]]:
+        """Return the texts that are hard to read in some contexts, each with a state in which it is."""
         hard = (self.readings.verdict == FAIL) & self.index.is_used
         found: set[tuple[int, str]] = set()
         for context, sightings in self.index.survey.sightings.items():
+            if not among(context):
+                continue
             runs = np.asarray(sightings.runs)[hard[np.asarray(sightings.pairings)]]
             found.update((run, context.state) for run in runs.tolist())
         return found

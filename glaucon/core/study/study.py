@@ -14,11 +14,12 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import css_text, read_colour
-from glaucon.core.errors import StudyError, told_error
+from glaucon.core.errors import StudyError
 from glaucon.core.study.backdrops import Backdrop, OfRole, paints_of
 from glaucon.core.study.roles import Coat, CoatId, Kind, Role, StateName
 from glaucon.core.study.scopes import Scope
 from glaucon.core.study.ties import RoleId, Tie, in_order, tied_colour
+from glaucon.core.validation import told_error
 
 MOST_SITE_ROLES, MOST_COATS = 9, 6  # of the short palette
 FORMAT: Final = 3  # the first that was ever given out

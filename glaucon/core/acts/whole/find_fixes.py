@@ -104,6 +104,15 @@ class FoundFixes(Answer):
     rules: list[RuleOffer]
     left: list[LeftTexts]
 
+    @property
+    def offers(self) -> list[tuple[str, str, str, int]]:
+        """Return what is offered: its name, its kind, where, and how many texts it fixes."""
+        return [
+            *((one.selector, "less fading", one.selector, one.fixes) for one in self.fades),
+            *((one.section, "veil", one.label, one.fixes) for one in self.veils),
+            *((one.css, "rule", one.selector, one.fixes) for one in self.rules),
+        ]
+
     def taken(self, offers: Collection[str] | None = ()) -> Fix:
         """Return the act that makes all changes, and takes the offers of those names; None takes every one.
 
@@ -149,11 +158,15 @@ class FindFixes(Search):
         return _SECONDS + _VEIL_SECONDS + _RULE_SECONDS
 
     def find(self, site: SiteAtHand, study: Study) -> FoundFixes:
+        return self.find_both(site, study)[0]
+
+    def find_both(self, site: SiteAtHand, study: Study) -> tuple[FoundFixes, Fixed]:
+        """Return the answer, and the fixed study with its reasons as the core has them."""
         known = site.under(study)
         fixed = fix_all(known, study, self.locks, self.room, _SECONDS, self.backgrounds)
         rules = _rules(site, fixed, time.thread_time() + _RULE_SECONDS)
         helped = {text for rule in rules for text in rule.texts}
-        return FoundFixes(
+        answer = FoundFixes(
             before=fixed.before, after=fixed.after,
             changes=[change_told(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties]
             + [place_told(known, fixed.study, one) for one in fixed.places],
@@ -162,6 +175,7 @@ class FindFixes(Search):
             rules=[_rule_told(known, fixed.study, one) for one in rules],
             left=_left(known, study, fixed, helped),
         )  # fmt: skip
+        return answer, fixed
 
 
 def _left(known: KnownSite, study: Study, fixed: Fixed, helped: set[Text]) -> list[LeftTexts]:

@@ -1,0 +1,7 @@
+"""`python -m glaucon.cli`."""
+
+import sys
+
+from glaucon.cli import main
+
+sys.exit(main())

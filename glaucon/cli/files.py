@@ -1,0 +1,91 @@
+"""Files that commands read and write."""
+
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from glaucon.core.errors import GlauconError, StudyError
+
+if TYPE_CHECKING:
+    from glaucon.core.exchange.backdrops import Source
+    from glaucon.core.layout.document import Layouts
+    from glaucon.core.proposal.known import KnownSite
+    from glaucon.core.study.study import Study
+    from glaucon.core.survey.site import SiteFiles
+
+
+def read_json(path: Path, what: str) -> object:
+    """Return what a JSON file holds; `what` it is to be is named in errors. Raises: StudyError."""
+    try:
+        return json.loads(path.read_text("utf-8"))
+    except OSError as error:
+        raise StudyError(f"“{path}” could not be read ({error.strerror}). Name a file of {what}.") from error
+    except (json.JSONDecodeError, UnicodeDecodeError) as error:
+        raise StudyError(f"“{path}” is no {what}: it is not JSON ({error}).") from error
+
+
+def study_or_proposed(path: Path | None, known: KnownSite, name: str = "Proposed") -> Study:
+    """Return the study of a file, else the one proposed for a site. Raises: StudyError."""
+    from glaucon.core.study.study import read_study
+
+    return known.first_study(name) if path is None else read_study(read_json(path, "study"))
+
+
+def layouts_of(path: Path | None, width: int | None = None) -> Layouts:
+    """Return the layouts of the file that was named, none where none was; `width` must be among theirs."""
+    from glaucon.core.layout.document import read_layouts
+
+    if path is None:
+        return {}
+    try:
+        found = read_layouts(path.read_text("utf-8"))
+    except (OSError, UnicodeDecodeError) as error:
+        why = error.strerror if isinstance(error, OSError) else "it is no text"
+        raise GlauconError(f"“{path}” could not be read ({why}). Name a layout file.") from error
+    if width is not None and not any(width == one for _, one in found):
+        raise GlauconError(f"“{path}” holds no page at {width} px. Measure with --width {width}.")
+    return found
+
+
+def pictures_beside(study: Path | None, site: SiteFiles) -> Source:
+    """Return what finds a backdrop's picture: beside the study's file, else among the site's files."""
+    from glaucon.core.backdrops.pictures import FOLDER
+
+    def source(path: str) -> bytes | None:
+        own = study.parent / path if study is not None else None
+        is_own = own is not None and path.startswith(FOLDER) and ".." not in path.split("/") and own.is_file()
+        return read_bytes(own) if own is not None and is_own else site.files.get(path)
+
+    return source
+
+
+def read_bytes(path: Path) -> bytes:
+    """Return the bytes of a picture. Raises: GlauconError: it cannot be read."""
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise GlauconError(f"“{path}” could not be read ({error.strerror}). Name a picture that is there.") from error
+
+
+def as_json(value: object) -> str:
+    """Return a value as JSON, as every command writes it."""
+    return json.dumps(value, indent=1, ensure_ascii=False) + "\n"
+
+
+def study_bytes(study: Study) -> bytes:
+    """Return a study as its file holds it."""
+    return as_json(study.model_dump(mode="json")).encode()
+
+
+def write_out(path: Path, data: bytes) -> None:
+    """Write a file whole or not at all."""
+    part = path.with_name(f".{path.name}.part")
+    try:
+        part.write_bytes(data)
+        os.replace(part, path)
+    except OSError as error:
+        part.unlink(missing_ok=True)
+        raise GlauconError(f"“{path}” could not be written ({error.strerror}). Choose another place.") from error
