@@ -97,7 +97,7 @@ def test_a_picture_goes_on_behind_the_header_of_that_page_alone(desk: Page, few:
     expect(header.get_by_text("still-water, fills it, stays")).to_be_visible(timeout=30_000)
     places = desk.evaluate(
         "() => fetch('/api/sites' + location.pathname.slice(6).replace('backdrop', 'backdrops'))"
-        ".then((one) => one.json()).then((one) => one.backdrops.map((b) => b.place))"
+        ".then((one) => one.json()).then((one) => one.backdrops.map((b) => b.backdrop.in))"
     )
     assert [one["page"] for one in places if one["section"] == "header"] == ["index.html"], places
 

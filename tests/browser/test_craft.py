@@ -243,7 +243,7 @@ def test_a_search_is_stopped_and_nothing_is_changed(desk: Page, few: Path) -> No
         else:
             route.fulfill(status=202, json={"work": 7, "ahead": 0})
 
-    for address in ("**/mend", "**/api/work/7"):
+    for address in ("**/searches", "**/api/work/7"):
         desk.route(address, as_work)
     panel = desk.get_by_role("region", name="Fix all")
     panel.get_by_role("button", name="Fix all…").click()
@@ -254,7 +254,7 @@ def test_a_search_is_stopped_and_nothing_is_changed(desk: Page, few: Path) -> No
     expect(stop).not_to_be_visible()
     expect(panel.get_by_role("alert")).not_to_be_visible()
     expect(desk.locator("header .tag")).to_have_text(hard)
-    desk.unroute("**/mend")
+    desk.unroute("**/searches")
     panel.get_by_role("button", name="Fix all…").click()
     expect(panel.get_by_role("button", name="Apply")).to_be_visible(timeout=30_000)
 

@@ -16,14 +16,15 @@ ROLES = ("heading", "link", "background", "quiet", "accent")
 
 def _draft(page: Page, slug: str, values: dict[str, str], role: str) -> Any:
     return page.evaluate(
-        """async ([slug, values, role]) => {
+        """async ([slug, acts, role]) => {
           const token = document.cookie.match(/csrftoken=([^;]+)/)[1];
           const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': token };
+          const { base } = await (await fetch(`/api/sites/${slug}/study`)).json();
           const answer = await fetch(`/api/sites/${slug}/reading`,
-            { method: 'POST', headers, body: JSON.stringify({ values, role }) });
+            { method: 'POST', headers, body: JSON.stringify({ base, acts, role }) });
           return (await answer.json()).pairs;
         }""",
-        [slug, values, role],
+        [slug, [{"act": "set-colour", "role": of, "value": value} for of, value in values.items()], role],
     )
 
 
@@ -35,7 +36,7 @@ def test_hatched_exactly_where_the_reading_fails(desk: Page, few: Path, points: 
     answers: list[str] = []
     desk.on("requestfinished", lambda request: _note(request, asked, answers))
     for role in ROLES:
-        with desk.expect_response(f"**/roles/{role}/among"):
+        with desk.expect_response(lambda answer: _is_asked(answer.request)):
             desk.locator(f'[data-tile="{role}"]').click()
         expect(desk.locator(".ShadeField canvas")).to_be_visible()
     desk.wait_for_timeout(500)
@@ -68,8 +69,12 @@ def test_hatched_exactly_where_the_reading_fails(desk: Page, few: Path, points: 
         assert inside is (reads[place] == "0"), place
 
 
+def _is_asked(request: Any) -> bool:
+    return bool(request.url.endswith("/searches")) and request.post_data_json["search"] == "readable-among"
+
+
 def _note(request: Any, asked: list[dict[str, Any]], answers: list[str]) -> None:
-    if not request.url.endswith("/among"):
+    if not _is_asked(request):
         return
-    asked.append({"role": request.url.rsplit("/", 2)[1], **request.post_data_json})
+    asked.append(request.post_data_json)
     answers.append(request.response().json()["reads"])

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton } from "element-plus";
-import { computed, onMounted, ref, shallowRef } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 import { RouterLink, useRouter } from "vue-router";
-import client, { ask, type Base, type Schemas, sentence } from "@/api/client";
+import client, { ask, type Schemas, sentence } from "@/api/client";
 import MakeStudies from "@/parts/studies/MakeStudies.vue";
 import StudyCard from "@/parts/studies/StudyCard.vue";
 import { useSite } from "@/stores/site";
@@ -28,9 +28,10 @@ async function guard(work: () => Promise<unknown>): Promise<void> {
 
 const fetchAll = () =>
   guard(async () => {
+    await study.written();
     studies.value = await ask(client.GET("/api/sites/{slug}/studies", { params: { path: path.value } }));
   });
-onMounted(fetchAll);
+watch(() => study.revision?.base, fetchAll, { immediate: true });
 
 const step = (number: number, what: Schemas["StudyStepIn"]["what"], name: string) =>
   guard(async () => {
@@ -45,8 +46,10 @@ const step = (number: number, what: Schemas["StudyStepIn"]["what"], name: string
     if (what === "open") await router.push({ name: "bench" });
   });
 
-const copy = (base: Base) =>
+const copy = (one: Schemas["StudyOut"]) =>
   guard(async () => {
+    await study.written();
+    const base = one.is_open && study.revision ? study.revision.base : one.base;
     await ask(
       client.POST("/api/sites/{slug}/studies", {
         params: { path: path.value },
@@ -87,7 +90,7 @@ async function kept(): Promise<void> {
         :study="one"
         :compared="compared.includes(one.base.study)"
         @step="(what, name) => step(one.base.study, what, name)"
-        @copy="copy(one.base)"
+        @copy="copy(one)"
         @compare="choose(one.base.study)"
       />
     </ul>

@@ -239,14 +239,19 @@ export const useStudy = defineStore("study", () => {
   const doing = (acts: Act[], keep: Values = {}): Promise<boolean> =>
     write((slug, base) => ask(client.POST("/api/sites/{slug}/acts", { ...on(slug), body: { base, acts } })), keep);
 
-  /** Asks a search about the revision stood on. */
-  function find<Name extends SearchName>(
+  /** All that was to be written has been, or was refused. */
+  const written = (): Promise<unknown> => line.last;
+
+  /** Asks a search about the revision stood on, once what was to be written before it is through. */
+  async function find<Name extends SearchName>(
     asked: { search: Name } & Search<Name>,
     signal?: AbortSignal,
     tell?: (ahead: number) => void,
   ): Promise<Answer<Name>> {
-    const body = { ...asked, base: line.base } as never;
-    const answer = ask(client.POST("/api/sites/{slug}/searches", { ...on(line.slug), body }), signal, tell);
+    const own = line;
+    await own.last;
+    const body = { ...asked, base: own.base } as never;
+    const answer = ask(client.POST("/api/sites/{slug}/searches", { ...on(own.slug), body }), signal, tell);
     return answer as Promise<Answer<Name>>;
   }
 
@@ -343,6 +348,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, tried, triedCss, tryActs, draftReading, isReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, act, find, showAct, showBackdrop, showOwnCss, undo, redo, settle, readAgain, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, act, written, find, showAct, showBackdrop, showOwnCss, undo, redo, settle, readAgain, retry, $reset,
   }; // prettier-ignore
 });

@@ -91,6 +91,7 @@ async function keep(): Promise<void> {
   const places = placesOf(made.places);
   const { values, given, fades } = made;
   const worn: Act = { act: "wear-palette", values, given, parts, places, fades };
+  await study.written();
   const body = { base: study.revision!.base, name: made.name, acts: [worn], is_opened: true };
   try {
     await ask(client.POST("/api/sites/{slug}/studies", { params: { path: { slug: site.slug } }, body }));
