@@ -18,10 +18,10 @@ import numpy as np
 from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour
+from glaucon.core.known.site import KnownSite
 from glaucon.core.making.making import APART, Made, average_difference, make_studies, make_study
 from glaucon.core.mending.fixed import fix_all, hard_texts
 from glaucon.core.mending.standing import on_pictures
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests.core.test_made_many import given

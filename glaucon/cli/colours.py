@@ -8,7 +8,7 @@ import sys
 from glaucon.cli.files import as_json, study_bytes, write_out
 from glaucon.cli.parser import NOTHING_FAILS
 from glaucon.core.exchange import colours
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 

@@ -11,8 +11,8 @@ from glaucon.core.errors import GlauconError, StudyError
 
 if TYPE_CHECKING:
     from glaucon.core.exchange.backdrops import Source
+    from glaucon.core.known.site import KnownSite
     from glaucon.core.layout.document import Layouts
-    from glaucon.core.proposal.known import KnownSite
     from glaucon.core.study.study import Study
     from glaucon.core.survey.site import SiteFiles
 

@@ -11,8 +11,8 @@ from glaucon.core.acts.whole.changes import ChangeTold
 from glaucon.core.acts.whole.find_fixes import FoundFixes
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import read_colour
+from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import Fixed
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.study.study import Study
 from glaucon.core.wording import counted, listed, plural

@@ -9,9 +9,9 @@ from glaucon.cli.files import as_json, layouts_of, read_bytes, write_out
 from glaucon.cli.parser import NOTHING_FAILS, SOMETHING_FAILS
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange import making
+from glaucon.core.known.site import KnownSite
 from glaucon.core.making.making import DIRECTIONS, make_studies
 from glaucon.core.making.picture import main_colours, seeds_of
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 

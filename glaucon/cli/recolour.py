@@ -10,7 +10,7 @@ from glaucon.cli.parser import NOTHING_FAILS, SOMETHING_FAILS
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.backdrops import backdrops_of, survey_with, with_least_veils
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site

@@ -16,9 +16,9 @@ import numpy as np
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.colour.value import Colour
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import read_page_layout
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.offers import nearest_for_role
+from glaucon.core.mending.offers import nearest_for_role
 from glaucon.core.reading.counterparts import Counterparts
 from glaucon.core.reading.nearest import nearest_readable
 from glaucon.core.study.scopes import Scope, Where

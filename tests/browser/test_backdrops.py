@@ -12,7 +12,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 from glaucon.core.backdrops import library
 from glaucon.core.exchange.backdrops import backdrops_of, source_of
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import read_study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site

@@ -16,8 +16,8 @@ from pytest_django.live_server_helper import LiveServer
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.hand_back import hand_back
+from glaucon.core.known.site import KnownSite
 from glaucon.core.making.making import counterpart
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests.apps.conftest import zipped

@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Browser
 
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests.oracle import corpus

@@ -24,10 +24,10 @@ from glaucon.core.cascade.tree import parse_document
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with, with_least_veils
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Box, Layouts, Measured, read_page_layout
 from glaucon.core.layout.drawing import cleaned
 from glaucon.core.making.picture import main_colours
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop, Picture
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.drawings import read_drawing

@@ -18,6 +18,7 @@ from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import ColourError, StudyError
 from glaucon.core.exchange.design_tokens import design_tokens
 from glaucon.core.exchange.palette_files import gpl, read_palette
+from glaucon.core.known.site import KnownSite
 from glaucon.core.making.making import (
     APART,
     COLOURFUL,
@@ -29,7 +30,6 @@ from glaucon.core.making.making import (
 )
 from glaucon.core.making.picture import main_colours
 from glaucon.core.making.starting import STARTING, starting_study
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.editing import remove_role, tie_role
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.study.swap import places_of, swap

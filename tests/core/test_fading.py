@@ -7,8 +7,8 @@ import pytest
 from glaucon.core.exchange.audit import audit_site
 from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.offers import Mender
+from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.offers import Mender
 from glaucon.core.study.fading import fades_of, with_fade
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site

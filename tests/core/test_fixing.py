@@ -9,12 +9,12 @@ from glaucon.core.colour.contrast import contrast_ratios, relative_luminance
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
+from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import Fixed, fix_all, hard_texts, with_changes
+from glaucon.core.mending.offers import Mender
 from glaucon.core.mending.ordering import in_order_again, out_of_order
 from glaucon.core.mending.place_changes import with_places
 from glaucon.core.mending.still_itself import COLOURFUL, FARTHEST, FARTHEST_WIDE, KEPT_CHROMA, KEPT_HUE, choices_of
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.offers import Mender
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import SiteFiles

@@ -11,6 +11,7 @@ from pathlib import Path
 import jsonschema
 import pytest
 
+import glaucon
 from glaucon import cli
 from glaucon.core.cascade.tree import parse_document
 from glaucon.core.colour.value import read_colour
@@ -18,7 +19,7 @@ from glaucon.core.exchange.checking import check_handed_back
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
 from glaucon.core.exchange.page_markers import markers_of, telling
 from glaucon.core.exchange.state_places import state_places
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.core.survey.survey import survey_site
@@ -208,7 +209,7 @@ def test_colours_from_the_command_line(capsys: pytest.CaptureFixture[str], otter
 
 
 def schema(name: str) -> dict[str, object]:
-    path = Path(cli.__file__).parent / "core" / "exchange" / f"{name}.schema.json"
+    path = Path(glaucon.__file__).parent / "core" / "exchange" / f"{name}.schema.json"
     return dict(json.loads(path.read_text("utf-8")))
 
 

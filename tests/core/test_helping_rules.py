@@ -13,10 +13,10 @@ from PIL import Image
 from glaucon.core.cascade.tree import parse_document
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.backdrops import backdrops_of, survey_with
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts, read_page_layout
 from glaucon.core.mending.fixed import Fixed, fix_all
 from glaucon.core.mending.helping_rules import HelpingRule, helping_rules
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.own_css import own_css, with_more_css
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Box, Measured, PageLayout, Spot
 from glaucon.core.places.widening import TextCounts
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study import coats
 from glaucon.core.study.scopes import Where

@@ -18,6 +18,7 @@ from PIL import Image
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT
 from glaucon.core.exchange.audit import audit_site
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import (
     Box,
     LayoutError,
@@ -30,7 +31,6 @@ from glaucon.core.layout.document import (
 )
 from glaucon.core.layout.tiling import Tiling
 from glaucon.core.places.worst_spot import sights_of, worst_spot
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.pictures import _telling_colours
 from glaucon.core.survey.site import SiteFiles

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from glaucon.core.known.site import KnownSite
 from glaucon.core.places.lost_marks import Way, lost_marks, rule_for, versions_of
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study import coats
 from glaucon.core.study.own_css import NAME
 from glaucon.core.study.scopes import Where

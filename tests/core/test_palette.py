@@ -9,10 +9,10 @@ import pytest
 
 from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.errors import StudyError
+from glaucon.core.known.merging import merge_effect
+from glaucon.core.known.site import KnownSite
 from glaucon.core.proposal.carry_over import carry_over
 from glaucon.core.proposal.colour_words import word_of
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.merging import merge_effect
 from glaucon.core.proposal.naming import Named, readable, told_apart
 from glaucon.core.study import editing
 from glaucon.core.study.study import Study, read_study, token_key

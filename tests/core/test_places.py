@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 
 from glaucon.core.colour.value import read_colour
-from glaucon.core.proposal.here_only import here_only
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.offers import readable_among
-from glaucon.core.proposal.rows import Rows
+from glaucon.core.known.rows import Rows
+from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.here_only import here_only
+from glaucon.core.mending.offers import readable_among
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.coats import wear

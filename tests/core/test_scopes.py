@@ -12,16 +12,16 @@ import pytest
 from glaucon.core.cascade.tree import parse_document
 from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.errors import StudyError
-from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Box, Measured, PageLayout, Spot
 from glaucon.core.places.joining import join_sections, part_sections
 from glaucon.core.places.plain import PLAIN, plain_coat, plain_values, wear_by_turns
-from glaucon.core.places.worn import came_apart
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import FAIL
+from glaucon.core.scopes.coats_worn import came_apart
+from glaucon.core.scopes.css import dressing_of
+from glaucon.core.scopes.values import coat_values
 from glaucon.core.study import coats
-from glaucon.core.study.dress import coat_values
 from glaucon.core.study.roles import TEXT_KINDS
 from glaucon.core.study.scopes import Like, Where
 from glaucon.core.study.study import Study, read_study

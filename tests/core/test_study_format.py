@@ -9,7 +9,7 @@ import jsonschema
 import pytest
 
 from glaucon.core.errors import StudyError
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site

@@ -10,7 +10,7 @@ import argparse
 from itertools import product
 from pathlib import Path
 
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study import coats

@@ -23,7 +23,7 @@ from glaucon.core.backdrops.pictures import FOLDER
 from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey

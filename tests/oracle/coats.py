@@ -17,7 +17,7 @@ from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.coats import add_coat, wear
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study

@@ -19,7 +19,7 @@ from glaucon.core.backdrops.pictures import FOLDER
 from glaucon.core.backdrops.trying import FOCAL_STEPS, best_focus
 from glaucon.core.exchange.backdrops import Backdrops, backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey

@@ -9,7 +9,7 @@ import numpy as np
 
 from glaucon.core.colour.oklab import oklab_from_srgb
 from glaucon.core.colour.value import read_colour
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests.oracle import corpus

@@ -14,9 +14,9 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Browser, sync_playwright
 
+from glaucon.core.known.site import KnownSite
 from glaucon.core.proposal.covering import is_covered
 from glaucon.core.proposal.found import found_colours
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from tests import chromium

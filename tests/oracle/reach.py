@@ -15,8 +15,8 @@ import numpy as np
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.known.site import KnownSite
 from glaucon.core.places.widening import Reach, reaches_of
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.scopes import Scope
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Sightings

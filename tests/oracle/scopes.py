@@ -17,7 +17,7 @@ from glaucon.core.colour.value import Colour
 from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.exchange.recolour import recolour_site
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.roles import Coat, Role
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study, read_study

@@ -24,8 +24,8 @@ from glaucon.core.cascade.expression import evaluate
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.exchange.backdrops import Backdrops, backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import PageLayout
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey

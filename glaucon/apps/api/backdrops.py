@@ -32,7 +32,7 @@ from glaucon.core.backdrops.pictures import BUDGET_BYTES, edge_colour
 from glaucon.core.colour.value import Colour
 from glaucon.core.layout.drawing import cleaned, is_drawing
 from glaucon.core.making.picture import main_colours
-from glaucon.core.proposal.dressing import place_name
+from glaucon.core.scopes.reading import place_name
 
 router = Router(tags=["backdrops"])
 _SITE_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif", ".svg")

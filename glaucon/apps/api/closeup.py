@@ -21,12 +21,12 @@ from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.surveys import known_for, tracer_for
 from glaucon.apps.studies import services
+from glaucon.core.known.site import KnownSite
 from glaucon.core.places.because import Because, Explainer
 from glaucon.core.places.part_colours import PartColour, colours_in
 from glaucon.core.places.part_names import part_name, steps_to
 from glaucon.core.places.widening import Reach, reaches_of
-from glaucon.core.proposal.dressing import place_name
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.scopes.reading import place_name
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 

@@ -6,8 +6,8 @@ from collections import defaultdict
 from itertools import product
 
 from glaucon.apps.api.schemas.site import FoundColour, FoundGroup
+from glaucon.core.known.site import KnownSite
 from glaucon.core.proposal.found import FoundColour as Found
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study, token_key
 
 _USES = {

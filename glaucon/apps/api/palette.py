@@ -15,7 +15,7 @@ from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.proposal.merging import merge_effect
+from glaucon.core.known.merging import merge_effect
 from glaucon.core.study import editing
 from glaucon.core.study.study import token_key
 

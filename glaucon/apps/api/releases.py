@@ -22,8 +22,8 @@ from glaucon.apps.studies.services import current_of
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.acts.whole.show import added_css
 from glaucon.core.exchange.live_wear import as_it_came, live_wear
-from glaucon.core.proposal.dressing import place_name
-from glaucon.core.proposal.strip import strip_of
+from glaucon.core.known.strip import strip_of
+from glaucon.core.scopes.reading import place_name
 from glaucon.core.study.differences import differences
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study

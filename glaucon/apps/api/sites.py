@@ -21,8 +21,8 @@ from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.studies.services import current_of
+from glaucon.core.known.strip import strip_of
 from glaucon.core.places.page_names import page_titles, short_names
-from glaucon.core.proposal.strip import strip_of
 from glaucon.core.study.differences import differences
 
 router = Router(tags=["site"])

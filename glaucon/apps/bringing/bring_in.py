@@ -26,7 +26,7 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import parse_document
 from glaucon.core.errors import SiteError
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles

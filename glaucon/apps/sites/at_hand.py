@@ -10,9 +10,9 @@ from glaucon.apps.sites.layouts import kept_layouts, read_kept
 from glaucon.apps.sites.models import Site
 from glaucon.core.acts.at_hand import MOST_VERSIONS, SiteAtHand
 from glaucon.core.exchange.backdrops import Backdrops
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
 from glaucon.core.places.lost_marks import versions_of
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles

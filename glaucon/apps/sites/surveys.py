@@ -20,8 +20,8 @@ from glaucon.apps.sites.layouts import Wanted, digest_of, kept_layouts, read_kep
 from glaucon.apps.sites.models import Site
 from glaucon.apps.work.heavy import not_in_a_web_thread
 from glaucon.core.exchange.backdrops import survey_with
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.own_css import NAME, applied_own, palette_for_own
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Survey

@@ -8,9 +8,9 @@ from functools import cached_property
 
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.backdrops import Backdrops, Source, backdrops_of, survey_with
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
 from glaucon.core.places.lost_marks import versions_of
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.own_css import applied_own
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study

@@ -11,7 +11,7 @@ from glaucon.core.backdrops.trying import Before, ground_of, sightings_on
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.reading import FAIL, Worn
 from glaucon.core.study.backdrops import Backdrop

@@ -12,7 +12,7 @@ from glaucon.core.backdrops.marked import MARK, Marked, Text
 from glaucon.core.backdrops.trying import Before, Seen
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, css_text, read_colour
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.candidates import Candidates, candidates_of
 from glaucon.core.study.backdrops import Backdrop, Gradient, OfRole, Paint, Stop
 from glaucon.core.study.study import Study

@@ -10,7 +10,7 @@ import numpy as np
 from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.reading import Readings
 from glaucon.core.study.backdrops import Backdrop, OfRole
 from glaucon.core.study.study import Study

@@ -12,7 +12,7 @@ from glaucon.core.backdrops.marked import MARK, MARKED, SAFE, Marked, Text
 from glaucon.core.backdrops.trying import DARK, LIGHT, Before, Seen
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.counterparts import BETWEEN
 from glaucon.core.reading.reading import LEVELS
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole, Veil

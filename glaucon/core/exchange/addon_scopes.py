@@ -11,8 +11,8 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Document, parse_document
 from glaucon.core.exchange.backdrops import Backdrops
-from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.page_markers import markers_of, telling
+from glaucon.core.scopes.css import dressing_of
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Region
 from glaucon.core.survey.site import SiteFiles

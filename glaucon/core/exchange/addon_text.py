@@ -12,6 +12,7 @@ import tinycss2
 from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.stylesheet import Written
 from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.scopes.hints import quoted
 
 Place = tuple[str, int]  # a file and an offset in its text
 _LEGACY_PSEUDO_ELEMENTS = (":before", ":after", ":first-line", ":first-letter")
@@ -106,14 +107,6 @@ def _borders_overlap(one: set[str], other: set[str]) -> bool:
     logical = {"block", "inline", "start", "end"}
     meets = not sides[0] or not sides[1] or bool(sides[0] & sides[1]) or bool((sides[0] | sides[1]) & logical)
     return meets and (not aspects[0] or not aspects[1] or aspects[0] == aspects[1])
-
-
-def quoted(text: str) -> str:
-    """Return a text as a CSS string."""
-    out = text.replace("\\", "\\\\").replace('"', '\\"')
-    for control in ("\n", "\r", "\f"):
-        out = out.replace(control, f"\\{ord(control):x} ")
-    return f'"{out}"'
 
 
 def scoped(prelude: str, markers: Iterable[str]) -> str:

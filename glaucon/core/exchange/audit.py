@@ -11,8 +11,8 @@ from typing import Any
 
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Survey

@@ -15,9 +15,9 @@ from glaucon.core.backdrops.pictures import FOLDER, PHONE, WIDE, made, size_of
 from glaucon.core.backdrops.plates import plate_rule
 from glaucon.core.backdrops.veils import least_veil, with_veil
 from glaucon.core.errors import StudyError
-from glaucon.core.exchange.dressing import root_marker, selector_of, unreached
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.scopes.css import root_marker, selector_of, unreached
 from glaucon.core.study.backdrops import Backdrop, Layer, OfRole
 from glaucon.core.study.own_css import NAME, palette_for_own
 from glaucon.core.study.study import Study

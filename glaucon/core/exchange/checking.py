@@ -10,8 +10,8 @@ from typing import Any
 
 from glaucon.core.exchange.audit import context_report, read_verdicts
 from glaucon.core.exchange.hand_back import HandedBack
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles, read_archive

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.wording import counted, plural, spelled
 

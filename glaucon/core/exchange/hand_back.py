@@ -12,9 +12,9 @@ from glaucon.core.exchange.addon_scopes import scopes_css
 from glaucon.core.exchange.addon_text import Unreached
 from glaucon.core.exchange.backdrops import Backdrops
 from glaucon.core.exchange.design_tokens import design_tokens
-from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.recolour import palette_css, recolour_site
 from glaucon.core.exchange.schemes import scheme_of
+from glaucon.core.scopes.css import dressing_of
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles

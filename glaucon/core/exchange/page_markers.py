@@ -10,7 +10,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from glaucon.core.cascade.tree import Document, Element
-from glaucon.core.exchange.addon_text import quoted
+from glaucon.core.scopes.hints import quoted
 
 _MOST_MARKERS = 12
 _MOST_ON_PAGE = 2_000

@@ -17,9 +17,9 @@ from selectolax.lexbor import LexborHTMLParser
 from glaucon.core.cascade.markup import Markup, StartTag, read_markup
 from glaucon.core.cascade.text import SourceText
 from glaucon.core.cascade.tokens import ColourToken
-from glaucon.core.exchange.addon_attributes import HINTED, HINTED_BELOW
 from glaucon.core.exchange.recolour import Edit, apply_edits, token_edit
 from glaucon.core.exchange.state_places import state_places
+from glaucon.core.scopes.hints import HINTED, HINTED_BELOW
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Worn, worn_by
 

@@ -11,8 +11,8 @@ from glaucon.core.cascade.markup import Markup, read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.exchange.backdrops import Backdrops
-from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.schemes import Scheme
+from glaucon.core.scopes.css import dressing_of
 from glaucon.core.study.own_css import applied_css, properties_in
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study

@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from glaucon.core.places.worn import coats_worn, runs_in
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
+from glaucon.core.scopes.coats_worn import coats_worn, runs_in
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Region
 from glaucon.core.wording import counted

@@ -7,7 +7,7 @@ from coloraide import Color
 from pydantic import BaseModel
 
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.findings import Finding, SiteReading
 from glaucon.core.reading.reading import LEVELS
 from glaucon.core.study.roles import Role

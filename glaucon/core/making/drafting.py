@@ -11,7 +11,7 @@ from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.proposal.usage import RoleUse
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
@@ -157,7 +157,7 @@ class Parts:
         return lighter > 0 if lighter else lightness < MIDDLING
 
 
-def values_of(site: Parts, direction: Direction, given: list[Colour], places: Mapping[str, Colour]) -> dict[str, str]:
+def drafted(site: Parts, direction: Direction, given: list[Colour], places: Mapping[str, Colour]) -> dict[str, str]:
     """Return what every role wears before mending."""
     names = [role.id for role in site.study.roles]
     lch: dict[str, tuple[float, float, float]] = {}

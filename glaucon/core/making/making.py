@@ -16,13 +16,13 @@ from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text, read_colour
 from glaucon.core.errors import StudyError
+from glaucon.core.known.site import KnownSite
 from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, MIDDLING, Direction, Parts, keeps_colour, lch_of
 from glaucon.core.making.placing import Placed, begun, fills_buttons, placed
 from glaucon.core.making.settling import settled
 from glaucon.core.mending.fixed import Change, hard_texts, hard_to_read, least_fading, with_changes
 from glaucon.core.mending.place_changes import PlaceChange, with_places
 from glaucon.core.proposal.colour_words import word_of
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.usage import RoleUse
 from glaucon.core.study.editing import add_role
 from glaucon.core.study.fading import with_fades

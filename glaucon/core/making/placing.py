@@ -17,12 +17,12 @@ from glaucon.core.making.drafting import (
     Direction,
     Parts,
     chroma_of,
+    drafted,
     hue_of,
     keeps_colour,
     lch_of,
     takes_dark_words,
 )
-from glaucon.core.making.drafting import values_of as drafted
 from glaucon.core.making.settling import Settled, settled
 from glaucon.core.proposal.grouping import is_button
 from glaucon.core.study.roles import Kind

@@ -6,12 +6,12 @@ import time
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
+from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.by_place import fix_by_place
 from glaucon.core.mending.fixed import Change, changes_of, hard_to_read, less_faded, with_changes
 from glaucon.core.mending.fixing import Manner, fix
 from glaucon.core.mending.place_changes import PlaceChange
 from glaucon.core.mending.standing import on_pictures
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import LEVELS
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study

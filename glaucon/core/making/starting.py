@@ -9,10 +9,10 @@ import numpy as np
 from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.errors import StudyError
+from glaucon.core.known.site import KnownSite
 from glaucon.core.making.drafting import Direction, hue_of
 from glaucon.core.making.making import DIRECTIONS, Made, finished, make_study
 from glaucon.core.making.settling import settled
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.study import Study
 
 

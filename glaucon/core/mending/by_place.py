@@ -15,6 +15,8 @@ from dataclasses import replace
 import numpy as np
 
 from glaucon.core.colour.value import Colour
+from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.here_only import HereOnly, here_only, wearing_here
 from glaucon.core.mending.place_changes import (
     Kept,
     PlaceChange,
@@ -24,11 +26,9 @@ from glaucon.core.mending.place_changes import (
 )
 from glaucon.core.mending.single_texts import single_text_change
 from glaucon.core.mending.still_itself import FARTHEST
-from glaucon.core.proposal.dressing import place_name
-from glaucon.core.proposal.here_only import HereOnly, here_only, wearing_here
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import nearest_along
 from glaucon.core.reading.findings import Finding, SiteReading
+from glaucon.core.scopes.reading import place_name
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study

@@ -13,13 +13,13 @@ import numpy as np
 
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.by_place import fix_by_place
 from glaucon.core.mending.fixing import Found, Manner, fix
 from glaucon.core.mending.fixing import Group as Moving
 from glaucon.core.mending.ordering import in_order_again, in_order_by_place
 from glaucon.core.mending.place_changes import PlaceChange, with_places
 from glaucon.core.mending.standing import on_pictures
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.proposal.naming import name_of_tokens
 from glaucon.core.reading.reading import FAIL, LEVELS
 from glaucon.core.study.fading import fades_of, with_fade

@@ -19,6 +19,7 @@ import numpy as np
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
 from glaucon.core.mending.standing import WIDE, Mask, areas, dimmed, on_pictures, page_tokens
 from glaucon.core.mending.still_itself import (
@@ -34,7 +35,6 @@ from glaucon.core.mending.still_itself import (
     choices_of,
     is_colourful,
 )
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import share_of_opacity

@@ -20,7 +20,7 @@ from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.candidates import candidates_of
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.reading.reading import FAIL

@@ -16,11 +16,11 @@ import numpy as np
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
+from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.place_changes import PlaceChange, changed_texts
 from glaucon.core.mending.still_itself import HARDLY, LOUDER, NUDGE, choices_of
-from glaucon.core.proposal.dressing import place_name
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import SiteReading
+from glaucon.core.scopes.reading import place_name
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey

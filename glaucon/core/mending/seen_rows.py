@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.reading import UNSURE, CompiledPairings
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study

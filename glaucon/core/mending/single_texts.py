@@ -12,9 +12,9 @@ from dataclasses import replace
 
 from pydantic import ValidationError
 
+from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.here_only import here_only
 from glaucon.core.mending.place_changes import PlaceChange, changed_texts, role_to_change
-from glaucon.core.proposal.here_only import here_only
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.candidates import nearest_along
 from glaucon.core.reading.findings import Finding, SiteReading
 from glaucon.core.study.scopes import Where

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Photo
 

@@ -6,10 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from glaucon.core.cascade.tree import Element
+from glaucon.core.known.site import KnownSite
 from glaucon.core.places.widening import Lineage
-from glaucon.core.proposal.dressing import place_name
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.study.dress import ScopesByPlace, values_of
+from glaucon.core.scopes.cascade import ScopesByPlace
+from glaucon.core.scopes.reading import place_name
+from glaucon.core.scopes.values import values_set
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study, token_key
@@ -121,10 +122,10 @@ class Explainer:
         decides: Scope | None = None
         scopes = ScopesByPlace(self._study)
         for scope in scopes.of_level(self._page, None):
-            decides = scope if use in values_of(self._study, scope) else decides
+            decides = scope if use in values_set(self._study, scope) else decides
         for region, element in self._lineage:
             for scope in scopes.of_level(self._page, region.key, element.path()):
-                sets = values_of(self._study, scope)
+                sets = values_set(self._study, scope)
                 # what lies further in than the element that says it says the colour of text again
                 if (
                     (id(element) in around and use in sets)

@@ -9,8 +9,8 @@ from glaucon.core.cascade.tree import Document, parse_document
 from glaucon.core.errors import StudyError
 from glaucon.core.layout.document import Box, Layouts, PageLayout
 from glaucon.core.layout.finding import only_box, paths_found
+from glaucon.core.scopes.values import ground_worn
 from glaucon.core.study import coats
-from glaucon.core.study.dress import ground_worn
 from glaucon.core.study.scopes import MOST_JOINED_PX, Join, Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Region

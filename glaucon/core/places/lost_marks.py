@@ -20,10 +20,10 @@ from PIL import Image
 from glaucon.core.cascade.images import Picture
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.value import Colour
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.reading import ICONS_NEED, CompiledPairings, token_array
-from glaucon.core.study.dress import Dresser, ScopesByPlace
+from glaucon.core.scopes.cascade import Dresser, ScopesByPlace
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Mark, MarkKind
 from glaucon.core.survey.pictures import PictureShelf

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from glaucon.core.cascade.expression import tokens_in
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.findings import SurveyIndex
 from glaucon.core.study.own_css import NAME
 from glaucon.core.study.study import Study

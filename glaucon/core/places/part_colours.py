@@ -11,11 +11,11 @@ import numpy as np
 from glaucon.core.cascade.expression import tokens_in
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.value import Colour
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.proposal.naming import KIND_LABELS
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.reading.reading import VERDICTS
-from glaucon.core.study.dress import is_inside
+from glaucon.core.scopes.cascade import is_inside
 from glaucon.core.study.roles import KINDS, Role
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey

@@ -9,10 +9,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from glaucon.core.colour.value import Colour
-from glaucon.core.places.worn import came_plain
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
+from glaucon.core.scopes.coats_worn import came_plain
+from glaucon.core.scopes.values import coat_values
 from glaucon.core.study import coats
-from glaucon.core.study.dress import coat_values
 from glaucon.core.study.editing import free_id
 from glaucon.core.study.plain import PLAIN, plain_coat
 from glaucon.core.study.roles import Coat, Kind, Role

@@ -13,12 +13,12 @@ from pydantic import BaseModel
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, read_colour
+from glaucon.core.known.site import KnownSite
 from glaucon.core.places.plain import plain_values
-from glaucon.core.places.worn import came_apart, coats_worn, pages_with_a_rest, runs_in, told_apart
-from glaucon.core.proposal.dressing import place_name
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.reading import FAIL, LEVELS
-from glaucon.core.study.dress import coat_values
+from glaucon.core.scopes.coats_worn import came_apart, coats_worn, pages_with_a_rest, runs_in, told_apart
+from glaucon.core.scopes.reading import place_name
+from glaucon.core.scopes.values import coat_values
 from glaucon.core.study.plain import PLAIN, plain_coat
 from glaucon.core.study.roles import Kind
 from glaucon.core.study.scopes import Use

@@ -10,8 +10,8 @@ from functools import cached_property
 import numpy as np
 
 from glaucon.core.cascade.tree import Element
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace
+from glaucon.core.known.site import KnownSite
+from glaucon.core.scopes.cascade import Dress, Dresser, ScopesByPlace
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Region

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Box, PageLayout
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import Finding
 from glaucon.core.reading.reading import CompiledPairings
 from glaucon.core.study.study import Study

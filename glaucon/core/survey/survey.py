@@ -19,7 +19,6 @@ from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.layout.document import Layouts, PageLayout
 from glaucon.core.survey.handed_down import HandedDownProperties
-from glaucon.core.survey.laid_out import Cell, LaidOut, Probed, lifting_selectors
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.marks import Pictured, selector_of, words_of
 from glaucon.core.survey.model import ContextKey, Mark, Pairing, Run, Sightings, Survey
@@ -31,7 +30,9 @@ from glaucon.core.survey.reach import Reach
 from glaucon.core.survey.regions import FoundRegions, RegionsOfPage, find_regions
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
-from glaucon.core.survey.walk import Beside, PageContext, PageWalk, Register, Remembered
+from glaucon.core.survey.walk.frame import Beside, PageContext, Register, Remembered
+from glaucon.core.survey.walk.laid_out import Cell, LaidOut, Probed, lifting_selectors
+from glaucon.core.survey.walk.walk import PageWalk
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
 ENGINE = 32

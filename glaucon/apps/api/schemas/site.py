@@ -7,7 +7,7 @@ from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked
 from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER
-from glaucon.core.proposal.strip import StripColour
+from glaucon.core.known.strip import StripColour
 
 
 class SiteCard(Schema):

@@ -10,7 +10,7 @@ from pydantic import Field
 from glaucon.apps.api.schemas.asked import Asked, BaseIn, RevisionName
 from glaucon.apps.api.schemas.reading import ReadingOut
 from glaucon.core.acts.any_act import AnyAct
-from glaucon.core.proposal.strip import StripColour
+from glaucon.core.known.strip import StripColour
 from glaucon.core.study.roles import Kind, Look, StateName, Tier
 from glaucon.core.study.study import Aim
 from glaucon.core.study.ties import Tie

@@ -11,7 +11,7 @@ from glaucon.core.backdrops.trying import Before, texts_on
 from glaucon.core.backdrops.veils import Least
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tree import Document, parse_document
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.reading import VERDICTS
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.coat_backdrops import with_backdrop

@@ -7,7 +7,7 @@ from typing import Literal
 from glaucon.core.acts.act import Act
 from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.places.wear import Places
-from glaucon.core.places.worn import came_with
+from glaucon.core.scopes.coats_worn import came_with
 from glaucon.core.study.coats import wear_as
 from glaucon.core.study.scopes import Like, Where
 from glaucon.core.study.study import Study

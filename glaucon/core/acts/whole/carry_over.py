@@ -10,7 +10,7 @@ from glaucon.core.acts.act import Act
 from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.proposal.carry_over import CarriedOver, carry_over
-from glaucon.core.study.dress import is_inside
+from glaucon.core.scopes.cascade import is_inside
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.wording import counted, listed, plural

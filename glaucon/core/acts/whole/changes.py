@@ -12,11 +12,11 @@ from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.places.wear import UseName
 from glaucon.core.colour.in_words import change_in_words
 from glaucon.core.colour.value import read_colour
-from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
+from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import Change, painted
 from glaucon.core.mending.place_changes import PlaceChange, with_place
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.scopes.css import dressing_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import RoleId

@@ -17,10 +17,10 @@ from glaucon.core.backdrops.css import veil_strength
 from glaucon.core.backdrops.marked import Text
 from glaucon.core.backdrops.veils import VeilOver, veil_over
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE
+from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import Fixed, fix_all
 from glaucon.core.mending.helping_rules import HelpingRule, RuleWay, helping_rules
 from glaucon.core.places.behind import sections_behind
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.own_css import own_css, problems_of, with_more_css
 from glaucon.core.study.scopes import Where

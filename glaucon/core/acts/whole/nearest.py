@@ -10,7 +10,7 @@ from glaucon.core.acts.act import Answer, ColourText, Search
 from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.whole.changes import Values
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.proposal.offers import nearest_for_role, nearest_for_some, readable_among
+from glaucon.core.mending.offers import nearest_for_role, nearest_for_some, readable_among
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import RoleId
 

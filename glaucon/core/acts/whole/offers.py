@@ -9,10 +9,10 @@ from pydantic import Field
 from glaucon.core.acts.act import Answer, Effort, Search
 from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.whole.find_fixes import LessFading
+from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.here_only import HereOnly, here_only
+from glaucon.core.mending.offers import Mender, Offer, why_no_offer
 from glaucon.core.places.behind import sections_behind
-from glaucon.core.proposal.here_only import HereOnly, here_only
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.offers import Mender, Offer, why_no_offer
 from glaucon.core.reading.findings import Finding, SiteReading
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study

@@ -7,8 +7,8 @@ from typing import ClassVar, Literal
 from glaucon.core.acts.act import Answer, Effort, Search
 from glaucon.core.acts.any_act import Acts, applied
 from glaucon.core.acts.at_hand import SiteAtHand
-from glaucon.core.exchange.dressing import dressing_of
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, with_states
+from glaucon.core.scopes.css import dressing_of
 from glaucon.core.study.own_css import applied_css, palette_for_own
 from glaucon.core.study.study import Study
 

@@ -1,15 +1,14 @@
-"""What is worn in a region: the values that scopes give it, those around it with them, a deeper one over a shallower.
+"""The cascade of scopes: what is worn at each depth of a chain of regions, a deeper one over a shallower.
 
 A scope redefines, on its element, every role of the kinds it sets, so that what is said inside takes its values; it
 says `color` and `background-color` again there, where the page's own rules say none. Here is worked out what each depth
-of a chain of regions comes to; `exchange.dressing` writes the same as CSS.
+comes to, as colours of all tokens; `scopes.css` writes the same as rules.
 """
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterable, Mapping, Sequence
+from collections.abc import Hashable, Iterable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -17,111 +16,27 @@ from glaucon.core.cascade.expression import BESIDE, INHERITED
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.study.roles import TEXT_KINDS
+from glaucon.core.scopes.values import (
+    GROUND,
+    TEXT,
+    Apart,
+    Followers,
+    Values,
+    apart_in,
+    coat_values,
+    kept_shares,
+    strength_of,
+)
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study
-from glaucon.core.study.ties import tied_colour
-from glaucon.core.study.wearing import Numbers, Otherwise, Wearing, doing_otherwise, readable_on, wears_readably
+from glaucon.core.study.wearing import Numbers, Otherwise, Wearing, doing_otherwise
 from glaucon.core.survey.model import Region
 
-Values = Mapping[Use, Colour]
 Levels = tuple[tuple[Scope, ...], ...]
 # Regions that a text lies over by their keys, outermost first, and the path of the innermost's element.
 KeysBeside = tuple[Sequence[str], str]
 # The same levels with scopes by number: those that set the same share one.
 _NumberedLevels = tuple[tuple[int, ...], ...]
-_TEXT: Use = ("text", "rest")
-_GROUND: Use = ("background", "rest")
-_NEARLY = 0.5  # opacity
-Apart = dict[str | int, Colour]  # by the ids of roles, or the numbers of single found colours
-
-
-def values_of(study: Study, scope: Scope) -> dict[Use, Colour]:
-    """Return what a scope sets: its coat's values, then its own and what follows those."""
-    coat = coat_values(study, scope.coat) if scope.coat is not None else {}
-    return _Followers(study).over(scope, coat)
-
-
-class _Followers:
-    """The states' roles of a study that follow their rest colours; they do so in a scope too."""
-
-    def __init__(self, study: Study) -> None:
-        self._study = study
-        rests = ((role, study.rest_of(role)) for role in study.roles if role.tie is not None and role.state != "rest")
-        self._states = [(r, rest, r.tie) for r, rest in rests if rest is not None and r.tie and r.tie.to == rest.id]
-
-    @cached_property
-    def _colours(self) -> dict[str, Colour]:
-        return {one.id: one.colour for one in self._study.roles}
-
-    def over(self, scope: Scope, coat: Values) -> dict[Use, Colour]:
-        """Return a coat's values, a scope's own over them, and what follows those."""
-        own = scope.values
-        values = {**coat, **own}
-        for role, rest, tie in self._states if own else ():
-            if (role.kind, role.state) not in own and (rest.kind, "rest") in own:
-                given = {**self._colours, rest.id: own[rest.kind, "rest"]}
-                values[role.kind, role.state] = tied_colour(tie, given)
-        return values
-
-
-def apart_in(study: Study, values: Values, otherwise: Otherwise) -> Apart:
-    """Return what a scope makes of what does something else in its region than its role's kind says.
-
-    What texts have elsewhere and only stand on here takes the scope's background; what is a background elsewhere and
-    only texts have here is made readable on it.
-    """
-    ground = values.get(_GROUND)
-    if ground is None:
-        return {}
-    return {what: ground if on else readable_on(study, study.role(id_).colour, ground) for what, id_, on in otherwise}
-
-
-def kept_share(use: Use, share: float) -> float:
-    """Return the opacity that a found colour keeps of what a scope gives it."""
-    return float(_kept_shares(use, np.array(share)))
-
-
-def _kept_shares(use: Use, shares: Floats) -> Floats:
-    # a section's background that shone through a little is the colour it is given, so that its text is readable on it
-    return np.where(shares >= _NEARLY, 1.0, shares) if use[0] == "background" else shares
-
-
-def ground_worn(study: Study, section: str, page: str) -> Colour | None:
-    """Return the background that scopes give a section on a page, None where they give it none."""
-    here = [s for s in study.worn if s.where.region == section and s.where.page in (None, page) and s.where.at is None]
-    given = (values_of(study, scope).get(_GROUND) for scope in sorted(here, key=_strength, reverse=True))
-    return next((colour for colour in given if colour is not None), None)
-
-
-def coat_values(study: Study, coat: str) -> dict[Use, Colour]:
-    """Return what a coat gives a region: its background, all kinds of text readable on it, what else it has of its own.
-
-    Boxes within take the coat's panel, or its background where it has none, so that the text stays readable on them.
-    """
-    background = study.first("background", coat)
-    values: dict[Use, Colour] = {}
-    own = {role.kind for role in study.roles if role.coat == coat} | (TEXT_KINDS - {"accent-text"})
-    for use in dict.fromkeys((role.kind, role.state) for role in study.roles if role.tier != "unseen"):
-        kind, state = use
-        if kind in own:
-            worn = wears_readably(study, coat, kind, state)
-            if worn is not None:
-                values[use] = worn.colour
-            elif kind in TEXT_KINDS and state == "rest":
-                # only another coat says anything of that kind
-                values[use] = _readable_text(study, coat)
-        elif kind == "panel" and background is not None:
-            values[use] = background.colour
-    if background is not None:
-        values[_GROUND] = background.colour
-        values[_TEXT] = values.get(_TEXT) or _readable_text(study, coat)
-    return values
-
-
-def _readable_text(study: Study, coat: str) -> Colour:
-    worn = wears_readably(study, coat, "text")
-    return worn.colour if worn is not None else Colour(0, 0, 0)
 
 
 class ScopesByPlace:
@@ -132,7 +47,7 @@ class ScopesByPlace:
         for scope in study.worn:
             self._of_region.setdefault(scope.where.region, []).append(scope)
         for some in self._of_region.values():
-            some.sort(key=_strength)
+            some.sort(key=strength_of)
         self._alone: dict[str | None, list[str]] = {}
         for scope in study.worn:
             if scope.where.at is not None:
@@ -162,12 +77,6 @@ class ScopesByPlace:
 
     def _levels(self, page: str, keys: Sequence[str], path: str) -> Levels:
         return tuple(tuple(self.of_level(page, key, path)) for key in (None, *keys))
-
-
-def _strength(scope: Scope) -> int:
-    if scope.where.at is not None:
-        return 2
-    return 0 if scope.where.page is None else 1
 
 
 def is_inside(path: str, outer: str) -> bool:
@@ -204,7 +113,7 @@ class Dresser:
         self._wearing = wearing
         self._otherwise = wearing.otherwise(study)
         self._of_coat: dict[str, Values] = {}
-        self._followers = _Followers(study)
+        self._followers = Followers(study)
         # scopes that set the same share a number: many sections wear few coats
         self._numbers: dict[Hashable, int] = {}
         self._values: list[dict[Use, Colour]] = []
@@ -299,7 +208,7 @@ class Dresser:
                 own.update(self._values[number])
             ground, text = (
                 np.array((*colour.rgb, colour.alpha)) if (colour := own.get(use)) is not None else None
-                for use in (_GROUND, _TEXT)
+                for use in (GROUND, TEXT)
             )
             self._said[level] = (ground, None if text is None else np.broadcast_to(text, self._base.shape))
         return self._said[level]
@@ -320,7 +229,7 @@ class Dresser:
     def _painted(self, values: Values, apart: Apart) -> tuple[Numbers, Floats]:
         """Return which tokens some values colour, and how, shape (tokens, 4); those of roles apart again, and last."""
         some = [
-            (numbers, _kept_shares(use, shares), colour)
+            (numbers, kept_shares(use, shares), colour)
             for use, colour in values.items() if use in self._of_use
             for numbers, shares in (self._of_use[use],)
         ]  # fmt: skip

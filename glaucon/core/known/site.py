@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.proposal.covering import covered_share
-from glaucon.core.proposal.dressing import Dressed, colours_of, dressed, named, read_dressed
 from glaucon.core.proposal.entries import Proposal
 from glaucon.core.proposal.found import FoundColour, found_colours
 from glaucon.core.proposal.grouping import is_section
@@ -22,6 +21,7 @@ from glaucon.core.proposal.reproposal import reproposed
 from glaucon.core.proposal.usage import PairingUse, RoleUse, TokenUse, pairing_uses, rest_weights, role_uses, token_uses
 from glaucon.core.reading.findings import SiteReading, SurveyIndex
 from glaucon.core.reading.reading import FAIL, CompiledPairings, Readings, Worn
+from glaucon.core.scopes.reading import Dressed, colours_of, dressed, named, read_dressed
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.rows import Rows
+from glaucon.core.known.rows import Rows
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.counterparts import Counterparts
 from glaucon.core.reading.findings import Finding, Numbers
 from glaucon.core.reading.nearest import Nearest, nearest_readable

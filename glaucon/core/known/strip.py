@@ -6,7 +6,7 @@ from collections import defaultdict
 
 from pydantic import BaseModel
 
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study
 
 _LEAST_SHARE = 0.02  # that a colour is shown with, so that it can be seen

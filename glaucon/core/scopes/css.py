@@ -15,8 +15,8 @@ from tinycss2.serializer import serialize_identifier
 
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.exchange.addon_attributes import hints_within
-from glaucon.core.study.dress import Apart, apart_in, ground_worn, kept_share, values_of
+from glaucon.core.scopes.hints import hints_within, quoted
+from glaucon.core.scopes.values import Apart, apart_in, ground_worn, kept_share, values_set
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
@@ -24,6 +24,8 @@ from glaucon.core.study.wearing import Property, Worn, doing_otherwise, properti
 from glaucon.core.survey.model import HandedDown, Region
 
 _LAYER = "gl-scopes"
+# Gives a selector of the root element for some pages and what is looked for on them; None where nothing tells them.
+RootOf = Callable[[Sequence[str], str], str | None]
 
 
 @dataclass(slots=True)
@@ -40,7 +42,7 @@ class Dressing:
     @property
     def kinds(self) -> frozenset[Use]:
         """Return all that some scope sets."""
-        return frozenset(use for scope in self.study.worn for use in values_of(self.study, scope))
+        return frozenset(use for scope in self.study.worn for use in values_set(self.study, scope))
 
     def css(self, page: str, marker: str = ":root") -> str:
         """Return the rules for one page, "" where it has none; `marker` is a selector of its root element.
@@ -54,7 +56,7 @@ class Dressing:
             selector = self._selector(scope, page)
             if selector is None:
                 continue
-            values = values_of(self.study, scope)
+            values = values_set(self.study, scope)
             apart = self._apart(scope, values)
             again = self._said_again(scope, values, apart, [page]).get((page,), [])
             said = [*self._redefined(values, apart, properties), *again]
@@ -87,48 +89,55 @@ class Dressing:
         return self.for_all(pages, root_marker(pages, attribute))
 
     def for_all(
-        self, pages: Collection[str], root_of: Callable[[Sequence[str], str], str | None],
-        missed: list[str] | None = None,
+        self, pages: Collection[str], root_of: RootOf, missed: list[str] | None = None,
     ) -> str:  # fmt: skip
         """Return the rules for all pages in one stylesheet.
 
         `root_of` gives a selector of the root element that holds on some pages, and on no other one on which a scope's
         selector finds anything; where it gives None, a comment says what is not reached, and `missed` gets it too.
         """
-        rules: list[str] = []
         properties = properties_of(self.study, self.tokens)
+        rules: list[str] = []
         for scope in _in_order(self.study.worn, None):
-            where = scope.where
-            region = self.regions.get(where.region or "")
-            on = {where.page} if where.page is not None else region.pages if region is not None else set()
-            names = sorted(page for page in on if page is not None and page in pages)
-            if not names or (where.region is not None and region is None):
-                continue
-            selector = self._selector(scope, names[0])
+            region = self.regions.get(scope.where.region or "")
+            names = self._names(scope, region, pages)
+            selector = self._selector(scope, names[0]) if names else None
             if selector is None:
                 continue
             root = root_of(names, selector)
             if root is None:
-                place = region.label if region is not None else "The page"
-                rules.append(unreached(place, names[0], missed))
-                continue
-            values = values_of(self.study, scope)
-            apart = self._apart(scope, values)
-            again = self._said_again(scope, values, apart, names)
-            said = [*self._redefined(values, apart, properties), *again.pop(tuple(names), [])]
-            grounds = self._grounds(scope, values)
-            if selector == "":
-                rules += [_rule(root, said), f"@layer {_LAYER} {{ {_rule(f':where({root})', grounds)} }}"]
+                rules.append(unreached(region.label if region is not None else "The page", names[0], missed))
             else:
-                inside = f"{root} {_without_root(selector)}"
-                rules.append(f"@layer {_LAYER} {{ {_rule(f':where({inside})', [*said, *grounds])} }}")
-            for some, more in again.items():
-                root = root_of(some, selector)
-                if root is not None:
-                    inside = f":where({root} {_without_root(selector)})"
-                    rules.append(f"@layer {_LAYER} {{ {_rule(inside, more)} }}")
-            rules += self._joined_for_all(scope, selector, root_of)
+                rules += self._of_scope(scope, names, selector, root, root_of, properties)
         return "\n".join(rules)
+
+    def _names(self, scope: Scope, region: Region | None, pages: Collection[str]) -> list[str]:
+        """Return the pages that a scope holds on, those of some pages alone."""
+        where = scope.where
+        if where.region is not None and region is None:
+            return []
+        on = {where.page} if where.page is not None else region.pages if region is not None else set()
+        return sorted(page for page in on if page is not None and page in pages)
+
+    def _of_scope(
+        self, scope: Scope, names: list[str], selector: str, root: str, root_of: RootOf,
+        properties: Mapping[str, list[Property]],
+    ) -> list[str]:  # fmt: skip
+        """Return a scope's rules on some pages that `root` tells."""
+        values = values_set(self.study, scope)
+        apart = self._apart(scope, values)
+        again = self._said_again(scope, values, apart, names)
+        said = [*self._redefined(values, apart, properties), *again.pop(tuple(names), [])]
+        grounds = self._grounds(scope, values)
+        if selector == "":
+            rules = [_rule(root, said), _in_layer(_rule(f":where({root})", grounds))]
+        else:
+            rules = [_in_layer(_rule(f":where({root} {_without_root(selector)})", [*said, *grounds]))]
+        for some, more in again.items():
+            narrower = root_of(some, selector)
+            if narrower is not None:
+                rules.append(_in_layer(_rule(f":where({narrower} {_without_root(selector)})", more)))
+        return rules + self._joined_for_all(scope, selector, root_of)
 
     def _join_on(self, scope: Scope, page: str) -> tuple[float, Colour] | None:
         """Return how far a section goes on below itself on a page, and in which background; None where it does not."""
@@ -138,9 +147,7 @@ class Dressing:
         is_one = own is not None and own.alpha == 1 and own == ground_worn(self.study, scope.join.below, page)
         return (scope.join.by, own) if own is not None and is_one else None
 
-    def _joined_for_all(
-        self, scope: Scope, selector: str, root_of: Callable[[Sequence[str], str], str | None]
-    ) -> list[str]:
+    def _joined_for_all(self, scope: Scope, selector: str, root_of: RootOf) -> list[str]:
         region = self.regions.get(scope.where.region or "")
         by_ground: dict[tuple[float, Colour], list[str]] = {}
         for page in sorted(region.pages) if region is not None and scope.join is not None else ():
@@ -148,7 +155,7 @@ class Dressing:
                 by_ground.setdefault(found, []).append(page)
         rooted = ((root_of(pages, selector), ground) for ground, pages in by_ground.items())
         return [
-            f"@layer {_LAYER} {{ {_joined(f'{root} {_without_root(selector)}', ground)} }}"
+            _in_layer(_joined(f"{root} {_without_root(selector)}", ground))
             for root, ground in rooted
             if root is not None
         ]
@@ -240,7 +247,7 @@ def root_marker(pages: Collection[str], attribute: str) -> Callable[[Sequence[st
 
     def root(names: Sequence[str], selector: str) -> str:
         # everywhere: nothing has to be told apart
-        told = ", ".join(f'[{attribute}="{_quoted(name)}"]' for name in names)
+        told = ", ".join(f"[{attribute}={quoted(name)}]" for name in names)
         return ":root" if len(names) == len(pages) else f":root:is({told})"
 
     return root
@@ -281,6 +288,10 @@ def _rule(selector: str, said: Iterable[str]) -> str:
     return f"{selector} {{ {inner} }}" if inner else ""
 
 
+def _in_layer(rule: str) -> str:
+    return f"@layer {_LAYER} {{ {rule} }}"
+
+
 def unreached(place: str, page: str, missed: list[str] | None) -> str:
     """Return a comment on what no selector reaches on a page; `missed` gets it as a sentence."""
     said = f"{_plain(place)} is not reached on {_plain(page)}: nothing tells it apart."
@@ -291,10 +302,6 @@ def unreached(place: str, page: str, missed: list[str] | None) -> str:
 
 def _plain(text: str) -> str:
     return text.replace("*/", "* /")
-
-
-def _quoted(text: str) -> str:
-    return text.replace("\\", "\\\\").replace('"', '\\"').replace("\n", " ")
 
 
 def _without_root(selector: str) -> str:

@@ -6,12 +6,12 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from glaucon.core.colour.value import Colour, read_colour
-from glaucon.core.proposal.dressing import place_name
-from glaucon.core.proposal.known import KnownSite
-from glaucon.core.proposal.rows import Rows
+from glaucon.core.known.rows import Rows
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.counterparts import Counterparts
 from glaucon.core.reading.findings import Finding, Side, SiteReading
 from glaucon.core.reading.nearest import Nearest, nearest_readable
+from glaucon.core.scopes.reading import place_name
 from glaucon.core.study.coats import wear
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Where

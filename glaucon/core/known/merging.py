@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.editing import take_merges
 from glaucon.core.study.study import Study

@@ -9,10 +9,10 @@ from typing import NamedTuple
 import numpy as np
 
 from glaucon.core.reading.colour_table import TokenColours
-from glaucon.core.reading.dressed import DressedIndex
 from glaucon.core.reading.findings import Numbers, SiteReading, SurveyIndex
-from glaucon.core.study.dress import Dress, Dresser, ScopesByPlace, is_inside
-from glaucon.core.study.dress import Levels as LevelsOfScopes
+from glaucon.core.scopes.cascade import Dress, Dresser, ScopesByPlace, is_inside
+from glaucon.core.scopes.cascade import Levels as LevelsOfScopes
+from glaucon.core.scopes.rows import DressedIndex
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study

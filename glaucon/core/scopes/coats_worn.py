@@ -3,16 +3,35 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Hashable, Iterator, Mapping
+from typing import Any, Protocol
 
-from glaucon.core.proposal.known import KnownSite
 from glaucon.core.reading.findings import SurveyIndex
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import ContextKey, Region
+from glaucon.core.study.wearing import Wearing
+from glaucon.core.survey.model import ContextKey, Region, Survey
 
 
-def runs_in(known: KnownSite) -> Counter[int]:
+class OfSite(Protocol):
+    """What is asked of a site here; `known.site.KnownSite` has it."""
+
+    survey: Survey
+    remembered: dict[Hashable, Any]
+
+    @property
+    def index(self) -> SurveyIndex:
+        """Return the survey's pairings, ready for reading."""
+
+    @property
+    def tokens(self) -> Wearing:
+        """Return the survey's tokens, ready for studies."""
+
+    def sections_of(self, study: Study, coat: str) -> int:
+        """Return how many sections of the site have a coat."""
+
+
+def runs_in(known: OfSite) -> Counter[int]:
     """Return how many texts lie in each region of a site, by its number."""
     survey = known.survey
     counts: Counter[int] = Counter()
@@ -21,7 +40,7 @@ def runs_in(known: KnownSite) -> Counter[int]:
     return counts
 
 
-def coats_worn(known: KnownSite, study: Study) -> dict[int, str | None]:
+def coats_worn(known: OfSite, study: Study) -> dict[int, str | None]:
     """Return the coat that each region wears: given by a scope on every page, else what most of its text stands on.
 
     None: the site's own colours.
@@ -31,29 +50,29 @@ def coats_worn(known: KnownSite, study: Study) -> dict[int, str | None]:
     return {n: given.get(region.key) or came.get(n) for n, region in enumerate(known.survey.regions)}
 
 
-def came_with(known: KnownSite, study: Study, where: Where) -> str | None:
+def came_with(known: OfSite, study: Study, where: Where) -> str | None:
     """Return the coat that a place wears as the site came, None for the site's own colours."""
     number = next((n for n, region in enumerate(known.survey.regions) if region.key == where.region), None)
     return _coats_that_came(known, study).get(number) if number is not None else None
 
 
-def came_plain(known: KnownSite, study: Study, where: Where) -> bool:
+def came_plain(known: OfSite, study: Study, where: Where) -> bool:
     """Return whether a place came with the page's own colours."""
     number = next((n for n, region in enumerate(known.survey.regions) if region.key == where.region), None)
     return came_with(known, study, where) is None and number not in came_apart(known, study)
 
 
-def came_apart(known: KnownSite, study: Study) -> frozenset[int]:
+def came_apart(known: OfSite, study: Study) -> frozenset[int]:
     """Return the regions that came with a background of their own, neither the page's nor a coat's."""
     return _came(known, study)[1]
 
 
-def _coats_that_came(known: KnownSite, study: Study) -> dict[int, str | None]:
+def _coats_that_came(known: OfSite, study: Study) -> dict[int, str | None]:
     """Return the coat of what most text of each region stands on."""
     return _came(known, study)[0]
 
 
-def _came(known: KnownSite, study: Study) -> tuple[dict[int, str | None], frozenset[int]]:
+def _came(known: OfSite, study: Study) -> tuple[dict[int, str | None], frozenset[int]]:
     """Return the coats regions came with and which came with a background of their own, kept for the last roles."""
     roles, coat_of = known.tokens.roles(study), {role.id: role.coat for role in study.roles}
     held = known.remembered.get("coats that came")
@@ -75,7 +94,7 @@ def _most(weights: Counter[str | None], what: Callable[[str | None], str | None]
     return of.most_common(1)[0][0]
 
 
-def _grounds_by_text(known: KnownSite, roles: Mapping[int, str]) -> dict[int, Counter[str | None]]:
+def _grounds_by_text(known: OfSite, roles: Mapping[int, str]) -> dict[int, Counter[str | None]]:
     """Return how much text of each region stands on each role: "" for none, None where no colour lies behind."""
     survey = known.survey
     weights: dict[int, Counter[str | None]] = {}
@@ -89,7 +108,7 @@ def _grounds_by_text(known: KnownSite, roles: Mapping[int, str]) -> dict[int, Co
     return weights
 
 
-def told_apart(known: KnownSite, worn: Mapping[int, str | None]) -> Iterator[tuple[int, Region]]:
+def told_apart(known: OfSite, worn: Mapping[int, str | None]) -> Iterator[tuple[int, Region]]:
     """Yield the regions a person tells apart by their coats: sections, and parts that wear another than theirs."""
     regions = known.survey.regions
     of_section = {one.key: worn.get(number) for number, one in enumerate(regions) if one.is_section}
@@ -98,7 +117,7 @@ def told_apart(known: KnownSite, worn: Mapping[int, str | None]) -> Iterator[tup
             yield number, one
 
 
-def wearers_of(known: KnownSite, study: Study) -> Counter[str]:
+def wearers_of(known: OfSite, study: Study) -> Counter[str]:
     """Return how many sections and parts of the site wear each coat; boxes that are neither, where only those do."""
     worn = coats_worn(known, study)
     counts = Counter(name for number, _ in told_apart(known, worn) if (name := worn.get(number)) is not None)
@@ -109,7 +128,7 @@ def wearers_of(known: KnownSite, study: Study) -> Counter[str]:
     return counts
 
 
-def pages_with_a_rest(known: KnownSite) -> set[str]:
+def pages_with_a_rest(known: OfSite) -> set[str]:
     """Return the pages that have texts in no section."""
     survey = known.survey
     sections = {number for number, one in enumerate(survey.regions) if one.is_section}

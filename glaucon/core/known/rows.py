@@ -7,11 +7,11 @@ from collections.abc import Callable, Collection, Iterable, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.proposal.dressing import colours_of
-from glaucon.core.proposal.known import KnownSite
+from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.counterparts import Counterparts, find_counterparts
 from glaucon.core.reading.findings import Numbers, SurveyIndex
 from glaucon.core.reading.reading import Worn
+from glaucon.core.scopes.reading import colours_of
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
 
