@@ -15,8 +15,8 @@ from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.by_place import fix_by_place
-from glaucon.core.mending.fixing import Found, Manner, fix
-from glaucon.core.mending.fixing import Group as Moving
+from glaucon.core.mending.fixing import fix
+from glaucon.core.mending.moving import Manner, Moved, MovedAsOne
 from glaucon.core.mending.ordering import in_order_again, in_order_by_place
 from glaucon.core.mending.place_changes import PlaceChange, with_places
 from glaucon.core.mending.standing import on_pictures
@@ -274,9 +274,9 @@ def _with_part(study: Study, change: Change) -> Study:
     return study.model_copy(update={"roles": tuple(roles), "mapping": mapping})
 
 
-def _merged(study: Study, found: Found) -> Found:
+def _merged(study: Study, found: Moved) -> Moved:
     """Return what was found with parts of a role that end nearly alike as one."""
-    parts: list[tuple[Moving, tuple[float, float, float]]] = []
+    parts: list[tuple[MovedAsOne, tuple[float, float, float]]] = []
     for group, rgb in found.parts:
         like = next(
             (
@@ -291,11 +291,11 @@ def _merged(study: Study, found: Found) -> Found:
             # the one that moved farther reads wherever the other does
             here = np.array(study.role(group.role).colour.rgb)
             far = max((parts[like][1], rgb), key=lambda one: float(delta_e_ok(np.array(one), here)))
-            parts[like] = (Moving(group.role, parts[like][0].tokens | group.tokens, True), far)
-    return Found(dict(found.roles), parts)
+            parts[like] = (MovedAsOne(group.role, parts[like][0].tokens | group.tokens, True), far)
+    return Moved(dict(found.roles), parts)
 
 
-def changes_of(known: KnownSite, study: Study, found: Found, hard: set[int]) -> list[Change]:
+def changes_of(known: KnownSite, study: Study, found: Moved, hard: set[int]) -> list[Change]:
     """Return what was found as changes of a study, those of most texts first; `hard` is what could not be read."""
     tokens_of = known.tokens.tokens_of(study)
     changes = []
@@ -317,9 +317,7 @@ def _with_louder(
     known: KnownSite, study: Study, changes: list[Change], louder: Mapping[str, Colour], hard: set[int]
 ) -> list[Change]:
     """Return changes with some colours of roles moved on, for order's sake."""
-    moved = [
-        replace(one, after=louder[one.role]) if not one.tokens and one.role in louder else one for one in changes
-    ]
+    moved = [replace(one, after=louder[one.role]) if not one.tokens and one.role in louder else one for one in changes]
     there = {one.role for one in moved if not one.tokens}
     for name, colour in louder.items():
         if name in there:
@@ -338,7 +336,7 @@ def _counts(known: KnownSite, tokens: set[int], hard: set[int]) -> tuple[int, in
     return len(_texts(known, involved)), len(_texts(known, hard & set(involved)))
 
 
-def _place_of(known: KnownSite, study: Study, group: Moving, hard: set[int]) -> str:
+def _place_of(known: KnownSite, study: Study, group: MovedAsOne, hard: set[int]) -> str:
     """Return where a part of a role shows: what it stands on, the section or part it is in, or what the rules say."""
     roles, coat_names = known.tokens.roles(study), {coat.id: coat.label for coat in study.coats}
     own, involved = study.role(group.role), known.index.involving(set(group.tokens))

@@ -50,8 +50,8 @@ class SeenRows:
         self.at_rest = known.index.at_rest & self.counts
         self.needed = self.compiled.needed(*needed)
         # rows of one pairing together, so that its worst is found by one reduction
-        self._order = np.argsort(self.compiled.owner, kind="stable")
-        self._owner = self.compiled.owner[self._order]
+        self._loudness = np.argsort(self.compiled.owner, kind="stable")
+        self._owner = self.compiled.owner[self._loudness]
         on_photo = np.array([any(isinstance(one, Photo) for one in p.below) for p in known.survey.pairings], dtype=bool)
         fails = on_photo & ~self.reads(self.ratios(known.tokens.values(study)))
         self.needed = np.where(fails, self.needed * _OVER_PHOTO, self.needed)
@@ -70,7 +70,7 @@ class SeenRows:
 
     def _sides(self, values: Floats) -> tuple[Floats, Floats]:
         _, words, ground = self.compiled.rows(values)
-        return words[self._order], ground[self._order]
+        return words[self._loudness], ground[self._loudness]
 
     def tried(self, values: Floats, tokens: frozenset[int], alphas: Floats, colours: Floats) -> tuple[Numbers, Floats]:
         """Return the pairings that some tokens show in, and their ratios with the tokens in each of some colours.

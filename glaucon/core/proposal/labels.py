@@ -35,6 +35,7 @@ def labelled(palette: Palette, entries: list[Entry], coats: list[Surface], entry
     """Return the palette that some entries make, each with a label and an id of its own."""
     return _Labels(palette, entries, coats).proposal(entry_of)
 
+
 _ALSO = 0.1  # of the weight of its texts: what stands on it for a colour to be called after neither
 
 
