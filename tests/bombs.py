@@ -199,7 +199,10 @@ def main() -> None:
 
     for name in sys.argv[1:] or CASES:
         one = happened(name)
-        print(f"| {name} | {one.cpu:.1f} s | {one.memory:.0f} MB | {'' if one.is_ours else 'BROKEN: '}{one.said[:110]} |", flush=True)
+        print(
+            f"| {name} | {one.cpu:.1f} s | {one.memory:.0f} MB | {'' if one.is_ours else 'BROKEN: '}{one.said[:110]} |",
+            flush=True,
+        )
 
 
 if __name__ == "__main__":

@@ -20,14 +20,39 @@ _TAGS = "b i a font em div p table td tr ul li select option form button h1 svg 
 _SIMPLE = ["p", ".c1", "*", "[q]", ":hover", ":not(.x)", ":is(p,b)", ":nth-child(2n+1)", ":empty", ":has(b)", "#i"]
 _PARTS = [" ", ">", "+", "~", ","]
 _WRAPS = [":is({})", ":not({})", ":where({})", ":has({})", ":nth-child(1 of {})"]
-_VALUES = ["color-mix(in oklab,{},{})", "rgb(from {} r g b)", "light-dark({},{})", "var(--n,{})", "linear-gradient({},{})"]
-_AT = ["@media (min-width:{n}px){{", "@supports (color:red){{", "@layer l{n}{{", "@container (width>{n}px){{", "@scope (.c{n}){{", "&{{", "p,b{{"]
+_VALUES = [
+    "color-mix(in oklab,{},{})",
+    "rgb(from {} r g b)",
+    "light-dark({},{})",
+    "var(--n,{})",
+    "linear-gradient({},{})",
+]
+_AT = [
+    "@media (min-width:{n}px){{",
+    "@supports (color:red){{",
+    "@layer l{n}{{",
+    "@container (width>{n}px){{",
+    "@scope (.c{n}){{",
+    "&{{",
+    "p,b{{",
+]
 
 
 def shapes(seed: int, count: int) -> Iterator[tuple[str, Callable[[int], tuple[int, Callable[[], object]]]]]:
     """Yield names and makers; a maker gives for a size how many bytes it comes to, and the work."""
     dice = random.Random(seed)
-    makers = [_nested_tags, _flat_tags, _attributes, _selectors, _wrapped, _lists, _values, _at_rules, _variables, _drawing]
+    makers = [
+        _nested_tags,
+        _flat_tags,
+        _attributes,
+        _selectors,
+        _wrapped,
+        _lists,
+        _values,
+        _at_rules,
+        _variables,
+        _drawing,
+    ]
     for number in range(count):
         maker = makers[number % len(makers)]
         yield maker(random.Random(dice.random()))
@@ -49,8 +74,12 @@ def _nested_tags(dice: random.Random):  # type: ignore[no-untyped-def]
 
 def _flat_tags(dice: random.Random):  # type: ignore[no-untyped-def]
     tag = dice.choice(["p", "div", "span", "td", "li", "a href=x", "input", "option", "label", "h2 class=c1"])
-    sheet = "".join(f"{dice.choice(_SIMPLE)}{dice.choice(_PARTS[:4])}{dice.choice(_SIMPLE)}{{color:#{k:03x}}}" for k in range(60))
-    return f"many <{tag}>", _of(lambda n: f"<!doctype html><style>{sheet}</style>" + f"<{tag}>x</{tag.split()[0]}>" * n, page)
+    sheet = "".join(
+        f"{dice.choice(_SIMPLE)}{dice.choice(_PARTS[:4])}{dice.choice(_SIMPLE)}{{color:#{k:03x}}}" for k in range(60)
+    )
+    return f"many <{tag}>", _of(
+        lambda n: f"<!doctype html><style>{sheet}</style>" + f"<{tag}>x</{tag.split()[0]}>" * n, page
+    )
 
 
 def _attributes(dice: random.Random):  # type: ignore[no-untyped-def]
@@ -69,7 +98,9 @@ def _wrapped(dice: random.Random):  # type: ignore[no-untyped-def]
     wrap, inner = dice.choice(_WRAPS), dice.choice(_SIMPLE) + dice.choice(_PARTS) + dice.choice(_SIMPLE)
     before, after = wrap.split("{}")
     body = "<div class=c1>" * 100 + "<p class=c1><b>x</b></p>" * 200
-    return f"wrapped {wrap}", _of(lambda n: before * n + inner + after * n + "{color:red}", lambda text: css(text, body))
+    return f"wrapped {wrap}", _of(
+        lambda n: before * n + inner + after * n + "{color:red}", lambda text: css(text, body)
+    )
 
 
 def _lists(dice: random.Random):  # type: ignore[no-untyped-def]
@@ -96,7 +127,10 @@ def _values(dice: random.Random):  # type: ignore[no-untyped-def]
 def _at_rules(dice: random.Random):  # type: ignore[no-untyped-def]
     some = [dice.choice(_AT) for _ in range(dice.randint(1, 3))]
     return f"nested {some}", _of(
-        lambda n: "p{" + "".join(one.format(n=k) for k in range(n) for one in some) + "color:red" + "}" * (len(some) * n + 1), css
+        lambda n: (
+            "p{" + "".join(one.format(n=k) for k in range(n) for one in some) + "color:red" + "}" * (len(some) * n + 1)
+        ),
+        css,
     )
 
 
@@ -114,7 +148,19 @@ def _variables(dice: random.Random):  # type: ignore[no-untyped-def]
 
 
 def _drawing(dice: random.Random):  # type: ignore[no-untyped-def]
-    one = dice.choice(["<g>", "<svg ", "<rect fill='red'/>", "<style>a{fill:", "&#x41;", "<!--", "<![CDATA[", " fill:", "<use href='#a'/>"])
+    one = dice.choice(
+        [
+            "<g>",
+            "<svg ",
+            "<rect fill='red'/>",
+            "<style>a{fill:",
+            "&#x41;",
+            "<!--",
+            "<![CDATA[",
+            " fill:",
+            "<use href='#a'/>",
+        ]
+    )
     return f"drawing {one}", _of(lambda n: "<svg xmlns='http://www.w3.org/2000/svg'>" + one * n, svg)
 
 
@@ -139,7 +185,9 @@ def main() -> None:
     for name, sized in shapes(chosen.seed, chosen.count):
         size, one = grown(name, sized)
         held = "" if one.is_ours and one.cpu < CPU_SECONDS and one.memory < MEMORY_MB else "NOT HELD: "
-        print(f"| `{name[:60]}` | {size:,} | {one.cpu:.1f} s | {one.memory:.0f} MB | {held}{one.said[:80]} |", flush=True)
+        print(
+            f"| `{name[:60]}` | {size:,} | {one.cpu:.1f} s | {one.memory:.0f} MB | {held}{one.said[:80]} |", flush=True
+        )
 
 
 if __name__ == "__main__":

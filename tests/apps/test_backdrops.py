@@ -140,9 +140,7 @@ def test_another_stop_of_a_gradient_leaves_hard_what_nothing_could_help(at_the_y
     assert hard(layers) > 2
     found = at_the_yard.search(YARD, "stops", backdrop={**place, "layers": layers}).json()
     assert (found["moved"], found["hard"], hard(found["layers"])) == (2, 2, 2)
-    bare = at_the_yard.search(
-        YARD, "stops", backdrop={**place, "layers": [{"colour": "#8a9a92"}]}
-    ).json()
+    bare = at_the_yard.search(YARD, "stops", backdrop={**place, "layers": [{"colour": "#8a9a92"}]}).json()
     assert (bare["moved"], bare["hard"]) == (0, None)
 
 

@@ -171,8 +171,7 @@ def test_what_no_palette_is_made_from_is_told(wren: Api, yard: str) -> None:
 def test_a_colour_goes_where_it_is_wished(wren: Api, yard: str) -> None:
     asked = {"colours": ["#7a3fe0"], "direction": 0}
     free, wished = (
-        wren.search(yard, "palette", **asked, **places).json()
-        for places in ({}, {"places": {"heading": "#7a3fe0"}})
+        wren.search(yard, "palette", **asked, **places).json() for places in ({}, {"places": {"heading": "#7a3fe0"}})
     )
     assert wished["given"] == {"heading": "#7a3fe0"} and wished["values"]["heading"] == "#7a3fe0"
     assert "heading" not in free["given"]

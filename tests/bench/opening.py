@@ -135,9 +135,7 @@ def rows() -> list[str]:
             made = len(kept_files(Path(data)) - before)
             cells = []
             for visit in range(2):
-                times = [
-                    one[visit][0] * 2 / (raws[2 * turn] + raws[2 * turn + 1]) for turn, one in enumerate(seen)
-                ]
+                times = [one[visit][0] * 2 / (raws[2 * turn] + raws[2 * turn + 1]) for turn, one in enumerate(seen)]
                 loaded, later = (
                     middle([one[visit][0] for one in seen]),
                     middle([max(0.0, one[visit][1] - one[visit][0]) for one in seen]),

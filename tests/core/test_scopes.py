@@ -222,14 +222,17 @@ def test_what_stands_in_an_attribute_follows_a_scope(yard: KnownSite, otterlock:
 SAID_AGAIN = {
     "of the page": (":root { --brand: #c8452b }", "--brand", "var(--gl-link, #c8452b)"),
     "with more in it": (
-        ":root { --edge: 1px solid #0a0b0c } p { border: var(--edge) }", "--edge", "1px solid var(--gl-line, #0a0b0c)",
+        ":root { --edge: 1px solid #0a0b0c } p { border: var(--edge) }",
+        "--edge",
+        "1px solid var(--gl-line, #0a0b0c)",
     ),
     "of an element around": (".bar { --brand: #c8452b }", "--brand", "var(--gl-link, #c8452b)"),
     "made of another": (":root { --a: #c8452b } .bar { --brand: var(--a) }", "--brand", "var(--gl-link, #c8452b)"),
     "three numbers": (
         ":root { --brand-rgb: 200, 69, 43 } a { color: rgb(var(--brand-rgb)) } "
         ".bar { --tint: rgba(var(--brand-rgb), .5) }",
-        "--tint", "rgba( var(--gl-link-rgb, 200, 69, 43) , .5)",
+        "--tint",
+        "rgba( var(--gl-link-rgb, 200, 69, 43) , .5)",
     ),
     "not where two differ": (".bar { --brand: #c8452b } .bar + .bar { --brand: #00c }", "--brand", None),
     "not with an address": (".bar { --tint: #c8452b url(a.png) }", "--tint", None),

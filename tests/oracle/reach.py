@@ -16,7 +16,7 @@ from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.known.site import KnownSite
-from glaucon.core.places.widening import Reach, reaches_of
+from glaucon.core.places.widening import WiderReach, reaches_of
 from glaucon.core.study.scopes import Scope
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Sightings
@@ -31,6 +31,8 @@ from tests.oracle.handing_back import as_folder
 from tests.oracle.measured import layouts_of
 
 WIDTH = 1280
+
+
 @dataclass
 class Outcome:
     """How many reaches were counted, and how many counts of elements and of texts were exact."""
@@ -119,7 +121,7 @@ def _at_rest(known: KnownSite) -> Sightings:
 
 
 def _hold(
-    look: _Shown, site: SiteFiles, known: KnownSite, study: Study, reach: Reach, paths: dict[str, list[str]],
+    look: _Shown, site: SiteFiles, known: KnownSite, study: Study, reach: WiderReach, paths: dict[str, list[str]],
     outcome: Outcome,
 ) -> None:  # fmt: skip
     outcome.reaches += 1

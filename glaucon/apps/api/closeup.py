@@ -25,7 +25,7 @@ from glaucon.core.known.site import KnownSite
 from glaucon.core.places.because import Because, Explainer
 from glaucon.core.places.part_colours import PartColour, colours_in
 from glaucon.core.places.part_names import part_name, steps_to
-from glaucon.core.places.widening import Reach, reaches_of
+from glaucon.core.places.widening import WiderReach, reaches_of
 from glaucon.core.scopes.reading import place_name
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
@@ -72,7 +72,7 @@ def _width(known: KnownSite, wanted: int) -> int:
     return min({key.width for key in known.survey.sightings}, key=lambda width: abs(width - wanted))
 
 
-def _reach(reach: Reach, known: KnownSite, study: Study) -> ReachOut:
+def _reach(reach: WiderReach, known: KnownSite, study: Study) -> ReachOut:
     now = next((scope for scope in reversed(study.worn) if scope.where == reach.where), None)
     return ReachOut(
         what=reach.what, label=reach.label, count=reach.count, where=reach.where, selector=reach.selector,

@@ -80,6 +80,6 @@ def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
 @api.exception_handler(HttpError)
 def _http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
     said = {
-        403: "This did not come from a page of Glaucon's own that is up to date. Load the page again and retry.",
+        403: "This did not come from a page of Glaucon's own that is up to date. Load the page again and retry."
     }.get(error.status_code, "What was sent is not understood. Load the page again and retry.")
     return _answer(request, error.status_code, "http", said)

@@ -149,11 +149,7 @@ def files_in_words(before: dict[str, str], after: dict[str, str]) -> list[str]:
     went = sorted(before.keys() - after.keys())
     changed = sorted(path for path in after.keys() & before.keys() if after[path] != before[path])
     said = []
-    for paths, verb, what in (
-        (came, "is", "new"),
-        (changed, "has", "changed"),
-        (went, "is", "no longer there"),
-    ):
+    for paths, verb, what in ((came, "is", "new"), (changed, "has", "changed"), (went, "is", "no longer there")):
         for kind, some in _by_kind(paths).items():
             number = len(some)
             said.append(f"{counted(number, kind)} {plural(number, verb)} {what}: {listed(some, 4)}.")

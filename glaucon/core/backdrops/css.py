@@ -14,17 +14,7 @@ from dataclasses import dataclass, field
 from glaucon.core.backdrops.patterns import drawn, pattern_of
 from glaucon.core.backdrops.pictures import FOLDER, PHONE, PHONE_PX, WIDE, file_for
 from glaucon.core.colour.value import Colour, css_text, read_colour
-from glaucon.core.study.backdrops import (
-    Backdrop,
-    Drift,
-    Gradient,
-    Layer,
-    OfRole,
-    Paint,
-    Pattern,
-    Picture,
-    Veil,
-)
+from glaucon.core.study.backdrops import Backdrop, Drift, Gradient, Layer, OfRole, Paint, Pattern, Picture, Veil
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property
 
@@ -43,7 +33,7 @@ class Recipe:
 
 
 @dataclass(slots=True)
-class Written:
+class WrittenLayers:
     """Declarations for the element, those for phones, what moves, and the files by their path."""
 
     wide: list[str] = field(default_factory=list)
@@ -65,15 +55,15 @@ class _Image:
     blend: str = "normal"
 
 
-def written(backdrop: Backdrop, study: Study, size: Size, with_pictures: bool = True) -> Written:
+def written(backdrop: Backdrop, study: Study, size: Size, with_pictures: bool = True) -> WrittenLayers:
     """Return a backdrop as CSS; `size` tells a picture's pixels; `with_pictures` false leaves out what may not load.
 
     Raises: StudyError: a pattern or colour that is not there. ColourError: a picture that cannot be read.
     """
     paint = _Painting(study)
     if backdrop.is_veil_alone:
-        return Written([_laid_over(backdrop, paint)])
-    done = Written()
+        return WrittenLayers([_laid_over(backdrop, paint)])
+    done = WrittenLayers()
     drifts = next((p.drift for p in _patterns(backdrop) if p.drift is not None), None)
     for screen, said in ((WIDE, done.wide), (PHONE, done.phone)):
         files: dict[str, Recipe] = {}
@@ -251,7 +241,7 @@ def animation(backdrop: Backdrop) -> str:
     return f"animation: {name_of_drift(moving)} {moving.drift.seconds:g}s linear infinite !important"
 
 
-def rules(selector: str, backdrop: Backdrop, done: Written) -> str:
+def rules(selector: str, backdrop: Backdrop, done: WrittenLayers) -> str:
     """Return a backdrop's rules for what a selector finds; phones, print and less movement have their own."""
     parts = [done.moves] if done.moves else []
     parts.append(f"{selector} {{ {'; '.join(done.wide)} }}")

@@ -18,7 +18,6 @@ _STEPS = 20
 Root = Callable[[Sequence[str], str], str | None]
 
 
-
 def panel_rules(
     backdrop: Backdrop, study: Study, regions: Mapping[str, Region], pages: Collection[str], root_of: Root
 ) -> list[str]:

@@ -10,7 +10,8 @@ from glaucon.core.backdrops.css import painted
 from glaucon.core.backdrops.marked import MARK, MARKED, Text
 from glaucon.core.backdrops.trying import Before, Seen
 from glaucon.core.backdrops.veils import Least, least_of
-from glaucon.core.cascade.selectors import State, compile_selectors
+from glaucon.core.cascade.selectors.selectors import compile_selectors
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.study.backdrops import Backdrop, Plate
 from glaucon.core.study.study import Study

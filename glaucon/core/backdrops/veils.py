@@ -73,9 +73,7 @@ def least_veil(seen: Seen, study: Study, backdrop: Backdrop, before: Before | No
     return least_of(seen(with_veil(study, backdrop, MARK, MARKED)), study, backdrop, before)
 
 
-def least_of(
-    marked: KnownSite, study: Study, backdrop: Backdrop, before: Before | None, is_veil: bool = True
-) -> Least:
+def least_of(marked: KnownSite, study: Study, backdrop: Backdrop, before: Before | None, is_veil: bool = True) -> Least:
     """Return the least of what is laid over or on a backdrop, a veil or a plate; `marked` is read with it so marked."""
     veiled = Veiled(marked, study, backdrop, before, is_veil)
     has_one = any(layer.veil is not None for layer in backdrop.layers)

@@ -9,16 +9,16 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-import tinycss2
-
-from glaucon.core.cascade.backgrounds import Size
-from glaucon.core.cascade.colours import DEFAULT_COLOURS, SYSTEM_COLOURS, as_system, significant
-from glaucon.core.cascade.effects import Move
 from glaucon.core.cascade.expression import Current, Expression, Literal, resolve
-from glaucon.core.cascade.images import Gradient
-from glaucon.core.cascade.lengths import Extent, LengthContext, extent
 from glaucon.core.cascade.media import Containers, Viewport, holds_in
-from glaucon.core.cascade.properties import INHERITED, INITIAL, Pending, parse_declaration
+from glaucon.core.cascade.properties.backgrounds import Size
+from glaucon.core.cascade.properties.colours import DEFAULT_COLOURS, SYSTEM_COLOURS, as_system, significant
+from glaucon.core.cascade.properties.declarations import parse_declaration
+from glaucon.core.cascade.properties.effects import Move
+from glaucon.core.cascade.properties.images import CssGradient
+from glaucon.core.cascade.properties.lengths import Extent, LengthContext, extent
+from glaucon.core.cascade.properties.longhands import INHERITED, INITIAL, PendingValue
+from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.rules import (
     AUTHOR,
     AUTHOR_IMPORTANT,
@@ -32,11 +32,11 @@ from glaucon.core.cascade.rules import (
     RuleIndex,
     SortKey,
 )
-from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.stylesheet import Block
+from glaucon.core.cascade.substitution import substitute
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Element
-from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
 
 _ORIGIN_GROUP = {UA: 0, HINT: 1, AUTHOR: 1, INLINE: 1, AUTHOR_IMPORTANT: 1, INLINE_IMPORTANT: 1, UA_IMPORTANT: 0}
@@ -299,7 +299,7 @@ class _Computation:
     def run(self, winners: _Winners, parent: Style | None) -> Style:
         custom = self._custom(winners.custom, parent)
         specified = winners.values
-        if any(isinstance(value, Pending) for value in specified.values()):
+        if any(isinstance(value, PendingValue) for value in specified.values()):
             specified = {name: self._substituted(name, value, custom) for name, value in specified.items()}
         values: dict[str, Any] = {}
         scheme = values["color-scheme"] = self._defaulted("color-scheme", specified, parent)
@@ -379,14 +379,14 @@ class _Computation:
         return substitute(raw[name], lambda inner: self._resolve_custom(inner, raw, done, (*path, name)))
 
     def _substituted(self, name: str, value: Any, custom: dict[str, list[Any]]) -> Any:
-        if not isinstance(value, Pending):
+        if not isinstance(value, PendingValue):
             return value
         tokens = substitute(list(value.tokens), custom.get)
         self._table.base = value.base
         parsed = parse_declaration(value.shorthand, tokens, self._table) if tokens is not None else None
         found = (parsed or {}).get(name)
         # invalid at computed-value time is `unset` (CSS Custom Properties, section 3.1); so too what cannot be put in
-        return Keyword("unset") if found is None or isinstance(found, Pending) else found
+        return Keyword("unset") if found is None or isinstance(found, PendingValue) else found
 
     def _defaulted(self, name: str, specified: dict[str, Any], parent: Style | None) -> Any:
         value = specified.get(name)
@@ -471,78 +471,11 @@ def _computed_size(size: Size, context: LengthContext) -> ComputedSize:
 
 
 def _resolve_image(image: Any, colour: Expression, dark: bool) -> Any:
-    if not isinstance(image, Gradient):
+    if not isinstance(image, CssGradient):
         return image
     samples = tuple(resolve(sample, colour, dark) for sample in image.samples)
     written = image.written
     if written is not None:
         stops = tuple(replace(stop, colour=resolve(stop.colour, colour, dark)) for stop in written.stops)
         written = replace(written, stops=stops)
-    return Gradient(samples, written)
-
-
-class _Substituted(list[Any]):
-    """Component values put in for a `var()`, with how many there are at all depths."""
-
-    size: int = 0
-
-
-# Chromium gives up at 65,536 (CSS Custom Properties, section 3.3, lets it); nobody writes a tenth of this
-_MOST_SUBSTITUTED = 4_000
-
-
-def substitute(tokens: list[Any], lookup: Any) -> list[Any] | None:
-    """Return component values with every var() replaced, or None where one has neither value nor fallback.
-
-    None too for a chain of variables that doubles at each step: it must not eat the machine.
-    """
-    result = _Substituted()
-    for node in tokens:
-        if node.type == "function" and node.lower_name in ("var", "env"):
-            replaced = _replace_var(node, lookup)
-            if replaced is None:
-                return None
-            result.extend(replaced)
-            result.size += max(1, getattr(replaced, "size", len(replaced)))
-        elif node.type == "function" and _mentions_var(node.arguments):
-            arguments = substitute(node.arguments, lookup)
-            if arguments is None:
-                return None
-            result.size += getattr(arguments, "size", 0)
-            result.append(tinycss2.ast.FunctionBlock(node.source_line, node.source_column, node.name, arguments))
-        elif node.type == "() block" and _mentions_var(node.content):
-            content = substitute(node.content, lookup)
-            if content is None:
-                return None
-            result.size += getattr(content, "size", 0)
-            result.append(tinycss2.ast.ParenthesesBlock(node.source_line, node.source_column, content))
-        else:
-            result.append(node)
-            result.size += 1
-        if result.size > _MOST_SUBSTITUTED:
-            return None
-    return result
-
-
-def _mentions_var(tokens: list[Any]) -> bool:
-    for node in tokens:
-        inner = getattr(node, "arguments", None) or getattr(node, "content", None)
-        if node.type == "function" and node.lower_name in ("var", "env"):
-            return True
-        if isinstance(inner, list) and _mentions_var(inner):
-            return True
-    return False
-
-
-def _replace_var(node: Any, lookup: Any) -> list[Any] | None:
-    arguments = node.arguments
-    words = significant(arguments)
-    if not words or words[0].type != "ident":
-        return None
-    found = lookup(words[0].value) if node.lower_name == "var" else None
-    if found is not None:
-        return found if isinstance(found, _Substituted) else list(found)
-    comma = next((i for i, n in enumerate(arguments) if n == ","), None)
-    if comma is None:
-        return None
-    return substitute(arguments[comma + 1 :], lookup)
+    return CssGradient(samples, written)

@@ -6,15 +6,15 @@ import re
 from collections.abc import Callable, Iterable
 from typing import Any
 
-from glaucon.core.cascade.colours import SYSTEM_COLOURS
 from glaucon.core.cascade.expression import Current, Expression, Found, Literal
-from glaucon.core.cascade.images import Picture
-from glaucon.core.cascade.lengths import LengthContext
-from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.properties.colours import SYSTEM_COLOURS
+from glaucon.core.cascade.properties.images import CssPicture
+from glaucon.core.cascade.properties.lengths import LengthContext
+from glaucon.core.cascade.properties.values import Keyword
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Element
-from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import TRANSPARENT, Colour, parse_css_colour
 
 _BACKGROUND_TAGS = frozenset({"body", "table", "thead", "tbody", "tfoot", "tr", "td", "th"})
@@ -69,7 +69,7 @@ class Hints:
             if "bgcolor" in attributes:
                 self._put(values, "background-color", element, "bgcolor")
             if attributes.get("background"):
-                values["background-image"] = (Picture(attributes["background"]),)
+                values["background-image"] = (CssPicture(attributes["background"]),)
         if tag == "body" and "text" in attributes:
             self._put(values, "color", element, "text")
         if tag == "font":

@@ -11,8 +11,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from glaucon.core.cascade.colours import significant, split_commas
-from glaucon.core.cascade.lengths import LengthContext, parse_length
+from glaucon.core.cascade.properties.colours import significant, split_commas
+from glaucon.core.cascade.properties.lengths import LengthContext, parse_length
 
 VIEWPORT_HEIGHT_PX = 800
 

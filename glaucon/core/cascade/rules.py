@@ -14,7 +14,7 @@ from importlib.resources import files
 from typing import Any
 
 from glaucon.core.cascade.media import Viewport
-from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.stylesheet import Condition, Rule, Stylesheet, parse_stylesheet
 from glaucon.core.cascade.tokens import TokenTable

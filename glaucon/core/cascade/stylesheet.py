@@ -8,22 +8,19 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
-from importlib.resources import files
 from typing import Any
 
 import tinycss2
 
-from glaucon.core.cascade.colours import HASHLESS, is_plain_colour, significant, with_hashes
 from glaucon.core.cascade.media import ContainerQuery, Viewport, media_matches, width_thresholds
-from glaucon.core.cascade.properties import (
-    COLOUR_PROPERTIES,
-    LONGHANDS,
-    SHORTHANDS,
-    parse_declaration,
-)
-from glaucon.core.cascade.selectors import Selector, State, compile_selectors
+from glaucon.core.cascade.nesting import MOST_SELECTORS, nested_prelude, significant_prelude
+from glaucon.core.cascade.properties.colours import HASHLESS, is_plain_colour, significant, with_hashes
+from glaucon.core.cascade.properties.declarations import COLOUR_PROPERTIES, SHORTHANDS, parse_declaration
+from glaucon.core.cascade.properties.longhands import LONGHANDS
+from glaucon.core.cascade.selectors.selectors import Selector, compile_selectors
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.source import Source, shallow
+from glaucon.core.cascade.supports import supports
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Element
 from glaucon.core.colour.value import Colour
@@ -120,7 +117,7 @@ class Stylesheet:
 
 
 @dataclass(frozen=True, slots=True)
-class Scope:
+class AtScope:
     """An `@scope`: elements in one of its roots and not in one of its limits (CSS Cascading 6, section 2.5)."""
 
     prelude: tuple[Any, ...]
@@ -128,7 +125,7 @@ class Scope:
     limits: tuple[Selector, ...]
 
     @classmethod
-    def read(cls, prelude: list[Any]) -> Scope:
+    def read(cls, prelude: list[Any]) -> AtScope:
         """Return the scope of an at-rule's prelude: `(roots) to (limits)`, both optional."""
         blocks = [node.content for node in prelude if node.type == "() block"]
         is_limit = any(getattr(node, "lower_value", "") == "to" for node in prelude)
@@ -151,7 +148,7 @@ class Scope:
         return False
 
 
-def _scoped(selector: Selector, scopes: tuple[Scope, ...]) -> Selector:
+def _scoped(selector: Selector, scopes: tuple[AtScope, ...]) -> Selector:
     inner = selector.matches
     return replace(
         selector, matches=lambda element, state: inner(element, state) and all(s.holds(element, state) for s in scopes)
@@ -166,7 +163,7 @@ class _Context:
     containers: tuple[ContainerQuery, ...] = ()
     media: str = ""
     wrappers: tuple[str, ...] = ()
-    within: tuple[Scope, ...] = ()
+    within: tuple[AtScope, ...] = ()
     anonymous: list[int] = field(default_factory=lambda: [0])
 
 
@@ -215,7 +212,7 @@ class _Reader:
         self.sheet.problems.append(Problem(self.source.file, line, message))
 
     def _style_rule(self, node: Any, context: _Context) -> None:
-        prelude = node.prelude if context.parent is None else _nested(node.prelude, context.parent)
+        prelude = node.prelude if context.parent is None else nested_prelude(node.prelude, context.parent)
         if prelude is None:
             self._problem(node, "nested deeper than Glaucon follows; what lies deeper is not read")
             return
@@ -223,20 +220,15 @@ class _Reader:
             self._problem(node, "one bracket too many")
         if context.within:
             prelude = _at_scope(prelude, context.within[-1])
-        selectors = compile_selectors(prelude, _MOST_SELECTORS - self.selectors)
+        selectors = compile_selectors(prelude, MOST_SELECTORS - self.selectors)
         self.selectors += len(selectors)
-        if self.selectors >= _MOST_SELECTORS:
-            self._problem(node, f"more than {_MOST_SELECTORS:,} selectors; those that follow are not read")
+        if self.selectors >= MOST_SELECTORS:
+            self._problem(node, f"more than {MOST_SELECTORS:,} selectors; those that follow are not read")
         if context.within:
             selectors = [_scoped(selector, context.within) for selector in selectors]
         contents = tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True)
         text = tinycss2.serialize(node.prelude).strip()
-        self._contents(
-            contents,
-            selectors,
-            text,
-            replace(context, parent=significant_prelude(prelude)),
-        )
+        self._contents(contents, selectors, text, replace(context, parent=significant_prelude(prelude)))
 
     def _contents(self, contents: list[Any], selectors: list[Selector], text: str, inner: _Context) -> None:
         """Read declarations and nested rules, keeping their order (CSS Nesting, section 4.2)."""
@@ -315,7 +307,7 @@ class _Reader:
             layer = (*layer, *name.split("."))
             self.sheet.parts.append(layer)
         elif keyword == "scope":
-            return replace(context, within=(*context.within, Scope.read(node.prelude)), wrappers=wrappers)
+            return replace(context, within=(*context.within, AtScope.read(node.prelude)), wrappers=wrappers)
         else:
             return None
         return replace(context, conditions=conditions, layer=layer, media=media, wrappers=wrappers)
@@ -460,106 +452,8 @@ def _text_of(prelude: list[Any] | None) -> str:
     return "" if prelude is None else str(tinycss2.serialize(prelude)).strip()
 
 
-def _at_scope(prelude: list[Any], scope: Scope) -> list[Any]:
+def _at_scope(prelude: list[Any], scope: AtScope) -> list[Any]:
     """Return a prelude with `&` and `:scope` standing for the scope's roots (for the page's root where it has none)."""
     roots = tinycss2.serialize(scope.prelude) or ":root"
     text = re.sub(r":scope\b", lambda _: f":is({roots})", tinycss2.serialize(prelude).replace("&", ":scope"))
     return list(tinycss2.parse_component_value_list(text))
-
-
-def significant_prelude(tokens: list[Any]) -> list[Any]:
-    """Return a prelude without white space at its ends."""
-    start, end = 0, len(tokens)
-    while start < end and tokens[start].type in ("whitespace", "comment"):
-        start += 1
-    while end > start and tokens[end - 1].type in ("whitespace", "comment"):
-        end -= 1
-    return tokens[start:end]
-
-
-# of a stylesheet; the largest frameworks have a third of it
-_MOST_SELECTORS = 150_000
-# characters of a nested rule's selectors once their parents are put in; each level may double them
-_MOST_NESTED = 8_000
-
-
-def _nested(prelude: list[Any], parent: list[Any]) -> list[Any] | None:
-    """Return a nested rule's prelude with `&` replaced by `:is(parent)` (CSS Nesting, section 3).
-
-    None where it would be longer than is followed.
-    """
-    around, own = tinycss2.serialize(parent), tinycss2.serialize(prelude)
-    times = max(own.count("&"), own.count(",") + 1)
-    if times * len(around) + len(own) > _MOST_NESTED:
-        return None
-    is_parent = tinycss2.parse_component_value_list(f":is({around})")
-    space = tinycss2.parse_component_value_list(" ")
-    result: list[Any] = []
-    part: list[Any] = []
-
-    def flush() -> None:
-        trimmed = significant_prelude(part)
-        if not _has_ampersand(trimmed):
-            trimmed = [*is_parent, *space, *trimmed]
-        result.extend(_replace_ampersand(trimmed, is_parent))
-
-    for token in prelude:
-        if token.type == "literal" and token.value == ",":
-            flush()
-            result.append(token)
-            part = []
-        else:
-            part.append(token)
-    flush()
-    return result
-
-
-def _has_ampersand(tokens: list[Any]) -> bool:
-    return any(t == "&" or (t.type == "function" and _has_ampersand(t.arguments)) for t in tokens)
-
-
-def _replace_ampersand(tokens: list[Any], parent: list[Any]) -> list[Any]:
-    result: list[Any] = []
-    for token in tokens:
-        if token == "&":
-            result.extend(parent)
-        elif token.type == "function" and _has_ampersand(token.arguments):
-            inner = tinycss2.serialize(_replace_ampersand(token.arguments, parent))
-            result.extend(tinycss2.parse_component_value_list(f"{token.name}({inner})"))
-        else:
-            result.append(token)
-    return result
-
-
-@lru_cache(maxsize=1)
-def _property_names() -> frozenset[str]:
-    """Return the names of all properties that Chromium 156 knows, as its CSSOM lists them."""
-    return frozenset(files("glaucon.core.cascade").joinpath("property_names.txt").read_text("utf-8").split())
-
-
-def supports(tokens: list[Any]) -> bool:
-    """Return what a current Chromium answers to an `@supports` condition, as far as known here."""
-    if not tokens:
-        return False
-    if getattr(tokens[0], "lower_value", "") == "not":
-        return not supports(tokens[1:])
-    words = {getattr(t, "lower_value", "") for t in tokens if t.type == "ident"}
-    terms = [t for t in tokens if t.type in ("() block", "function")]
-    answers = [_supports_term(t) for t in terms]
-    return any(answers) if "or" in words else all(answers) and bool(answers)
-
-
-def _supports_term(node: Any) -> bool:
-    if node.type == "function":
-        if node.lower_name == "selector":
-            return bool(compile_selectors(node.arguments))
-        return node.lower_name in ("font-tech", "font-format")
-    content = significant(node.content)
-    if not content:
-        return False
-    if len(content) > 2 and content[0].type == "ident" and content[1] == ":":
-        name = content[0].value if content[0].value.startswith("--") else content[0].lower_value
-        if name.startswith("--"):
-            return True
-        return name in _property_names() and parse_declaration(name, content[2:], TokenTable()) is not None
-    return supports(content)

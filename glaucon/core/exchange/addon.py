@@ -15,7 +15,7 @@ from urllib.parse import quote
 
 from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import AUTHOR, IndexedRule, PageMatcher, RuleIndex
-from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, Written
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken, TokenTable

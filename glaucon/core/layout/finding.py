@@ -6,7 +6,8 @@ from collections.abc import Iterable
 
 import tinycss2
 
-from glaucon.core.cascade.selectors import Selector, State, compile_selectors
+from glaucon.core.cascade.selectors.selectors import Selector, compile_selectors
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.tree import Document
 from glaucon.core.layout.document import Box, PageLayout
 

@@ -8,10 +8,10 @@ from typing import Any
 
 import numpy as np
 
-from glaucon.core.cascade.backgrounds import Position, parse_position
 from glaucon.core.cascade.expression import Expression
-from glaucon.core.cascade.images import Stop, WrittenGradient, between, place_stops
-from glaucon.core.cascade.lengths import LengthContext, extent, parse_length
+from glaucon.core.cascade.properties.backgrounds import Position, parse_position
+from glaucon.core.cascade.properties.images import CssStop, WrittenGradient, between, place_stops
+from glaucon.core.cascade.properties.lengths import LengthContext, extent, parse_length
 from glaucon.core.layout.document import Box
 
 _TURNS = {"deg": 1 / 360, "grad": 1 / 400, "rad": 1 / math.tau, "turn": 1.0}
@@ -45,8 +45,8 @@ def colours_at(
     return tuple(found)
 
 
-def _stops(written: WrittenGradient, length: float, context: LengthContext) -> list[Stop] | None:
-    stops: list[Stop] = []
+def _stops(written: WrittenGradient, length: float, context: LengthContext) -> list[CssStop] | None:
+    stops: list[CssStop] = []
     for one in written.stops:
         at = one.turn
         if one.length is not None:
@@ -54,14 +54,14 @@ def _stops(written: WrittenGradient, length: float, context: LengthContext) -> l
             if reach is None:
                 return None
             at = reach.share + reach.px / max(length, _LEAST)
-        stops.append(Stop(one.colour, at))
+        stops.append(CssStop(one.colour, at))
     if not stops:
         return None
     place_stops(stops)
     return stops
 
 
-def _ranges(seen: tuple[float, float], stops: list[Stop], repeats: bool) -> list[tuple[float, float]]:
+def _ranges(seen: tuple[float, float], stops: list[CssStop], repeats: bool) -> list[tuple[float, float]]:
     """Return the stretches of the line, as its stops count, that are seen."""
     low, high = seen
     first, last = stops[0].at or 0.0, stops[-1].at or 0.0
@@ -75,7 +75,7 @@ def _ranges(seen: tuple[float, float], stops: list[Stop], repeats: bool) -> list
     return [(low, high)] if high <= last else [(low, last), (first, high - period)]
 
 
-def _between_stops(stops: list[Stop], low: float, high: float, space: str, hue: str) -> list[Expression]:
+def _between_stops(stops: list[CssStop], low: float, high: float, space: str, hue: str) -> list[Expression]:
     found = []
     if low <= (stops[0].at or 0.0):
         found.append(stops[0].colour)

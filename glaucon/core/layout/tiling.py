@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from glaucon.core.cascade.computed import ComputedSize, Style
-from glaucon.core.cascade.lengths import Extent
-from glaucon.core.cascade.values import Keyword
+from glaucon.core.cascade.properties.lengths import Extent
+from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.layout.document import Box, Measured
 
 Size = tuple[float, float]

@@ -8,10 +8,7 @@ from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.mending.loudness import Loudness
 from glaucon.core.mending.moving import MovedAsOne, Moving
-from glaucon.core.mending.still_itself import (
-    NUDGE,
-    STANDS_OUT,
-)
+from glaucon.core.mending.still_itself import NUDGE, STANDS_OUT
 
 
 class Afterwards:

@@ -17,13 +17,7 @@ import numpy as np
 from glaucon.core.colour.value import Colour
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.here_only import HereOnly, here_only, wearing_here
-from glaucon.core.mending.place_changes import (
-    Kept,
-    PlaceChange,
-    changed_texts,
-    role_to_change,
-    with_places,
-)
+from glaucon.core.mending.place_changes import Kept, PlaceChange, changed_texts, role_to_change, with_places
 from glaucon.core.mending.single_texts import single_text_change
 from glaucon.core.mending.still_itself import FARTHEST
 from glaucon.core.reading.candidates import nearest_along

@@ -16,7 +16,7 @@ from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.by_place import fix_by_place
 from glaucon.core.mending.fixing import fix
-from glaucon.core.mending.moving import Manner, Moved, MovedAsOne
+from glaucon.core.mending.moving import Manner, MovedAsOne, MovedColours
 from glaucon.core.mending.ordering import in_order_again, in_order_by_place
 from glaucon.core.mending.place_changes import PlaceChange, with_places
 from glaucon.core.mending.standing import on_pictures
@@ -26,7 +26,7 @@ from glaucon.core.study.fading import fades_of, with_fade
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study, token_key
 from glaucon.core.study.wearing import Worn, share_of_opacity
-from glaucon.core.survey.model import Group
+from glaucon.core.survey.model import PaintGroup
 
 # how much room fixing gives: the ratios for text of normal and large size
 ROOMS: Mapping[str, tuple[float, float]] = {"must": LEVELS["AA"], "more": (5.5, 3.7), "strict": LEVELS["AAA"]}
@@ -203,7 +203,7 @@ def least_fading(known: KnownSite, study: Study, left: set[int]) -> list[tuple[s
     faded: dict[str, set[int]] = {}
     for pairing in left:
         for layer in known.survey.pairings[pairing].below:
-            if isinstance(layer, Group) and layer.opacity < 1 and layer.by:
+            if isinstance(layer, PaintGroup) and layer.opacity < 1 and layer.by:
                 faded.setdefault(layer.by, set()).add(pairing)
 
     def hard(selector: str, opacity: float) -> set[int]:
@@ -227,7 +227,7 @@ def least_fading(known: KnownSite, study: Study, left: set[int]) -> list[tuple[s
 def less_faded(known: KnownSite, study: Study) -> Study | None:
     """Return a study without the fading of what is hard to read in it; None where the page fades none of that."""
     below = [layer for pairing in hard_to_read(known, study) for layer in known.survey.pairings[pairing].below]
-    rules = {layer.by for layer in below if isinstance(layer, Group) and layer.opacity < 1 and layer.by}
+    rules = {layer.by for layer in below if isinstance(layer, PaintGroup) and layer.opacity < 1 and layer.by}
     for rule in sorted(rules):
         study = with_fade(study, rule, 1.0)
     return study if rules else None
@@ -274,7 +274,7 @@ def _with_part(study: Study, change: Change) -> Study:
     return study.model_copy(update={"roles": tuple(roles), "mapping": mapping})
 
 
-def _merged(study: Study, found: Moved) -> Moved:
+def _merged(study: Study, found: MovedColours) -> MovedColours:
     """Return what was found with parts of a role that end nearly alike as one."""
     parts: list[tuple[MovedAsOne, tuple[float, float, float]]] = []
     for group, rgb in found.parts:
@@ -292,10 +292,10 @@ def _merged(study: Study, found: Moved) -> Moved:
             here = np.array(study.role(group.role).colour.rgb)
             far = max((parts[like][1], rgb), key=lambda one: float(delta_e_ok(np.array(one), here)))
             parts[like] = (MovedAsOne(group.role, parts[like][0].tokens | group.tokens, True), far)
-    return Moved(dict(found.roles), parts)
+    return MovedColours(dict(found.roles), parts)
 
 
-def changes_of(known: KnownSite, study: Study, found: Moved, hard: set[int]) -> list[Change]:
+def changes_of(known: KnownSite, study: Study, found: MovedColours, hard: set[int]) -> list[Change]:
     """Return what was found as changes of a study, those of most texts first; `hard` is what could not be read."""
     tokens_of = known.tokens.tokens_of(study)
     changes = []

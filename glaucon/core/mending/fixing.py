@@ -17,7 +17,7 @@ import numpy as np
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.afterwards import Afterwards
 from glaucon.core.mending.loudness import Loudness
-from glaucon.core.mending.moving import Manner, Moved, Moving
+from glaucon.core.mending.moving import Manner, MovedColours, Moving
 from glaucon.core.mending.ways import Ways
 from glaucon.core.study.study import Study
 
@@ -29,7 +29,7 @@ def fix(
     needed: tuple[float, float],
     until: float = math.inf,
     manner: Manner | None = None,
-) -> Moved:
+) -> MovedColours:
     """Return colours under which as many texts are readable as may be while the site stays itself.
 
     `locks` are roles that stay; `needed` are the ratios for text of normal and large size; `until` is when searching

@@ -15,7 +15,8 @@ from typing import Literal
 import numpy as np
 import tinycss2
 
-from glaucon.core.cascade.selectors import State, compile_selectors
+from glaucon.core.cascade.selectors.selectors import compile_selectors
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import Floats, delta_e_ok
@@ -26,7 +27,7 @@ from glaucon.core.reading.findings import SiteReading
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property
-from glaucon.core.survey.model import Fill, Group, Layer, Photo
+from glaucon.core.survey.model import Fill, Layer, PaintGroup, Photo
 from glaucon.core.survey.pointing import ways_to
 
 RuleWay = Literal["lift", "clear", "colour", "background"]
@@ -230,7 +231,7 @@ def _ways_first(shown: Iterable[_Shown]) -> Iterator[RuleWay]:
     some = [one for one in shown if one.fails]
     if any(one.is_under for one in some):
         yield "lift"
-    if any(isinstance(layer, Group) and layer.filters for one in some for layer in one.below):
+    if any(isinstance(layer, PaintGroup) and layer.filters for one in some for layer in one.below):
         yield "clear"
 
 

@@ -65,12 +65,8 @@ def here_only(
     counterparts = rows.counterparts(numbers, at_level)
     nearest = nearest_of(_seen(side, role), counterparts)
     if nearest.colour is None:
-        wanted = set(reading.index.runs_of(list(finding.pairings)).tolist())
-        keep = [
-            place for place, number in enumerate(counterparts.pairing.tolist())
-            if wanted & set(rows.texts([numbers[number]]).tolist())
-        ]  # fmt: skip
-        nearest = nearest_of(_seen(side, role), counterparts.only(keep)) if keep else nearest
+        of_finding = _of_texts(counterparts, numbers, rows, set(reading.index.runs_of(list(finding.pairings)).tolist()))
+        nearest = nearest_of(_seen(side, role), of_finding) if len(of_finding.pairing) else nearest
     if nearest.colour is None:
         return None
     values = {**own, use: nearest.colour.hex()}
@@ -80,6 +76,16 @@ def here_only(
     return HereOnly(
         where, place_name(known.survey, where), nearest.colour, coat, values, fixes, breaks, left, _seen(side, role)
     )
+
+
+def _of_texts(counterparts: Counterparts, numbers: list[int], rows: Rows, wanted: set[int]) -> Counterparts:
+    """Return those counterparts that some texts show."""
+    return counterparts.only(
+        [
+            place for place, number in enumerate(counterparts.pairing.tolist())
+            if wanted & set(rows.texts([numbers[number]]).tolist())
+        ]
+    )  # fmt: skip
 
 
 def _seen(side: Side, role: Role) -> Colour:

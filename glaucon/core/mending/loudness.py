@@ -8,11 +8,7 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.mending.moving import Moving
 from glaucon.core.mending.seen_rows import Numbers
 from glaucon.core.mending.standing import Mask
-from glaucon.core.mending.still_itself import (
-    HARDLY,
-    LOUDER,
-    NUDGE,
-)
+from glaucon.core.mending.still_itself import HARDLY, LOUDER, NUDGE
 
 
 class Loudness:

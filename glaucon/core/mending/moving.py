@@ -13,12 +13,7 @@ from glaucon.core.colour.oklab import Floats, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
 from glaucon.core.mending.standing import Mask, areas, dimmed, on_pictures
-from glaucon.core.mending.still_itself import (
-    FARTHEST,
-    FARTHEST_WIDE,
-    Choices,
-    choices_of,
-)
+from glaucon.core.mending.still_itself import FARTHEST, FARTHEST_WIDE, Choices, choices_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import share_of_opacity
@@ -34,7 +29,7 @@ class MovedAsOne:
 
 
 @dataclass(slots=True)
-class Moved:
+class MovedColours:
     """What was found: a colour (sRGB) for each role that moves, and for each part of a role."""
 
     roles: dict[str, tuple[float, float, float]] = field(default_factory=dict)
@@ -69,7 +64,7 @@ class Moving:
         self.roles = {role.id: role for role in study.roles}
         self.role_of = known.tokens.roles(study)
         self.tokens_of = {role: frozenset(some) for role, some in known.tokens.tokens_of(study).items()}
-        self.found = Moved()
+        self.found = MovedColours()
         self.parts: list[MovedAsOne] = []
         self.parted: dict[str, set[int]] = {}
         self.area = areas(known)

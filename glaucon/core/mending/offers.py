@@ -17,7 +17,7 @@ from glaucon.core.reading.nearest import Nearest, nearest_readable
 from glaucon.core.reading.reading import FAIL, PASS
 from glaucon.core.study.fading import with_fade
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import Group
+from glaucon.core.survey.model import PaintGroup
 from glaucon.core.wording import counted, percent
 
 
@@ -144,7 +144,7 @@ class Mender:
         of_selector: dict[str, set[int]] = {}
         for pairing in finding.pairings:
             for layer in self._rows.index.survey.pairings[pairing].below:
-                if isinstance(layer, Group) and layer.opacity < 1 and layer.by:
+                if isinstance(layer, PaintGroup) and layer.opacity < 1 and layer.by:
                     of_selector.setdefault(layer.by, set()).add(pairing)
         found = (self._least_fading(selector, wanted) for selector, wanted in of_selector.items())
         return sorted((one for one in found if one is not None), key=lambda one: -one.fixes)

@@ -13,13 +13,7 @@ from glaucon.core.mending.loudness import Loudness
 from glaucon.core.mending.moving import MovedAsOne, Moving
 from glaucon.core.mending.seen_rows import Numbers
 from glaucon.core.mending.standing import WIDE, Mask, page_tokens
-from glaucon.core.mending.still_itself import (
-    BESIDE,
-    FARTHEST,
-    KEPT_APART,
-    Choices,
-    is_colourful,
-)
+from glaucon.core.mending.still_itself import BESIDE, FARTHEST, KEPT_APART, Choices, is_colourful
 
 _PART_COSTS = 0.0015  # as harm: a readable fiftieth of the site moved by 0.075
 _OTHER_COSTS = 0.02  # for a colour that gives its nature up
@@ -39,7 +33,7 @@ _Key = tuple[int, str, str, bool]
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class Remedy:
     group: MovedAsOne
     colour: Floats
     harm: float
@@ -85,7 +79,7 @@ class Ways:
         for key, some in ranked:
             yield key, np.array(some, dtype=np.int64)
 
-    def _best(self, pairings: Numbers, among: Mask, hold: frozenset[int]) -> Way | None:
+    def _best(self, pairings: Numbers, among: Mask, hold: frozenset[int]) -> Remedy | None:
         """Return the way that harms least for what it makes readable, among those that clear most of the pair."""
         options = [
             option for group, is_text in self._groups(pairings, hold)
@@ -117,7 +111,9 @@ class Ways:
                     if some and some != whole.tokens:
                         yield MovedAsOne(role, some, is_part=True), is_text
 
-    def _option(self, group: MovedAsOne, is_text: bool, pairings: Numbers, among: Mask, is_state: bool) -> Way | None:
+    def _option(
+        self, group: MovedAsOne, is_text: bool, pairings: Numbers, among: Mask, is_state: bool
+    ) -> Remedy | None:
         """Return the colour of a group that is worth most for some pairings; None where none is worth its harm."""
         role, now = self._roles[group.role], self._moving.colour_of(group)
         area = 0.0 if is_text else sum(self._area[t] for t in group.tokens)
@@ -134,24 +130,18 @@ class Ways:
             return None
         touched, ratios = touched[counted], ratios[:, counted]
         reads, was = ratios >= self._rows.needed[touched] * (1 - 1e-9), self._rows.reads(self._moving.ratios)[touched]
-        weight, is_new = self._weight[touched], group.is_part and group not in self._moving.parts
+        weight = self._weight[touched]
         broken, fixed = (~reads & was) @ weight, (reads & ~was) @ weight
         cleared = (reads & ~was & np.isin(touched, pairings)) @ weight
-        harm = (choices.delta_e_ok + _TOUCHED * (choices.delta_e_ok > 0)) * float(weight[was].sum())
-        harm = harm + choices.delta_e_ok * _FAILING_TOUCHED * float(weight[~was].sum())
+        harm = self._harm(group, choices, weight, was, area)
         if is_text and self._is_on_colour(pairings):
             # a blue button gets a little darker sooner than its white words turn black
             harm = harm + (choices.delta_e_ok > _TURNED) * _TURNING * float(weight.sum())
-        harm = harm + choices.is_other * _OTHER_COSTS + choices.delta_e_ok * _GROUND * area + _PART_COSTS * is_new
         changed_much = choices.is_other | (choices.delta_e_ok > FARTHEST)
         gives_up = changed_much if is_text and is_colourful(now) and was.any() else np.zeros(len(choices), dtype=bool)
         harm = harm + (gives_up & (choices.delta_e_ok > FARTHEST)) * _OTHER_COSTS
         worth = self._worth[0 if group.is_part or not was.any() else 1]
-        # on a picture nothing is made readable later, so what is not by this stays about as it is, over all of it
-        seen_there = self._on_picture[touched] & (self._moving.ratios[touched] >= _HARDLY_SEEN)
-        harder = (~reads & seen_there).any(axis=1) & (choices.delta_e_ok > FARTHEST)
-        # a menu over a photograph does not turn from white to black: a veil is offered for it
-        harder |= (choices.delta_e_ok > _TURNED) & seen_there.any()
+        harder = self._harder_on_pictures(choices, touched, reads)
         # a colour by which the site is known is given up for no fewer texts than are readable in it
         harder |= gives_up & (fixed < float(weight[was].sum()))
         # what is broken would only be passed on to the next pair
@@ -162,7 +152,22 @@ class Ways:
         best = int(np.argmax(gain))
         if gain[best] <= 0:
             return None
-        return Way(group, choices.colours[best], float(harm[best]) + 1e-9, float(fixed[best]), float(cleared[best]))
+        return Remedy(group, choices.colours[best], float(harm[best]) + 1e-9, float(fixed[best]), float(cleared[best]))
+
+    def _harder_on_pictures(self, choices: Choices, touched: Numbers, reads: Mask) -> Mask:
+        """Return which choices make what is seen on a picture harder to see."""
+        # there nothing is made readable later, so what is not by this stays about as it is, over all of it
+        seen_there = self._on_picture[touched] & (self._moving.ratios[touched] >= _HARDLY_SEEN)
+        harder = (~reads & seen_there).any(axis=1) & (choices.delta_e_ok > FARTHEST)
+        # a menu over a photograph does not turn from white to black: a veil is offered for it
+        return np.asarray(harder | ((choices.delta_e_ok > _TURNED) & seen_there.any()))
+
+    def _harm(self, group: MovedAsOne, choices: Choices, weight: Floats, was: Mask, area: float) -> Floats:
+        """Return how much each choice does to what is readable, to what is not yet, and to the area it colours."""
+        is_new = group.is_part and group not in self._moving.parts
+        harm = (choices.delta_e_ok + _TOUCHED * (choices.delta_e_ok > 0)) * float(weight[was].sum())
+        harm = harm + choices.delta_e_ok * _FAILING_TOUCHED * float(weight[~was].sum())
+        return harm + choices.is_other * _OTHER_COSTS + choices.delta_e_ok * _GROUND * area + _PART_COSTS * is_new
 
     def _is_on_colour(self, pairings: Numbers) -> bool:
         """Return whether some texts stand on fills by whose colour the site is known."""
@@ -170,7 +175,7 @@ class Ways:
         grounds = [self._moving.values[t, :3] for t in tokens]
         return bool(grounds) and all(is_colourful((float(r), float(g), float(b))) for r, g, b in grounds)
 
-    def _gradients(self, pairings: Numbers, among: Mask, hold: frozenset[int]) -> Iterator[Way]:
+    def _gradients(self, pairings: Numbers, among: Mask, hold: frozenset[int]) -> Iterator[Remedy]:
         """Yield ways to move all stops of a gradient at once, each as far as words of their colour need it there."""
         below = [set(self._known.index.background_tokens(p)) for p in pairings.tolist()]
         if not any(len(one) > 1 for one in below):
@@ -185,7 +190,7 @@ class Ways:
                 if option is not None:
                     yield option
 
-    def _all_stops(self, groups: list[MovedAsOne], pairings: Numbers, among: Mask, is_state: bool) -> Way | None:
+    def _all_stops(self, groups: list[MovedAsOne], pairings: Numbers, among: Mask, is_state: bool) -> Remedy | None:
         read = self._known.compiled(self._study).read(self._moving.values, self._study.aim)
         worst = int(pairings[int(np.argmin(self._moving.ratios[pairings]))])
         words, needed = relative_luminance(np.clip(read.words[worst], 0, 1)), float(self._rows.needed[pairings].max())
@@ -218,7 +223,7 @@ class Ways:
         if not moved or cleared <= 0 or broken > self._manner.may_break * fixed or worth * fixed <= harm:
             return None
         (first, colour), *also = moved
-        return Way(first, colour, harm + 1e-9, fixed, cleared, tuple(also))
+        return Remedy(first, colour, harm + 1e-9, fixed, cleared, tuple(also))
 
     def _find_grounds(self) -> dict[str, bool]:
         """Return the roles that wide backgrounds wear, and whether a page's own does."""
@@ -243,7 +248,7 @@ class Ways:
                 keeps &= delta_e_ok(choices.colours, now[None]) >= KEPT_APART * was
         return np.asarray(keeps | (choices.delta_e_ok == 0))
 
-    def _take(self, option: Way, among: Mask) -> bool:
+    def _take(self, option: Remedy, among: Mask) -> bool:
         """Wear an option's colour; False, and nothing changed, where the site is no more readable by it."""
         values = self._moving.values.copy()
         moved = ((option.group, option.colour), *option.also)

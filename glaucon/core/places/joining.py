@@ -31,27 +31,9 @@ def join_sections(
     """
     if len(sections) < 2:
         raise StudyError("One section alone has no gap to close. Choose two or more that lie one under another.")
-    found: dict[Pair, dict[str, float]] = {}  # the gap on each page
-    measured: set[str] = set()
-    touching = False
     on = [page for page in pages if sum(page in region.pages for region in sections) > 1]
-    for page in on:
-        of_page = [layout for (name, _), layout in layouts.items() if name == page]
-        if not of_page:
-            continue
-        measured.add(page)
-        here = [region for region in sections if page in region.pages]
-        for pair, gap in _gaps(parse_document(decode_source(site.files[page]).text), of_page, here).items():
-            if gap > _TOUCHING_PX:
-                found.setdefault(pair, {})[page] = gap
-            else:
-                touching = True
-    if not measured:
-        raise StudyError("Where these sections lie is not measured yet. Look at their page on the bench for a moment.")
-    if not found and touching:
-        raise StudyError("These sections touch already: nothing of the page shows between them.")
-    if not found:
-        raise StudyError("These sections do not lie one right under another. Choose neighbours.")
+    measured = {name for name, _ in layouts if name in on}
+    found = _found_gaps(site, layouts, sections, on)
     joins: dict[Where, Join | None] = {}
     of_key = {region.key: region for region in sections}
     for (above, below), gaps in found.items():
@@ -63,6 +45,35 @@ def join_sections(
         join = Join(below=below, by=by, pages=tuple(pages_joined))
         joins.update({scope.where: join for scope in study.worn if scope.where.section == above})
     return coats.join(study, joins)
+
+
+def _found_gaps(
+    site: SiteFiles, layouts: Layouts, sections: Sequence[Region], on: list[str]
+) -> dict[Pair, dict[str, float]]:
+    """Return how far apart neighbours lie on each page, in px; those that touch are left out.
+
+    Raises: StudyError: no page is measured, or nothing lies apart.
+    """
+    found: dict[Pair, dict[str, float]] = {}
+    is_measured = touching = False
+    for page in on:
+        of_page = [layout for (name, _), layout in layouts.items() if name == page]
+        if not of_page:
+            continue
+        is_measured = True
+        here = [region for region in sections if page in region.pages]
+        for pair, gap in _gaps(parse_document(decode_source(site.files[page]).text), of_page, here).items():
+            if gap > _TOUCHING_PX:
+                found.setdefault(pair, {})[page] = gap
+            else:
+                touching = True
+    if not is_measured:
+        raise StudyError("Where these sections lie is not measured yet. Look at their page on the bench for a moment.")
+    if not found and touching:
+        raise StudyError("These sections touch already: nothing of the page shows between them.")
+    if not found:
+        raise StudyError("These sections do not lie one right under another. Choose neighbours.")
+    return found
 
 
 def part_sections(study: Study, sections: Iterable[str]) -> Study:

@@ -17,7 +17,7 @@ from weakref import WeakKeyDictionary
 import numpy as np
 from PIL import Image
 
-from glaucon.core.cascade.images import Picture
+from glaucon.core.cascade.properties.images import CssPicture
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.value import Colour
 from glaucon.core.known.site import KnownSite
@@ -69,7 +69,7 @@ class LostMark:
 
 
 @dataclass(frozen=True, slots=True)
-class _Seen:
+class _SeenMarks:
     """How much of a mark is seen, the best ratio of its colours, and what lies under it, None where not known."""
 
     share: float
@@ -78,7 +78,7 @@ class _Seen:
     colours: tuple[Colour, ...] = ()
 
 
-_came: WeakKeyDictionary[KnownSite, list[_Seen]] = WeakKeyDictionary()
+_came: WeakKeyDictionary[KnownSite, list[_SeenMarks]] = WeakKeyDictionary()
 
 
 def lost_marks(known: KnownSite, plain: KnownSite, study: Study, others: Others = lambda source: {}) -> list[LostMark]:
@@ -91,7 +91,7 @@ def lost_marks(known: KnownSite, plain: KnownSite, study: Study, others: Others 
         return []
     came = zip(plain.survey.marks, _as_came(plain), strict=True)
     before = {(mark.page, mark.path, mark.kind): seen for mark, seen in came}
-    found: dict[tuple[MarkKind, str, str], list[tuple[Mark, _Seen, _Seen]]] = {}
+    found: dict[tuple[MarkKind, str, str], list[tuple[Mark, _SeenMarks, _SeenMarks]]] = {}
     for mark, now in zip(known.survey.marks, _seen(known, study), strict=True):
         was = before.get((mark.page, mark.path, mark.kind))
         is_lost = now.under is not None and now.share < _LEAST_SEEN
@@ -120,7 +120,7 @@ def rule_for(known: KnownSite, lost: LostMark, way: Way) -> str:
     return f"{selector} {{ {said} }}"
 
 
-def _as_came(plain: KnownSite) -> list[_Seen]:
+def _as_came(plain: KnownSite) -> list[_SeenMarks]:
     """Return how the marks were seen as the site came, remembered for as long as the site is."""
     if plain not in _came:
         tokens = TokenColours.of(token_array(plain.survey.tokens))
@@ -128,7 +128,7 @@ def _as_came(plain: KnownSite) -> list[_Seen]:
     return _came[plain]
 
 
-def _seen(known: KnownSite, study: Study) -> list[_Seen]:
+def _seen(known: KnownSite, study: Study) -> list[_SeenMarks]:
     marks = known.survey.marks
     if not study.worn:
         return _seen_in(known, known.compiled(study), [TokenColours.of(known.tokens.values(study))], [0] * len(marks))
@@ -149,7 +149,7 @@ def _seen(known: KnownSite, study: Study) -> list[_Seen]:
 
 def _seen_in(
     known: KnownSite, compiled: CompiledPairings, worn: Sequence[TokenColours], dresses: Sequence[int]
-) -> list[_Seen]:
+) -> list[_SeenMarks]:
     """Return how each mark is seen in its dress; marks of the same inks in the same dress are read once."""
     both = [(mark.inks, dress) for mark, dress in zip(known.survey.marks, dresses, strict=True)]
     if not both:
@@ -162,7 +162,7 @@ def _seen_in(
     grounds = np.clip((readings.darkest + readings.lightest) / 2, 0, 1)
     grounds = np.where(readings.varied[:, None], grounds, np.clip(readings.ground, 0, 1))
     ratios = ratio_of_luminances(relative_luminance(readings.words), relative_luminance(grounds))
-    found: dict[tuple[tuple[tuple[int, float], ...], int], _Seen] = {}
+    found: dict[tuple[tuple[tuple[int, float], ...], int], _SeenMarks] = {}
     at = 0
     for inks, dress in different:
         own = ratios[at : at + len(inks)]
@@ -170,13 +170,13 @@ def _seen_in(
         under = Colour(*grounds[at].tolist()) if not np.isnan(own).any() else None
         colours = tuple(Colour(*rgb) for rgb in np.clip(readings.words[at : at + len(inks)], 0, 1).tolist())
         share = float(shares[own >= ICONS_NEED].sum() / shares.sum())
-        found[inks, dress] = _Seen(share, float(own.max()), under, colours if under is not None else ())
+        found[inks, dress] = _SeenMarks(share, float(own.max()), under, colours if under is not None else ())
         at += len(inks)
     return [found[one] for one in both]
 
 
 def _told(
-    known: KnownSite, section: str, some: Sequence[tuple[Mark, _Seen, _Seen]], others: Mapping[str, bytes]
+    known: KnownSite, section: str, some: Sequence[tuple[Mark, _SeenMarks, _SeenMarks]], others: Mapping[str, bytes]
 ) -> LostMark:
     mark, now, was = min(some, key=lambda one: one[1].best)
     assert now.under is not None and was.under is not None
@@ -217,7 +217,7 @@ def _best_version(others: Mapping[str, bytes], under: Colour) -> str:
     for path, data in others.items():
         small = _small(data)
         shelf = PictureShelf(SiteFiles({path: small}))
-        main = shelf.main_colours(Picture(path, "index.html")) if small else ()
+        main = shelf.main_colours(CssPicture(path, "index.html")) if small else ()
         seen = sum(share for colour, share in main if contrast_ratio(colour, under) >= ICONS_NEED)
         if main and seen / sum(share for _, share in main) >= _LEAST_SEEN:
             kind = "svg+xml" if small.lstrip().startswith(b"<") else "webp"

@@ -22,7 +22,7 @@ Lineage = Sequence[tuple[Region, Element]]
 
 
 @dataclass(frozen=True, slots=True)
-class Reach:
+class WiderReach:
     """One width of a choice: what it is called, where it holds, what is in it. `where` is None for the whole site.
 
     `elements` are those that its selector finds, on `pages`; `texts` those that a change there changes, at
@@ -121,7 +121,7 @@ def _vivid(number: int) -> str:
     return f"#fe{number % 256:02x}fd"
 
 
-def reaches_of(known: KnownSite, study: Study, page: str, lineage: Lineage, width: int) -> Iterator[Reach]:
+def reaches_of(known: KnownSite, study: Study, page: str, lineage: Lineage, width: int) -> Iterator[WiderReach]:
     """Yield how far a choice may go, the narrowest first; `lineage` are the regions around it, outermost first."""
     counts = TextCounts(known, study, width)
     numbers = {region.key: number for number, region in enumerate(known.survey.regions)}
@@ -133,26 +133,26 @@ def reaches_of(known: KnownSite, study: Study, page: str, lineage: Lineage, widt
         number, name = numbers[section.key], f"the section “{section.label}”"
         where = Where(section=section.key, page=page if len(section.pages) > 1 else None)
         here = f"{name}, here" if len(section.pages) > 1 else name
-        yield Reach(here, section.label, where, section.selector, 1, counts.reached(where), (page,))
+        yield WiderReach(here, section.label, where, section.selector, 1, counts.reached(where), (page,))
         if len(section.pages) > 1:
             pages = tuple(sorted(section.pages))
             elements = known.survey.elements_of[number].total()
             every = f"{name}, on {len(pages)} pages"
             where = Where(section=section.key)
-            yield Reach(every, section.label, where, section.selector, elements, counts.reached(where), pages)
+            yield WiderReach(every, section.label, where, section.selector, elements, counts.reached(where), pages)
     where = Where(page=page)
-    yield Reach(f"the page {page}", page, where, "html", 1, counts.reached(where), (page,))
-    yield Reach(
+    yield WiderReach(f"the page {page}", page, where, "html", 1, counts.reached(where), (page,))
+    yield WiderReach(
         "the whole site", "The site", None, "html", len(known.survey.pages), counts.total, tuple(known.survey.pages)
     )
 
 
-def _of_part(known: KnownSite, counts: TextCounts, number: int, page: str, element: Element) -> Iterator[Reach]:
+def _of_part(known: KnownSite, counts: TextCounts, number: int, page: str, element: Element) -> Iterator[WiderReach]:
     region, on = known.survey.regions[number], known.survey.elements_of[number]
     path, noun = element.path(), region.kind if region.kind != "current" else "menu item"
     one = Where(part=region.key, page=page, at=path)
     selector = path.replace(">", " > ")
-    yield Reach(f"this {noun}", region.label, one, selector, 1, counts.reached(one), (page,), "elements")
+    yield WiderReach(f"this {noun}", region.label, one, selector, 1, counts.reached(one), (page,), "elements")
     alike: list[tuple[str, Where, tuple[str, ...]]] = []
     if on[page] > 1:
         alike.append(("on this page", Where(part=region.key, page=page), (page,)))
@@ -161,4 +161,4 @@ def _of_part(known: KnownSite, counts: TextCounts, number: int, page: str, eleme
     for which, where, pages in alike:
         elements = sum(on[one] for one in pages)
         what = f"all like it, {which}"
-        yield Reach(what, region.label, where, region.selector, elements, counts.reached(where), pages, "elements")
+        yield WiderReach(what, region.label, where, region.selector, elements, counts.reached(where), pages, "elements")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 
-from glaucon.core.proposal.grouping import Group, Surface
+from glaucon.core.proposal.grouping import ColourGroup, Surface
 from glaucon.core.proposal.sorting import ALIKE, ALIKE_TEXT, JOINS, Sorting
 from glaucon.core.study.roles import BACKGROUND_KINDS
 from glaucon.core.study.study import MOST_COATS
@@ -68,9 +68,9 @@ class Backgrounds:
         alpha = self._palette.alpha(number)
         return alpha == 1 or (alpha >= _NEARLY and self._uses[number].background > _MUCH * self._total)
 
-    def _joined(self, groups: list[Group]) -> list[Group]:
+    def _joined(self, groups: list[ColourGroup]) -> list[ColourGroup]:
         """Return groups of backgrounds, small ones joined to the nearest that is heavier."""
-        kept: list[Group] = []
+        kept: list[ColourGroup] = []
         for group in sorted(groups, key=lambda g: -g.weight):
             is_small = group.weight < 0.02 * self._total
             reach = ALIKE * (self._palette.within if is_small else self._asked)

@@ -30,22 +30,19 @@ def carry_over(
     A token is the same where file, rule, property and text are; what is new comes under the role that its colour
     has elsewhere for the same property, else under the role proposed for it, which is added if the study lacks it.
     """
-    old, new = list(before), list(after)
     role_of: dict[Hashable, str | None] = {}
-    known: set[Hashable] = set()
     habit: dict[tuple[str, str], Counter[str]] = defaultdict(Counter)
-    for key, token in _keyed(old):
-        role = study.mapping.get(token_key(token) or "")
-        role_of[key] = role
-        known.add(key)
+    for key, token in _keyed(before):
+        role = role_of[key] = study.mapping.get(token_key(token) or "")
         if role is not None:
             habit[token.colour.hex(), _family(token)][role] += 1
+    known = set(role_of)
     proposed = {number: name for name, numbers in proposal.tokens.items() for number in numbers}
     offered = {role.id: role for role in proposal.roles}
     carried = CarriedOver(study)
     names = {role.id: role for role in study.roles}
     mapping: dict[str, str] = {}
-    for key, token in _keyed(new):
+    for key, token in _keyed(after):
         place = token_key(token)
         if place is None:
             continue
@@ -62,16 +59,15 @@ def carry_over(
         if role is not None:
             mapping[place] = role
     carried.gone = sum(1 for key in known if role_of[key] is not None)
-    coats = {coat.id: coat for coat in (*proposal.coats, *study.coats)}
-    used = {role.coat for role in names.values()} | {scope.coat for scope in study.worn}
-    used |= set(study.coat_backdrops)
-    carried.study = study.model_copy(
-        update={
-            "roles": tuple(names.values()), "mapping": mapping,
-            "coats": tuple(coat for id_, coat in coats.items() if id_ in used),
-        }
-    )  # fmt: skip
+    update = {"roles": tuple(names.values()), "mapping": mapping}
+    carried.study = _with_coats_used(study.model_copy(update=update), proposal)
     return carried
+
+
+def _with_coats_used(study: Study, proposal: Proposal) -> Study:
+    used = {role.coat for role in study.roles} | {scope.coat for scope in study.worn} | set(study.coat_backdrops)
+    coats = {coat.id: coat for coat in (*proposal.coats, *study.coats) if coat.id in used}
+    return study.model_copy(update={"coats": tuple(coats.values())})
 
 
 def _role_for(token: ColourToken, habit: dict[tuple[str, str], Counter[str]], proposed: str | None) -> str | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from glaucon.core.proposal.grouping import Group, Surface
+from glaucon.core.proposal.grouping import ColourGroup, Surface
 from glaucon.core.study.roles import Coat, Kind, Role, StateName, Tier
 from glaucon.core.study.study import Study, token_key
 from glaucon.core.survey.model import Survey
@@ -14,7 +14,7 @@ from glaucon.core.survey.model import Survey
 class Entry:
     """A role in the making: a group with what it is for."""
 
-    group: Group
+    group: ColourGroup
     kind: Kind
     reason: str
     coat: Surface | None = None

@@ -13,7 +13,7 @@ from glaucon.core.survey.model import Painted, Painter, Survey
 
 
 @dataclass(slots=True, eq=False)
-class Group:
+class ColourGroup:
     """Tokens that come under one role; the first is the one the role takes its colour from."""
 
     tokens: list[int]
@@ -21,7 +21,7 @@ class Group:
 
 
 @dataclass(slots=True, eq=False)
-class Surface(Group):
+class Surface(ColourGroup):
     """A background that text stands on, with what paints it. `below` is the share of all that is painted."""
 
     painters: dict[Painter, Painted] = field(default_factory=dict)
@@ -64,18 +64,18 @@ class Palette:
 
     def cluster(
         self, tokens: Iterable[int], within: float, weight: Callable[[int], float] = lambda n: 1.0
-    ) -> list[Group]:
+    ) -> list[ColourGroup]:
         """Gather tokens around the heaviest one, then around the heaviest of those left, and so on (ΔE OK `within`)."""
         left = np.array(sorted(tokens, key=lambda n: (-weight(n), n)), dtype=np.int64)
-        groups: list[Group] = []
+        groups: list[ColourGroup] = []
         while len(left):
             near = np.linalg.norm(self.lab[left] - self.lab[left[0]], axis=1) <= within * self.within + 1e-12
             members = left[near].tolist()
             left = left[~near]
-            groups.append(Group(members, sum(weight(n) for n in members)))
+            groups.append(ColourGroup(members, sum(weight(n) for n in members)))
         return groups
 
-    def surface(self, group: Group) -> Surface:
+    def surface(self, group: ColourGroup) -> Surface:
         """Return a group of backgrounds with what paints it and what it therefore is."""
         painters: dict[Painter, Painted] = {}
         for number in group.tokens:

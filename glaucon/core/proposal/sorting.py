@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.colour.value import Colour
 from glaucon.core.proposal.entries import Entry
-from glaucon.core.proposal.grouping import Group, Palette, Surface
+from glaucon.core.proposal.grouping import ColourGroup, Palette, Surface
 from glaucon.core.proposal.usage import TokenUse
 from glaucon.core.study.roles import BACKGROUND_KINDS, TEXT_KINDS, Kind, Tier
 from glaucon.core.study.study import MOST_SITE_ROLES
@@ -41,7 +41,7 @@ class Sorting:
         self.total = sum(use.background for use in uses) or 1.0
 
     def add(
-        self, group: Group, kind: Kind, reason: str, tier: Tier = "detail", coat: Surface | None = None,
+        self, group: ColourGroup, kind: Kind, reason: str, tier: Tier = "detail", coat: Surface | None = None,
         home: Surface | None = None,
     ) -> Entry:  # fmt: skip
         is_chief = tier == "main"
@@ -93,7 +93,7 @@ class Sorting:
         best = max(weights, key=lambda key: weights[key], default=0)
         return next((s for s in self.surface_of.values() if id(s) == best), None)
 
-    def largest(self, tokens: list[int]) -> Group | None:
+    def largest(self, tokens: list[int]) -> ColourGroup | None:
         groups = self.palette.cluster(tokens, ALIKE_TEXT, self.text_weight)
         return max(groups, key=lambda g: g.weight, default=None)
 

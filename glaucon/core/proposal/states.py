@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 
 from glaucon.core.proposal.entries import Entry
-from glaucon.core.proposal.grouping import Group, Surface
+from glaucon.core.proposal.grouping import ColourGroup, Surface
 from glaucon.core.proposal.naming import STATE_LABELS
 from glaucon.core.proposal.sorting import ALIKE, Sorting
 from glaucon.core.study.roles import Kind, StateName
@@ -60,8 +60,9 @@ class States:
                 self._add_state(group, base, state, use, known)
 
     def _add_state(
-        self, group: Group, base: Entry | None, state: StateName, use: str, known: dict[tuple[int, str], list[Entry]]
-    ) -> None:
+        self, group: ColourGroup, base: Entry | None, state: StateName, use: str,
+        known: dict[tuple[int, str], list[Entry]],
+    ) -> None:  # fmt: skip
         kind: Kind = {"text": "text", "background": "background", "line": "line"}.get(use, "shadow")  # type: ignore[assignment]
         if base is not None and self._sorting.is_of_use(base, use):
             kind = base.kind

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.entries import Entry
-from glaucon.core.proposal.grouping import Group, Surface
+from glaucon.core.proposal.grouping import ColourGroup, Surface
 from glaucon.core.proposal.sorting import ALIKE, ALIKE_TEXT, JOINS, Sorting
 from glaucon.core.study.roles import TEXT_KINDS, Kind
 
@@ -97,7 +97,7 @@ class Texts:
     def _headings(self, tokens: Iterable[int]) -> float:
         return sum(self._uses[n].headings for n in tokens)
 
-    def _leads(self, group: Group, coat: Surface) -> bool:
+    def _leads(self, group: ColourGroup, coat: Surface) -> bool:
         """Return whether a group is the plain text that a coat mostly has, more than the site's own text there."""
 
         def on(tokens: Iterable[int]) -> float:
@@ -106,7 +106,7 @@ class Texts:
         site = next((e for e in self._entries if e.kind == "text" and e.coat is None and e.tier == "main"), None)
         return site is None or on(group.tokens) > on(site.group.tokens)
 
-    def _put_or_add(self, group: Group, kind: Kind, reason: str, coat: Surface | None) -> None:
+    def _put_or_add(self, group: ColourGroup, kind: Kind, reason: str, coat: Surface | None) -> None:
         """Add a role of text, unless the site's own of that kind, or the text beside it, has the very colour."""
         like = self._like(group, kind, coat)
         if like is not None:
@@ -114,7 +114,7 @@ class Texts:
         else:
             self._sorting.add(group, kind, reason, "main", coat=coat)
 
-    def _like(self, group: Group, kind: Kind, coat: Surface | None) -> Entry | None:
+    def _like(self, group: ColourGroup, kind: Kind, coat: Surface | None) -> Entry | None:
         return next(
             (
                 e
@@ -128,7 +128,7 @@ class Texts:
             None,
         )
 
-    def _quiet(self, tokens: list[int], text: Group | None, coat: Surface | None, where: str) -> None:
+    def _quiet(self, tokens: list[int], text: ColourGroup | None, coat: Surface | None, where: str) -> None:
         """Find the text that stands back: nearer to its background than the main text is, and hardly coloured."""
         below = coat or self._sorting.page
         site = next((e.group for e in self._entries if e.kind == "text" and e.coat is None and e.tier == "main"), None)
@@ -144,7 +144,7 @@ class Texts:
         if (quiet := self._sorting.largest(faint)) is not None:
             self._put_or_add(quiet, "quiet", f"Small and secondary text{where}.", coat)
 
-    def _main_link(self, tokens: list[int], coat: Surface | None) -> Group | None:
+    def _main_link(self, tokens: list[int], coat: Surface | None) -> ColourGroup | None:
         """Return the links' group: coloured ones rather than a menu in the text's grey, unless they are very rare."""
         groups = sorted(self._palette.cluster(tokens, ALIKE_TEXT, self._sorting.text_weight), key=lambda g: -g.weight)
         vivid = [g for g in groups if self._palette.chroma(g.tokens[0]) > 0.04 and g.weight > 0.02 * groups[0].weight]
@@ -168,7 +168,7 @@ class Texts:
             if coat is None and not any(self._sorting.shows_on_the_page(n) for n in group.tokens):
                 entry.label = self._place_label(group, kind)
 
-    def _place_label(self, group: Group, kind: Kind) -> str:
+    def _place_label(self, group: ColourGroup, kind: Kind) -> str:
         """Return what text is called that stands on a picture or fill, not on the page: by the section it is in."""
         survey = self._survey
         inside: Counter[str] = Counter()

@@ -10,12 +10,12 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 
-from glaucon.core.cascade.effects import Filter
+from glaucon.core.cascade.properties.effects import Filter
 from glaucon.core.colour.oklab import Floats
-from glaucon.core.survey.model import Group
+from glaucon.core.survey.model import PaintGroup
 
 # A step is the blend mode of a layer, or the start of a group.
-Step = str | Group
+Step = str | PaintGroup
 
 
 def stack_up(steps: Sequence[Step], paints: Floats) -> Floats:
@@ -24,10 +24,10 @@ def stack_up(steps: Sequence[Step], paints: Floats) -> Floats:
     `paints` has shape (rows, layers, 4), bottom first: gamma-encoded sRGB and alpha of each step that is a layer.
     """
     rows = paints.shape[0]
-    held: list[tuple[Floats, Floats, Group | None]] = [(np.zeros((rows, 3)), np.zeros((rows, 1)), None)]
+    held: list[tuple[Floats, Floats, PaintGroup | None]] = [(np.zeros((rows, 3)), np.zeros((rows, 1)), None)]
     layer = 0
     for step in steps:
-        if isinstance(step, Group):
+        if isinstance(step, PaintGroup):
             held.append((np.zeros((rows, 3)), np.zeros((rows, 1)), step))
             continue
         colour, alpha, group = held[-1]

@@ -81,10 +81,7 @@ class Counterparts:
 
 
 def find_counterparts(
-    compiled: CompiledPairings,
-    numbers: Sequence[int],
-    values_with: Callable[[float], Worn],
-    level: str = "AA",
+    compiled: CompiledPairings, numbers: Sequence[int], values_with: Callable[[float], Worn], level: str = "AA"
 ) -> Counterparts:
     """Return what a role is read with.
 

@@ -11,30 +11,18 @@ from types import MappingProxyType
 import numpy as np
 from numpy.typing import NDArray
 
-from glaucon.core.cascade.expression import Expression, Literal, evaluate
-from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.contrast import cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.reading.reading import EXEMPT, FAIL, PASS, UNSURE, VERDICTS, CompiledPairings, Readings, token_array
-from glaucon.core.survey.model import (
-    ContextKey,
-    Fill,
-    Group,
-    Pairing,
-    Photo,
-    Shade,
-    Survey,
-    is_opaque_photo,
-    layer_tokens,
-)
+from glaucon.core.reading.tokens_behind import all_tokens_of, background_tokens_of, what_lies_behind
+from glaucon.core.survey.model import ContextKey, PaintGroup, Survey
 
 Numbers = NDArray[np.int64]
 _STATES = ("rest", "hover", "focus", "active", "visited")
 # worst first
 _RANK = np.array([2, 0, 1, 3])
 _RANK_OF = dict(zip(VERDICTS, _RANK.tolist(), strict=True))
-_COVERS = 0.3  # opacity from which a layer is what text stands on
 _HALF = 3.0
 
 
@@ -178,9 +166,9 @@ class SurveyIndex:
         pairings = self.survey.pairings
         self._text_token = [next(pairing.word_tokens(), None) for pairing in pairings]
         self._tell_weakest([number for number, pairing in enumerate(pairings) if pairing.fill])
-        self._background_tokens = [_background_tokens(pairing, self.survey.tokens) for pairing in pairings]
-        self._all_tokens = [_all_tokens(pairing) for pairing in pairings]
-        self._lies_on = [_lies_on(pairing, self.survey.tokens) for pairing in pairings]
+        self._background_tokens = [background_tokens_of(pairing, self.survey.tokens) for pairing in pairings]
+        self._all_tokens = [all_tokens_of(pairing) for pairing in pairings]
+        self._lies_on = [what_lies_behind(pairing, self.survey.tokens) for pairing in pairings]
         self._on_picture = np.array([one == "picture" for one in self._lies_on], dtype=bool)
 
     def _tell_weakest(self, filled: list[int]) -> None:
@@ -400,14 +388,14 @@ class SurveyIndex:
     def faded_by(self) -> frozenset[str]:
         """Return the selectors of the page's rules that fade text."""
         layers = (layer for pairing in self.survey.pairings for layer in pairing.all_layers())
-        return frozenset(layer.by for layer in layers if isinstance(layer, Group) and layer.by)
+        return frozenset(layer.by for layer in layers if isinstance(layer, PaintGroup) and layer.by)
 
     def fading(self, pairing: int, fades: Mapping[str, float] = MappingProxyType({})) -> float:
         """Return the opacity, 0 to 1, that the page's own `opacity` gives the text of a pairing.
 
         `fades` are the opacities that a study gives instead, by the selector of the page's rule.
         """
-        groups = [layer for layer in self.survey.pairings[pairing].below if isinstance(layer, Group)]
+        groups = [layer for layer in self.survey.pairings[pairing].below if isinstance(layer, PaintGroup)]
         return math.prod(fades.get(group.by, group.opacity) for group in groups)
 
     def read(
@@ -469,49 +457,3 @@ def _role_readings(readings: Readings, roles: PairingRoles) -> dict[str, RoleRea
         word = "pass" if bad == np.inf else "half" if bad >= _HALF else "fail"
         result[name] = RoleReading(None if low == np.inf else cut_ratio(low), word, use.places, use.pages)
     return result
-
-
-def _background_tokens(pairing: Pairing, tokens: Sequence[ColourToken]) -> tuple[int, ...]:
-    """Return the tokens of the layer next to the text; one that hardly covers what is below it gives way to that."""
-    thin: tuple[int, ...] = ()
-    for layer in reversed(pairing.below):
-        if isinstance(layer, Photo) and is_opaque_photo(layer):
-            break  # what lies below a picture is not seen
-        found = tuple(dict.fromkeys(layer_tokens(layer)))
-        if found and max(tokens[token].colour.alpha for token in found) >= _COVERS:
-            return found
-        thin = thin or found
-        if isinstance(layer, Fill) and _is_opaque_literal(layer.colour):
-            break
-    return thin
-
-
-def _lies_on(pairing: Pairing, tokens: Sequence[ColourToken]) -> str:
-    """Return what varied thing shows behind a text: "picture" before "gradient", "" for a plain colour."""
-
-    def is_solid(expression: Expression) -> bool:
-        colour = evaluate(expression, lambda found: tokens[found.token].colour)
-        return colour is not None and colour.alpha == 1
-
-    found = ""
-    for layer in reversed(pairing.below):
-        if isinstance(layer, Photo):
-            return "picture"
-        if isinstance(layer, Shade):
-            found = "gradient"
-            if not layer.partial and all(is_solid(sample) for sample in layer.samples):
-                return found
-        if isinstance(layer, Fill) and is_solid(layer.colour):
-            return found
-    return found
-
-
-def _is_opaque_literal(expression: Expression) -> bool:
-    return isinstance(expression, Literal) and expression.colour.alpha == 1
-
-
-def _all_tokens(pairing: Pairing) -> set[int]:
-    tokens = set(pairing.word_tokens())
-    for layer in pairing.all_layers():
-        tokens.update(layer_tokens(layer))
-    return tokens

@@ -23,7 +23,7 @@ from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.colour_table import CLEAR, ColourTable, TokenColours
 from glaucon.core.reading.compositing import Step, stack_up
-from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Photo, Shade, Stack, Unseen
+from glaucon.core.survey.model import Fill, Ground, Layer, PaintGroup, Pairing, Photo, Shade, Stack, Unseen
 
 ICONS_NEED = 3.0  # WCAG 2.2, 1.4.11, at AA and AAA
 LEVELS = {"AA": (4.5, 3.0), "AAA": (7.0, 4.5)}
@@ -223,7 +223,7 @@ class CompiledPairings:
             return self
 
         def step(one: Step) -> Step:
-            return replace(one, opacity=fades[one.by]) if isinstance(one, Group) and one.by in fades else one
+            return replace(one, opacity=fades[one.by]) if isinstance(one, PaintGroup) and one.by in fades else one
 
         other = copy.copy(self)
         other.fades = fades
@@ -248,9 +248,9 @@ class CompiledPairings:
         gathered: dict[tuple[tuple[Step, ...], int], tuple[list[tuple[int, ...]], list[int]]],
     ) -> None:  # fmt: skip
         steps: list[Step] = [_step(layer) for layer in below]
-        words_at = sum(1 for step in steps if not isinstance(step, Group))
+        words_at = sum(1 for step in steps if not isinstance(step, PaintGroup))
         steps = [*steps, "normal", *(_step(layer) for layer in above)]
-        options = [self._options(layer) for layer in (*below, *above) if not isinstance(layer, Group)]
+        options = [self._options(layer) for layer in (*below, *above) if not isinstance(layer, PaintGroup)]
         options.insert(words_at, list(dict.fromkeys(self.colours.number(colour) for colour in words)))
         steps, words_at, options = _padded(steps, words_at, options)
         rows, owners = gathered.setdefault((tuple(steps), words_at), ([], []))
@@ -264,7 +264,7 @@ class CompiledPairings:
         for stack in (stack for ground in grounds for stack in ground):
             covered = False
             for layer in reversed(stack):
-                if isinstance(layer, Group):
+                if isinstance(layer, PaintGroup):
                     covered = covered and layer.opacity == 1 and not layer.filters and layer.blend == "normal"
                 elif isinstance(layer, Unseen):
                     if not covered:
@@ -398,7 +398,7 @@ def _first_at(values: Floats, starts: NDArray[np.int64], reduce: np.ufunc) -> ND
 
 
 def _step(layer: Layer) -> Step:
-    if isinstance(layer, Group):
+    if isinstance(layer, PaintGroup):
         return layer
     return "normal" if isinstance(layer, Unseen | Ground) else layer.blend
 

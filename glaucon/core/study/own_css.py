@@ -15,8 +15,8 @@ from typing import Any
 
 import tinycss2
 
-from glaucon.core.cascade.properties import COLOUR_PROPERTIES, parse_declaration
-from glaucon.core.cascade.selectors import compile_selectors
+from glaucon.core.cascade.properties.declarations import COLOUR_PROPERTIES, parse_declaration
+from glaucon.core.cascade.selectors.selectors import compile_selectors
 from glaucon.core.cascade.source import Source, shallow
 from glaucon.core.cascade.stylesheet import parse_stylesheet
 from glaucon.core.cascade.tokens import TokenTable

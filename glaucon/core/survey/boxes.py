@@ -9,9 +9,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from glaucon.core.cascade.computed import Style
-from glaucon.core.cascade.effects import Filter, Moved
-from glaucon.core.cascade.lengths import Extent
-from glaucon.core.cascade.values import Keyword
+from glaucon.core.cascade.properties.effects import Filter, Moved
+from glaucon.core.cascade.properties.lengths import Extent
+from glaucon.core.cascade.properties.values import Keyword
 
 _AUTO = Keyword("auto")
 _NONE = Keyword("none")

@@ -8,13 +8,13 @@ from math import ceil, floor
 from typing import Any
 
 from glaucon.core.cascade.computed import Style
-from glaucon.core.cascade.effects import InsetShadow
 from glaucon.core.cascade.expression import Expression, Faded, Literal, evaluate, placed
-from glaucon.core.cascade.images import Gradient, Picture
-from glaucon.core.cascade.lengths import Extent, LengthContext
+from glaucon.core.cascade.properties.effects import InsetShadow
+from glaucon.core.cascade.properties.images import CssGradient, CssPicture
+from glaucon.core.cascade.properties.lengths import Extent, LengthContext
+from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Element
-from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import TRANSPARENT
 from glaucon.core.layout.document import Box, Measured, Screen
 from glaucon.core.layout.gradients import colours_at
@@ -77,14 +77,14 @@ class LayerMaker:
         return self._in_order(style, image_layers, in_words=True)
 
     def _image(self, style: Style, index: int, image: Any, box: Area, blend: str) -> tuple[Layer, ...]:
-        if isinstance(image, Gradient):
+        if isinstance(image, CssGradient):
             where = reach_of_image(style, index, None, box)
             if where == NONE:
                 return ()
             if len(image.samples) == 1 and where != PART:
                 return (Fill(image.samples[0], blend),)
             return (Shade(image.samples, where == PART, blend),)
-        if not isinstance(image, Picture):
+        if not isinstance(image, CssPicture):
             return (Unseen("an image behind it cannot be read"),)
         look = self._shelf.look(image)
         where = reach_of_image(style, index, look.size, box)
@@ -117,10 +117,10 @@ class LayerMaker:
         self, style: Style, index: int, image: Any, measured: Measured, places: list[Box], screen: Screen, blend: str,
         is_canvas: bool,
     ) -> tuple[Layer, ...]:  # fmt: skip
-        if not isinstance(image, Gradient | Picture):
+        if not isinstance(image, CssGradient | CssPicture):
             return (Unseen("an image behind it cannot be read"),)
         own = ratio = None
-        if isinstance(image, Picture):
+        if isinstance(image, CssPicture):
             look = self._shelf.look(image)
             if look.why_unknown:
                 return (Unseen(look.why_unknown),)
@@ -130,32 +130,27 @@ class LayerMaker:
         tiling = tiling_of(style, index, own, measured, screen.box, ratio)
         if tiling is None:
             return self._image(style, index, image, Area(measured.box.left, measured.box.width), blend)
-        attachment = style.values.get("background-attachment", (Keyword("scroll"),))
-        is_fixed = attachment[index % len(attachment)].name == "fixed"
-        if is_canvas or is_fixed:
+        if (is_fixed := _is_fixed(style, index)) or is_canvas:
             tiling = replace(tiling, clip=Box(-_FAR_PX, -_FAR_PX, 2 * _FAR_PX, 2 * _FAR_PX))
         if is_fixed:
             # whatever of it the page has scrolled to
             places = _swept(places, screen)
         found = [tiling.pieces(place) for place in places]
         pieces = [piece for some, _ in found for piece in some]
-        if isinstance(image, Picture):
+        if isinstance(image, CssPicture):
             pieces = [piece for place in _on_pixels(places) for piece in tiling.pieces(place)[0]]
         if not pieces:
             return ()
         partial = not all(fills for _, fills in found)
         size = (tiling.first.width, tiling.first.height)
-        if isinstance(image, Picture):
+        if isinstance(image, CssPicture):
             colours = self._shelf.part(image, pieces, size)
             return (Photo(colours, partial, blend),) if colours else ()
         samples = None
         if image.written is not None:
             context = LengthContext(style.font_px, 16.0, int(screen.box.width), int(screen.box.height))
             samples = colours_at(image.written, size, pieces, context)
-        samples = image.samples if samples is None else samples
-        if len(samples) == 1 and not partial:
-            return (Fill(samples[0], blend),)
-        return (Shade(samples, partial, blend),)
+        return (_shade(image.samples if samples is None else samples, partial, blend),)
 
     def of_picture_at(
         self, element: Element, style: Style, page: str, measured: Measured, places: list[Box]
@@ -164,7 +159,7 @@ class LayerMaker:
         url = element.attributes.get("src" if element.tag == "img" else "poster", "")
         if element.tag not in ("img", "video") or not url:
             return (Unseen(f"a moving or embedded picture lies behind it (<{element.tag}>)"),)
-        picture = Picture(url, page)
+        picture = CssPicture(url, page)
         look = self._shelf.look(picture)
         if look.why_unknown:
             return (Unseen(look.why_unknown),)
@@ -185,7 +180,7 @@ class LayerMaker:
         image = element if element.tag == "img" else next((c for c in element.children if c.tag == "img"), None)
         if image is None:
             return (Unseen(f"a moving or embedded picture lies behind it (<{element.tag}>)"),)
-        look = self._shelf.look(Picture(image.attributes.get("src", ""), page))
+        look = self._shelf.look(CssPicture(image.attributes.get("src", ""), page))
         if look.why_unknown:
             return (Unseen(look.why_unknown),)
         return (Photo(look.colours),) if look.colours else ()
@@ -318,3 +313,13 @@ def partly(layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
         else:
             found.append(layer)
     return tuple(found)
+
+
+def _is_fixed(style: Style, index: int) -> bool:
+    """Return whether a background image stays where the screen is."""
+    attachment = style.values.get("background-attachment", (Keyword("scroll"),))
+    return bool(attachment[index % len(attachment)].name == "fixed")
+
+
+def _shade(samples: Any, partial: bool, blend: str) -> Layer:
+    return Fill(samples[0], blend) if len(samples) == 1 and not partial else Shade(samples, partial, blend)

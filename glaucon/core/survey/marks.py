@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.expression import Expression
-from glaucon.core.cascade.images import Picture
+from glaucon.core.cascade.properties.images import CssPicture
+from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.tree import Element
-from glaucon.core.cascade.values import Keyword
 from glaucon.core.survey.boxes import traits_of
 from glaucon.core.survey.layers import is_clear
 from glaucon.core.survey.model import MarkKind, Stack
@@ -38,7 +38,7 @@ class Pictured:
 def picture_behind(element: Element, style: Style) -> str:
     """Return the address of the one picture behind a box without words that shows it once, "" elsewhere."""
     images = [image for image in style.values.get("background-image", ()) if image is not None]
-    if len(images) != 1 or not isinstance(images[0], Picture) or has_words(element):
+    if len(images) != 1 or not isinstance(images[0], CssPicture) or has_words(element):
         return ""
     (across, down), *_ = style.values.get("background-repeat") or (("repeat", "repeat"),)
     return images[0].url if across == down == "no-repeat" else ""

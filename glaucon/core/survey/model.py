@@ -9,8 +9,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Literal
 
-from glaucon.core.cascade.effects import Filter
 from glaucon.core.cascade.expression import Expression, Found, tokens_in
+from glaucon.core.cascade.properties.effects import Filter
 from glaucon.core.cascade.stylesheet import Problem
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour
@@ -61,7 +61,7 @@ class Unseen:
 
 
 @dataclass(frozen=True, slots=True)
-class Group:
+class PaintGroup:
     """The start of a group: all layers after it, and the text, are filtered, fade and blend together.
 
     `by` is the selector of the rule that gives the opacity, "" where it is none's.
@@ -74,7 +74,7 @@ class Group:
 
 
 Paint = Fill | Shade | Photo
-Layer = Paint | Unseen | Group | Ground
+Layer = Paint | Unseen | PaintGroup | Ground
 Stack = tuple[Layer, ...]  # from the canvas up
 
 

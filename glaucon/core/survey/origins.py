@@ -16,13 +16,14 @@ from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.expression import Current, Expression, evaluate, tokens_in
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.rules import HINT, INLINE, INLINE_IMPORTANT, PageMatcher, RuleIndex, SortKey
-from glaucon.core.cascade.selectors import State, compile_selectors
+from glaucon.core.cascade.selectors.selectors import compile_selectors
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken, TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
-from glaucon.core.cascade.values import Keyword
 from glaucon.core.survey.layers import paints_background
 from glaucon.core.survey.model import ContextKey, Region
 from glaucon.core.survey.sheets import SheetLibrary, condition_of
@@ -142,7 +143,7 @@ class Tracer:
         here = self._page(page)
         chain = [element, *element.ancestors()]
         styles = self._styles(here, chain, context)
-        asked = _Asked(here, self._table, context, styles)
+        asked = _Question(here, self._table, context, styles)
         text = self._text(asked, chain)
         place = chain.index(text.element)
         inherited = (
@@ -161,7 +162,7 @@ class Tracer:
                 break
         return trace
 
-    def _text(self, asked: _Asked, chain: list[Element]) -> Origin:
+    def _text(self, asked: _Question, chain: list[Element]) -> Origin:
         for element in chain:
             if (found := asked.text(element)) is not None:
                 return found
@@ -206,7 +207,7 @@ class Tracer:
         )  # fmt: skip
 
 
-class _Asked:
+class _Question:
     """One question to the cascade of a page: who says the colours of these elements."""
 
     def __init__(self, page: _Page, table: TokenTable, context: ContextKey, styles: dict[int, Style]) -> None:

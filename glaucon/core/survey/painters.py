@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.rules import PageMatcher
-from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tree import Element
 from glaucon.core.survey.layers import paints_background

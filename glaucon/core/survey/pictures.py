@@ -21,8 +21,8 @@ from cachetools import LRUCache, cached
 from PIL import Image, ImageOps
 
 from glaucon.core.cascade.computed import ComputedSize, Style
-from glaucon.core.cascade.images import Picture
-from glaucon.core.cascade.lengths import Extent
+from glaucon.core.cascade.properties.images import CssPicture
+from glaucon.core.cascade.properties.lengths import Extent
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT, Colour
 from glaucon.core.layout.document import Box
@@ -89,13 +89,13 @@ class PictureShelf:
 
     def __init__(self, site: SiteFiles) -> None:
         self._site = site
-        self._looks: dict[Picture, Look] = {}
-        self._mains: dict[Picture, tuple[tuple[Colour, float], ...]] = {}
+        self._looks: dict[CssPicture, Look] = {}
+        self._mains: dict[CssPicture, tuple[tuple[Colour, float], ...]] = {}
         self._pixels: LRUCache[str, Drawable | None] = LRUCache(_MOST_DECODED)
         self._digests: dict[str, bytes] = {}
         self._drawing = 0.0  # seconds that drawings have taken
 
-    def part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
+    def part(self, picture: CssPicture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
         """Return the colours that some parts of a picture show, the very darkest and lightest among them.
 
         `shown` is the size it is painted in, in CSS pixels; places are of whole pixels and count from its corner. Of
@@ -108,7 +108,7 @@ class PictureShelf:
         )
         return _part_kept(key, lambda: self._find_part(picture, places, shown))
 
-    def _find_part(self, picture: Picture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
+    def _find_part(self, picture: CssPicture, places: list[Box], shown: tuple[float, float]) -> tuple[Colour, ...]:
         pixels = self._pixels_of(picture) or self._drawing_at(picture, shown)
         if pixels is None:
             return self.look(picture).colours
@@ -121,7 +121,7 @@ class PictureShelf:
                 found.append(pixels.drawn(shown, left, top, wide, high).reshape(-1, 4))
         return _telling_colours(np.concatenate(found), edge=0.0) if found else ()
 
-    def _pixels_of(self, picture: Picture) -> Drawable | None:
+    def _pixels_of(self, picture: CssPicture) -> Drawable | None:
         """Return a picture decoded, None where it has no pixels or cannot be read."""
         if self.look(picture).why_unknown or not self.look(picture).colours:
             return None
@@ -130,7 +130,7 @@ class PictureShelf:
             self._pixels[key] = None if _is_drawing(data, key) else _decoded(data)
         return self._pixels[key]
 
-    def _drawing_at(self, picture: Picture, shown: tuple[float, float]) -> Drawable | None:
+    def _drawing_at(self, picture: CssPicture, shown: tuple[float, float]) -> Drawable | None:
         """Return a drawing's pixels at a size, None where it is of one colour throughout or cannot be drawn in time."""
         name, data = self._named(picture)
         if len(self.look(picture).colours) < 2 or not _is_drawing(data, name):
@@ -151,7 +151,7 @@ class PictureShelf:
         self._drawing += time.monotonic() - start
         return png
 
-    def _named(self, picture: Picture) -> tuple[str, bytes]:
+    def _named(self, picture: CssPicture) -> tuple[str, bytes]:
         """Return the file a picture is in, else its address, and its bytes, b"" for what is not here."""
         url = self._site.without_origin(picture.url.strip())
         if url.startswith("data:"):
@@ -166,13 +166,13 @@ class PictureShelf:
             self._digests[name] = hashlib.sha256(kind + data).digest()
         return self._digests[name]
 
-    def look(self, picture: Picture) -> Look:
+    def look(self, picture: CssPicture) -> Look:
         """Return what a picture shows."""
         if picture not in self._looks:
             self._looks[picture] = self._find(picture)
         return self._looks[picture]
 
-    def main_colours(self, picture: Picture) -> tuple[tuple[Colour, float], ...]:
+    def main_colours(self, picture: CssPicture) -> tuple[tuple[Colour, float], ...]:
         """Return the few colours a logo or an icon is made of, each with its share of what is seen of it.
 
         Nothing for what fills its box, which brings its own background, nor for a photograph.
@@ -189,12 +189,12 @@ class PictureShelf:
                 self._mains[picture] = ()
         return self._mains[picture]
 
-    def file_of(self, picture: Picture) -> str | None:
+    def file_of(self, picture: CssPicture) -> str | None:
         """Return the file that a picture is, None where it is embedded or not among them."""
         url = self._site.without_origin(picture.url.strip())
         return None if url.startswith("data:") else self._site.resolve(url, picture.base)
 
-    def _find(self, picture: Picture) -> Look:
+    def _find(self, picture: CssPicture) -> Look:
         url = self._site.without_origin(picture.url.strip())
         if url.startswith("data:"):
             return _look_at_data(url)

@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from glaucon.core.cascade.selectors import Selector, State
+from glaucon.core.cascade.selectors.selectors import Selector
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.stylesheet import Block, ColourUse, Stylesheet
 from glaucon.core.cascade.tree import Element
 

@@ -9,15 +9,7 @@ import tinycss2
 
 from glaucon.core.cascade.media import media_matches, width_thresholds
 from glaucon.core.cascade.source import Source
-from glaucon.core.cascade.stylesheet import (
-    Block,
-    Condition,
-    Import,
-    Rule,
-    Stylesheet,
-    parse_inline,
-    parse_stylesheet,
-)
+from glaucon.core.cascade.stylesheet import Block, Condition, Import, Rule, Stylesheet, parse_inline, parse_stylesheet
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import PALETTE_FILE, TokenTable
 from glaucon.core.cascade.tree import Document, Element

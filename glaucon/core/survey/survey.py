@@ -9,10 +9,11 @@ from dataclasses import dataclass, field, replace
 from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.expression import Expression, Literal
 from glaucon.core.cascade.hints import Hints
-from glaucon.core.cascade.images import Picture
 from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.properties.images import CssPicture
 from glaucon.core.cascade.rules import PageMatcher, RuleIndex
-from glaucon.core.cascade.selectors import STATES, State, is_disabled
+from glaucon.core.cascade.selectors.controls import is_disabled
+from glaucon.core.cascade.selectors.state import STATES, State
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
@@ -87,8 +88,8 @@ class _Collector:
             main: list[tuple[Expression, float]] = [(ink, 1 / len(shown.inks)) for ink in shown.inks]
         else:
             own = element.attributes.get("src", "") if shown.kind == "picture" else shown.picture
-            source = shelf.file_of(Picture(own, page)) or ""
-            main = [(Literal(colour), share) for colour, share in shelf.main_colours(Picture(shown.picture, page))]
+            source = shelf.file_of(CssPicture(own, page)) or ""
+            main = [(Literal(colour), share) for colour, share in shelf.main_colours(CssPicture(shown.picture, page))]
         if not source or not main:
             return
         pairings = ((Pairing(ink, shown.stack, (), large=True, exempt=False, icon=True), share) for ink, share in main)
@@ -163,9 +164,7 @@ class Surveyor:
         self._panels = PanelsFound(self.table.tokens)
 
     def survey(
-        self,
-        contexts: Iterable[ContextKey] | None = None,
-        progress: Progress = lambda what, done, total: None,
+        self, contexts: Iterable[ContextKey] | None = None, progress: Progress = lambda what, done, total: None
     ) -> Survey:
         """Return the survey in `contexts`, or in all states at all width bands the site itself makes.
 
@@ -214,9 +213,7 @@ class Surveyor:
         hints = Hints(page, document.markup.source, self.table)
         beside: Beside = {}
         register = collector.of_page(page, regions, beside)
-        context = PageContext(
-            page, document, PageMatcher(index), inline, hints, self.layers, register, regions, beside
-        )
+        context = PageContext(page, document, PageMatcher(index), inline, hints, self.layers, register, regions, beside)
         rest: dict[Viewport, Remembered] = {}
         shown: set[int] = set()
         laid: dict[int, LaidOut] = {}
@@ -239,19 +236,26 @@ class Surveyor:
             collector.survey.sightings[key].extend(found.sightings)
             shown.update(found.spans)
         if rest:
-            widest = max(rest, key=lambda viewport: viewport.width)
-            note_painters(collector.survey, page, rest[widest].painted)
-            self._panels.note(document, regions, rest[widest].painted)
-            for one in rest[widest].pictured:
-                collector.mark(page, one, regions, self._shelf)
-            begun: dict[int, Style] = {}
-            for viewport in sorted(rest, key=lambda viewport: viewport.width):
-                begun.update(rest[viewport].begun)  # as the widest screen that shows it has it
-            for order, style in begun.items():
-                self._handed_down.note(regions.chains[order][-1], page, style.custom)
+            by_width = [rest[viewport] for viewport in sorted(rest, key=lambda viewport: viewport.width)]
+            self._note_rest(page, document, by_width, collector, regions)
         seen = [document.elements[order] for order in sorted(shown)]
         self._reach.look([one.sheet for one in linked], seen, (inline(element) for element in seen))
         collector.survey.reached |= hints.tokens_of(seen)
+
+    def _note_rest(
+        self, page: str, document: Document, by_width: list[Remembered], collector: _Collector, regions: RegionsOfPage
+    ) -> None:
+        """Note what a page paints at rest besides texts: as the widest screen has it."""
+        widest = by_width[-1]
+        note_painters(collector.survey, page, widest.painted)
+        self._panels.note(document, regions, widest.painted)
+        for one in widest.pictured:
+            collector.mark(page, one, regions, self._shelf)
+        begun: dict[int, Style] = {}
+        for found in by_width:
+            begun.update(found.begun)  # as the widest screen that shows it has it
+        for order, style in begun.items():
+            self._handed_down.note(regions.chains[order][-1], page, style.custom)
 
     def probe(self, page: str, key: ContextKey, path: str, layout: PageLayout) -> tuple[Pairing, list[Cell]] | None:
         """Return a text's pairing in one context, and what lies behind it in small cells; None: it is not shown."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from glaucon.core.cascade.selectors import input_type
+from glaucon.core.cascade.selectors.controls import input_type
 from glaucon.core.cascade.tree import Element, whole_number
 
 _BUTTON_LABELS = {"submit": "Submit", "reset": "Reset"}

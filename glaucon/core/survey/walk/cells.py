@@ -6,18 +6,10 @@ from dataclasses import replace
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.tree import Element, whole_number
-from glaucon.core.survey.boxes import (
-    grid_cell,
-    traits_of,
-    z_of,
-)
-from glaucon.core.survey.layers import (
-    faded,
-)
+from glaucon.core.survey.boxes import grid_cell, traits_of, z_of
+from glaucon.core.survey.layers import faded
 from glaucon.core.survey.model import Layer, Stack
-from glaucon.core.survey.texts import (
-    has_words,
-)
+from glaucon.core.survey.texts import has_words
 from glaucon.core.survey.walk.covers import NOWHERE, Covers
 from glaucon.core.survey.walk.frame import Cover, Frame
 from glaucon.core.survey.walk.styles import PageStyles

@@ -4,22 +4,10 @@ from __future__ import annotations
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.tree import Element
-from glaucon.core.survey.boxes import (
-    Area,
-    Place,
-    is_laid_along_top,
-    reach,
-    traits_of,
-    z_of,
-)
-from glaucon.core.survey.layers import (
-    faded,
-    partly,
-)
+from glaucon.core.survey.boxes import Area, Place, is_laid_along_top, reach, traits_of, z_of
+from glaucon.core.survey.layers import faded, partly
 from glaucon.core.survey.model import Layer, Stack
-from glaucon.core.survey.texts import (
-    has_words,
-)
+from glaucon.core.survey.texts import has_words
 from glaucon.core.survey.walk.frame import Cover, Frame
 from glaucon.core.survey.walk.styles import PageStyles
 from glaucon.core.survey.walk.tags import PICTURES, holds_picture, last_order

@@ -11,13 +11,8 @@ from glaucon.core.cascade.media import Containers
 from glaucon.core.cascade.rules import PageMatcher
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tree import Document, Element
-from glaucon.core.survey.boxes import (
-    Area,
-    Place,
-)
-from glaucon.core.survey.layers import (
-    LayerMaker,
-)
+from glaucon.core.survey.boxes import Area, Place
+from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.marks import Pictured
 from glaucon.core.survey.model import Layer, Pairing, Sighting, Stack
 from glaucon.core.survey.regions import RegionsOfPage

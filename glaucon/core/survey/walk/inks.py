@@ -4,18 +4,13 @@ from __future__ import annotations
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.expression import INHERITED, Current, Expression, Literal, Unknown
+from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.tree import Element
-from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
-from glaucon.core.survey.layers import (
-    inks_of,
-    is_clear,
-)
+from glaucon.core.survey.layers import inks_of, is_clear
 from glaucon.core.survey.marks import Pictured, drawn_inks, fills_drawing, picture_behind
 from glaucon.core.survey.model import Fill, Layer, Photo, Shade, Unseen
-from glaucon.core.survey.texts import (
-    shown_instead,
-)
+from glaucon.core.survey.texts import shown_instead
 from glaucon.core.survey.walk.frame import Frame
 from glaucon.core.survey.walk.styles import PageStyles
 from glaucon.core.survey.walk.tags import SVG_SHAPES, in_foreign_object, in_mathml

@@ -13,12 +13,12 @@ from typing import Protocol
 import tinycss2
 
 from glaucon.core.cascade.computed import Style
-from glaucon.core.cascade.selectors import Selector, compile_selectors
+from glaucon.core.cascade.selectors.selectors import Selector, compile_selectors
 from glaucon.core.cascade.tree import Document, Element
 from glaucon.core.layout.document import Box, Measured, PageLayout, Screen
 from glaucon.core.survey.boxes import traits_of, z_of
 from glaucon.core.survey.layers import faded, partly
-from glaucon.core.survey.model import Group, Layer, Photo, Shade, Stack, Unseen
+from glaucon.core.survey.model import Layer, PaintGroup, Photo, Shade, Stack, Unseen
 
 Groups = tuple[tuple[int, Layer], ...]  # the groups an element lies in, outermost first, each with a number of its own
 Met = tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...]]  # below, above, all with pseudo-elements
@@ -45,7 +45,7 @@ class PseudoBox:
     is_under: bool
 
 
-class Painter(Protocol):
+class PaintsPlaces(Protocol):
     """What knows how elements are painted: the walk."""
 
     def canvas_at(self, places: list[Box]) -> Stack:
@@ -125,7 +125,7 @@ class LaidOut:
         box = Box(0.0, 0.0, float(layout.width), layout.viewport)
         return Screen(box, max(0.0, layout.height - layout.viewport))
 
-    def stacks(self, text: LaidText, standing: dict[int, Standing], painter: Painter) -> list[tuple[Stack, Stack]]:
+    def stacks(self, text: LaidText, standing: dict[int, Standing], painter: PaintsPlaces) -> list[tuple[Stack, Stack]]:
         """Return what lies below and above a text, for each different ground its lines stand on; none: it is covered.
 
         Grounds are told apart by the elements met; of what varies within one, a gradient, all that lines show counts.
@@ -165,7 +165,7 @@ class Probed(LaidOut):
         self._path = path
         self.cells: list[Cell] = []
 
-    def stacks(self, text: LaidText, standing: dict[int, Standing], painter: Painter) -> list[tuple[Stack, Stack]]:
+    def stacks(self, text: LaidText, standing: dict[int, Standing], painter: PaintsPlaces) -> list[tuple[Stack, Stack]]:
         """Return what lies below and above a text, and note it for each cell of the one that is looked at."""
         if text.element.path() + text.suffix == self._path:
             for spot in self._spots[text.element.order, text.suffix]:
@@ -189,7 +189,7 @@ class _StackAt:
     laid: LaidOut
     text: LaidText
     standing: dict[int, Standing]
-    painter: Painter
+    painter: PaintsPlaces
     places: list[Box]
     layers: list[Layer] = field(default_factory=list)
     above: list[Layer] = field(default_factory=list)
@@ -340,7 +340,7 @@ class _StackAt:
         """Return how far an element is faded by groups that the text is not in, and why that cannot be known."""
         fading = 1.0
         for _, layer in standing.groups[max(shared, _shared(standing.groups, self.text.groups)) :]:
-            if not isinstance(layer, Group) or layer.filters or layer.blend != "normal":
+            if not isinstance(layer, PaintGroup) or layer.filters or layer.blend != "normal":
                 return fading, "a filter changes the colours of what lies behind it"
             fading *= layer.opacity
         return fading, ""

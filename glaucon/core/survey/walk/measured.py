@@ -5,27 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from glaucon.core.cascade.colours import DEFAULT_COLOURS
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.expression import BESIDE, INHERITED, Current, Expression, Literal, resolve
+from glaucon.core.cascade.properties.colours import DEFAULT_COLOURS
+from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.tree import Element
-from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import BLACK
 from glaucon.core.layout.document import Box, Measured
-from glaucon.core.survey.boxes import (
-    traits_of,
-    z_of,
-)
-from glaucon.core.survey.layers import (
-    faded,
-    is_clear,
-    placed_layer,
-)
+from glaucon.core.survey.boxes import traits_of, z_of
+from glaucon.core.survey.layers import faded, is_clear, placed_layer
 from glaucon.core.survey.model import Fill, Ground, Layer, Pairing, Shade, Sighting, Stack, Unseen
-from glaucon.core.survey.texts import (
-    is_icon,
-    is_told_beside,
-)
+from glaucon.core.survey.texts import is_icon, is_told_beside
 from glaucon.core.survey.walk.cells import Cells
 from glaucon.core.survey.walk.covers import NOWHERE
 from glaucon.core.survey.walk.frame import Remembered
@@ -37,7 +27,7 @@ _MOST_BESIDE = 8  # chains of regions that one text is followed over
 
 
 @dataclass(slots=True)
-class Pending:
+class PendingText:
     """A text whose place was measured: what it lies on is known once all elements are."""
 
     at: int  # of its sighting
@@ -55,7 +45,7 @@ class MeasuredGround:
         self._page, self._laid, self._cells = page, laid, cells
         self._pseudo_boxes: dict[int, tuple[PseudoBox, ...]] = {}
 
-    def lay_down(self, pending: list[Pending], result: Remembered) -> None:
+    def lay_down(self, pending: list[PendingText], result: Remembered) -> None:
         """Give the texts whose place is known what they lie on; those that something hides are texts no more."""
         hidden = {one.at for one in pending if not self._lay(one, result)}
         if hidden:
@@ -65,7 +55,7 @@ class MeasuredGround:
             result.spans = {order: (kept_before[a], kept_before[b]) for order, (a, b) in result.spans.items()}
             result.sightings = [one for at, one in enumerate(result.sightings) if at not in hidden]
 
-    def _lay(self, one: Pending, result: Remembered) -> bool:
+    def _lay(self, one: PendingText, result: Remembered) -> bool:
         """Give one text what it lies on; return whether it is seen at all."""
         stacks = self._laid.stacks(one.text, result.standing, self)
         if not stacks:

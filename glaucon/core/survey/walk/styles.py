@@ -5,19 +5,12 @@ from __future__ import annotations
 from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.expression import Expression, placed
 from glaucon.core.cascade.media import Container, Containers, container_for
-from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.properties.values import Keyword
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.tree import Element
-from glaucon.core.cascade.values import Keyword
-from glaucon.core.survey.boxes import (
-    Area,
-    Place,
-    filters_of,
-    traits_of,
-)
-from glaucon.core.survey.layers import (
-    placed_layer,
-)
-from glaucon.core.survey.model import Fill, Ground, Group, Layer, Unseen
+from glaucon.core.survey.boxes import Area, Place, filters_of, traits_of
+from glaucon.core.survey.layers import placed_layer
+from glaucon.core.survey.model import Fill, Ground, Layer, PaintGroup, Unseen
 from glaucon.core.survey.walk.frame import Frame, PageContext
 from glaucon.core.survey.walk.laid_out import LaidOut
 
@@ -84,7 +77,7 @@ class PageStyles:
             return ()
         if any(one.name == "unknown" for one in filters):
             return (Unseen("a filter changes the colours as painted"),)
-        return (Group(opacity, filters, blend, self._faded_by(element, frame, pseudo) if opacity < 1 else ""),)
+        return (PaintGroup(opacity, filters, blend, self._faded_by(element, frame, pseudo) if opacity < 1 else ""),)
 
     def _faded_by(self, element: Element, frame: Frame, pseudo: str) -> str:
         """Return the selector that fades an element in this state; "" where its style attribute does."""

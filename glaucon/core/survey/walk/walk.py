@@ -12,23 +12,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from glaucon.core.cascade.colours import DEFAULT_COLOURS
 from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.expression import Current, resolve
-from glaucon.core.cascade.selectors import State
+from glaucon.core.cascade.properties.colours import DEFAULT_COLOURS
+from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.tree import Element
-from glaucon.core.survey.boxes import (
-    Area,
-    Place,
-    grid_cell,
-    is_clipped_away,
-    traits_of,
-)
-from glaucon.core.survey.layers import (
-    fills_words,
-    paints_background,
-)
-from glaucon.core.survey.model import Fill, Ground, Group, Layer, Pairing, Sighting, Stack, Unseen
+from glaucon.core.survey.boxes import Area, Place, grid_cell, is_clipped_away, traits_of
+from glaucon.core.survey.layers import fills_words, paints_background
+from glaucon.core.survey.model import Fill, Ground, Layer, PaintGroup, Pairing, Sighting, Stack, Unseen
 from glaucon.core.survey.texts import (
     generated_words,
     is_dropdown,
@@ -42,7 +33,7 @@ from glaucon.core.survey.walk.covers import Covers
 from glaucon.core.survey.walk.frame import Cover, Frame, PageContext, Remembered, groups_with
 from glaucon.core.survey.walk.inks import Inks
 from glaucon.core.survey.walk.laid_out import Groups, LaidOut, LaidText, Standing
-from glaucon.core.survey.walk.measured import MeasuredGround, Pending
+from glaucon.core.survey.walk.measured import MeasuredGround, PendingText
 from glaucon.core.survey.walk.styles import PageStyles, is_large
 from glaucon.core.survey.walk.tags import CONTROLS_WITHOUT_CONTENT, REPLACED, SVG_SHAPES, SVG_TEXT, in_mathml, is_drawn
 
@@ -65,7 +56,7 @@ class PageWalk:
         self._touched = self._find_touched() if rest is not None else set()
         self._known: dict[tuple[int, str, int, int, int], tuple[int, int]] = {}
         self._kept: list[object] = []  # what is known by identity must outlive the walk
-        self._pending: list[Pending] = []
+        self._pending: list[PendingText] = []
         self.result = Remembered([], {}, [], set(), dict(rest.standing) if rest is not None else {})
 
     def run(self) -> Remembered:
@@ -263,7 +254,7 @@ class PageWalk:
                 return
             # a placeholder may be faded on its own
             if (opacity := style.values.get("opacity", 1.0)) < 1:
-                group = Group(opacity)
+                group = PaintGroup(opacity)
                 groups = (*frame.groups, (-element.order - 1, group))
                 frame = replace(frame, stack=(*frame.stack, group), groups=groups)
             frame = replace(frame, colour_at=self._page.depth(element))
@@ -284,7 +275,7 @@ class PageWalk:
         if self._page.laid is not None and self._page.laid.knows(element, suffix):
             at = len(self.result.sightings)
             laid = LaidText(element, suffix, frame.groups)
-            self._pending.append(Pending(at, laid, text, style, inks, why))
+            self._pending.append(PendingText(at, laid, text, style, inks, why))
             self.result.sightings.append(Sighting(-1, -1, style.font_px, style.weight))
             return
         drawn = element.foreign and not in_mathml(element)

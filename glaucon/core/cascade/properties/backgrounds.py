@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from glaucon.core.cascade.colours import colour_expression, significant, split_commas
 from glaucon.core.cascade.expression import Literal
-from glaucon.core.cascade.images import is_image, parse_image
-from glaucon.core.cascade.lengths import Extent, Length, LengthContext, extent, parse_length
+from glaucon.core.cascade.properties.colours import colour_expression, significant, split_commas
+from glaucon.core.cascade.properties.images import is_image, parse_image
+from glaucon.core.cascade.properties.lengths import Extent, Length, LengthContext, extent, parse_length
+from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.tokens import TokenTable
-from glaucon.core.cascade.values import Keyword
 from glaucon.core.colour.value import TRANSPARENT
 
 

@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Any
 
-from glaucon.core.cascade.colours import MIX_SPACES, colour_expression, significant, split_commas
 from glaucon.core.cascade.expression import Expression, Found, Literal, Mix
-from glaucon.core.cascade.lengths import Length, LengthContext, extent, parse_length
+from glaucon.core.cascade.properties.colours import MIX_SPACES, colour_expression, significant, split_commas
+from glaucon.core.cascade.properties.lengths import Length, LengthContext, extent, parse_length
 from glaucon.core.cascade.tokens import TokenTable
 
 _SAMPLES_A_SEGMENT = 8
@@ -42,7 +42,7 @@ class WrittenGradient:
 
 
 @dataclass(frozen=True, slots=True)
-class Gradient:
+class CssGradient:
     """A gradient by the colours along it, from its first to its last; hard edges have nothing between."""
 
     samples: tuple[Expression, ...]
@@ -50,7 +50,7 @@ class Gradient:
 
 
 @dataclass(frozen=True, slots=True)
-class Picture:
+class CssPicture:
     """A picture by its address as written, and the file the address stands in."""
 
     url: str
@@ -64,7 +64,7 @@ class UnknownImage:
     name: str
 
 
-Image = Gradient | Picture | UnknownImage
+Image = CssGradient | CssPicture | UnknownImage
 
 _GRADIENTS = frozenset(
     f"{prefix}{repeat}{shape}-gradient"
@@ -89,13 +89,13 @@ def is_image(node: Any) -> bool:
 def parse_image(node: Any, table: TokenTable) -> Image | None:
     """Return the image of a component value, or None where it is invalid."""
     if node.type == "url":
-        return Picture(node.value, table.base)
+        return CssPicture(node.value, table.base)
     if node.type != "function":
         return None
     name = node.lower_name
     if name in ("url", "src"):
         strings = [n for n in node.arguments if n.type == "string"]
-        return Picture(strings[0].value, table.base) if strings else None
+        return CssPicture(strings[0].value, table.base) if strings else None
     if name in _GRADIENTS:
         return _parse_gradient(node, table)
     if name == _OLD_GRADIENT:
@@ -112,21 +112,21 @@ def _first_of_set(node: Any, table: TokenTable) -> Image | None:
         density = [n for n in words if n.type == "dimension"]
         if words and (not density or density[0].value >= 1):
             if words[0].type == "string":
-                return Picture(words[0].value, table.base)
+                return CssPicture(words[0].value, table.base)
             return parse_image(words[0], table)
     return None
 
 
 @dataclass(slots=True)
-class Stop:
+class CssStop:
     """A colour of a gradient and where along its line it stands, 0 to 1."""
 
     colour: Expression
     at: float | None
 
 
-def _parse_gradient(node: Any, table: TokenTable) -> Gradient | None:
-    stops: list[Stop] = []
+def _parse_gradient(node: Any, table: TokenTable) -> CssGradient | None:
+    stops: list[CssStop] = []
     written: list[WrittenStop] = []
     geometry: list[Any] = []
     space, hue = "", "shorter"
@@ -149,7 +149,7 @@ def _parse_gradient(node: Any, table: TokenTable) -> Gradient | None:
         if any(p is None for p in positions):
             return None
         if colours:
-            stops.extend(Stop(colours[0], at) for at in positions or [None])
+            stops.extend(CssStop(colours[0], at) for at in positions or [None])
             written.extend(_written(colours[0], place, conic) for place in places or [None])
         elif len(positions) != 1:
             return None
@@ -157,7 +157,7 @@ def _parse_gradient(node: Any, table: TokenTable) -> Gradient | None:
         return None
     space = space or default_space(stops)
     samples = _along(stops, space, hue, repeating="repeating" in node.lower_name)
-    return Gradient(samples, WrittenGradient(node.lower_name, tuple(geometry), tuple(written), space, hue))
+    return CssGradient(samples, WrittenGradient(node.lower_name, tuple(geometry), tuple(written), space, hue))
 
 
 def _written(colour: Expression, place: Any, conic: bool) -> WrittenStop:
@@ -206,12 +206,12 @@ def _position(node: Any, conic: bool) -> float | None:
     return None if found is None else found.px / _LINE_PX + found.share
 
 
-def default_space(stops: list[Stop]) -> str:
+def default_space(stops: list[CssStop]) -> str:
     """Return the space that colours between stops are found in where none is named (CSS Color 4, section 12)."""
     return "srgb" if all(_is_legacy(stop.colour) for stop in stops) else "oklab"
 
 
-def _along(stops: list[Stop], space: str, hue: str, repeating: bool) -> tuple[Expression, ...]:
+def _along(stops: list[CssStop], space: str, hue: str, repeating: bool) -> tuple[Expression, ...]:
     """Return colours along a gradient line, its hard edges kept (CSS Images 3, section 3.4.3)."""
     place_stops(stops)
     samples: list[Expression] = [stops[0].colour]
@@ -231,7 +231,7 @@ def _along(stops: list[Stop], space: str, hue: str, repeating: bool) -> tuple[Ex
     return tuple(dict.fromkeys(samples))
 
 
-def place_stops(stops: list[Stop]) -> None:
+def place_stops(stops: list[CssStop]) -> None:
     """Give every stop its place: ends at 0 and 1, no stop before the one ahead of it, others spread evenly."""
     stops[0].at = 0.0 if stops[0].at is None else stops[0].at
     if stops[-1].at is None:
@@ -263,9 +263,9 @@ def between(one: Expression, other: Expression, share: float, space: str, hue: s
     return other if share >= 1 else Mix(space, one, other, share, 1.0, hue)
 
 
-def _parse_old_gradient(node: Any, table: TokenTable) -> Gradient | None:
+def _parse_old_gradient(node: Any, table: TokenTable) -> CssGradient | None:
     """Return the gradient of `-webkit-gradient(linear, …, from(C), color-stop(50%, C), to(C))`."""
-    stops: list[Stop] = []
+    stops: list[CssStop] = []
     for part in split_commas(node.arguments):
         words = significant(part)
         if len(words) != 1 or words[0].type != "function":
@@ -277,6 +277,6 @@ def _parse_old_gradient(node: Any, table: TokenTable) -> Gradient | None:
         if at is None and numbers:
             at = float(numbers[0].value) / (100 if numbers[0].type == "percentage" else 1)
         if len(colours) == 1:
-            stops.append(Stop(colours[0], at))
+            stops.append(CssStop(colours[0], at))
     stops.sort(key=lambda stop: stop.at or 0.0)
-    return Gradient(_along(stops, "srgb", "shorter", repeating=False)) if stops else None
+    return CssGradient(_along(stops, "srgb", "shorter", repeating=False)) if stops else None

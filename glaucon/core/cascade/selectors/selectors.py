@@ -7,7 +7,6 @@ state and not from a pointer; cssselect2's own matcher never answers them.
 from __future__ import annotations
 
 import contextlib
-import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -17,52 +16,20 @@ from cssselect2 import parser as css
 from tinycss2.ast import IdentToken
 from tinycss2.nth import parse_nth
 
+from glaucon.core.cascade.selectors.pseudo_classes import NEVER, PSEUDO_CLASSES, STATEFUL, direction, language_matches
+from glaucon.core.cascade.selectors.remembered import (
+    ancestor_matches,
+    earlier_sibling,
+    in_or_below,
+    last_among,
+    remembered,
+)
+from glaucon.core.cascade.selectors.state import Matches, State
 from glaucon.core.cascade.tree import Element, key_bits
-
-STATES = ("rest", "hover", "focus", "active", "visited")
-
-Matches = Callable[[Element, "State"], bool]
 
 KEPT_PSEUDO_ELEMENTS = frozenset(
     {"before", "after", "placeholder", "first-line", "first-letter", "marker", "selection"}
 )
-_LINK_TAGS = frozenset({"a", "area"})
-_FORM_TAGS = frozenset({"button", "input", "select", "textarea", "option", "optgroup", "fieldset"})
-_TEXT_INPUTS = frozenset(
-    {"text", "search", "url", "tel", "email", "password", "number", "date", "month", "week", "time", "datetime-local"}
-)
-# Valid in Chromium, and false for a page that nobody has touched yet.
-_NEVER = frozenset(
-    {
-        "target", "target-within", "fullscreen", "-webkit-full-screen", "picture-in-picture", "popover-open", "modal",
-        "autofill", "-webkit-autofill", "user-invalid", "user-valid", "indeterminate", "playing", "seeking",
-        "buffering", "stalled", "muted", "volume-locked", "-webkit-drag", "window-inactive", "future", "past",
-        "current", "host", "paused", "xr-overlay", "has-slotted", "open-picker", "active-view-transition",
-        "horizontal", "vertical", "increment", "decrement", "start", "end", "double-button", "single-button",
-        "no-button", "corner-present", "cue",
-    }
-)  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True)
-class State:
-    """What the pseudo-classes of user action answer, for every element at once."""
-
-    hover: bool = False
-    focus: bool = False
-    active: bool = False
-    visited: bool = False
-
-    @classmethod
-    def named(cls, name: str) -> State:
-        """Return the state of that name.
-
-        Raises: ValueError: if it is not one of STATES.
-        """
-        if name not in STATES:
-            raise ValueError(f"“{name}” is not a state. Use one of {', '.join(STATES)}")
-        active = name == "active"
-        return cls(name == "hover" or active, name == "focus" or active, active, name == "visited")
 
 
 @dataclass(frozen=True, slots=True)
@@ -229,7 +196,7 @@ def _compile_combined(tree: Any, used: set[str]) -> Matches:
         return groups[0][0]
     if len(groups) == 2 and groups[0][1] == 0:
         right, left = groups[0][0], groups[1][0]
-        return lambda e, s: right(e, s) and _ancestor_matches(e, s, left)
+        return lambda e, s: right(e, s) and ancestor_matches(e, s, left)
     return lambda e, s: _each_around_the_other(e, s, groups)
 
 
@@ -269,7 +236,7 @@ def _joined(left: Matches, combinator: str, right: Matches) -> Matches:
     if combinator == "+":
         return lambda e, s: right(e, s) and (p := e.previous) is not None and left(p, s)
     if combinator == "~":
-        earlier = _earlier_sibling(left)
+        earlier = earlier_sibling(left)
         return lambda e, s: right(e, s) and earlier(e, s)
     raise _Invalid(combinator)
 
@@ -303,40 +270,6 @@ def _compile_forgiving(selector_list: list[Any], used: set[str]) -> list[Matches
         with contextlib.suppress(_Invalid):
             compiled.append(_compile(one.parsed_tree, used))
     return compiled
-
-
-def _ancestor_matches(element: Element, state: State, test: Matches) -> bool:
-    node = element.parent
-    while node is not None:
-        if test(node, state):
-            return True
-        node = node.parent
-    return False
-
-
-def _earlier_sibling(test: Matches) -> Matches:
-    """Return a test of whether an earlier sibling matches; each sibling is tested once for all those after it."""
-    # the first that matches, or 0, and up to where was looked
-    known: dict[tuple[Element, State], tuple[int, int]] = {}
-
-    def earlier(element: Element, state: State) -> bool:
-        parent = element.parent
-        if parent is None:
-            return False
-        first, looked = known.get((parent, state), (0, 0))
-        if not first and looked < element.position - 1:
-            children = parent.children
-            some = (n + 1 for n in range(looked, element.position - 1) if test(children[n], state))
-            first = next(some, 0)
-            if len(known) >= _MOST_REMEMBERED:
-                known.clear()
-            known[parent, state] = (first, element.position - 1)
-        return 0 < first < element.position
-
-    return earlier
-
-
-_MOST_REMEMBERED = 32
 
 
 _IN_HAS = "\0has"
@@ -415,7 +348,7 @@ def _compile_has(relative: Any, used: set[str]) -> Matches:
     inner = _compile(relative.selector.parsed_tree, used)
     combinator = relative.combinator
 
-    held, last = _in_or_below(inner), _last_among(inner)
+    held, last = in_or_below(inner), last_among(inner)
 
     def has(element: Element, state: State) -> bool:
         if combinator == ">":
@@ -427,251 +360,15 @@ def _compile_has(relative: Any, used: set[str]) -> Matches:
             return element.parent is not None and last(element.parent, state) > element.position
         return any(held(child, state) for child in element.children)
 
-    return _remembered(has)
-
-
-def _remembered(test: Matches) -> Matches:
-    """Return a test that is asked once for each element: what stands in an anchor asks for it again and again."""
-    known: dict[tuple[Element, State], bool] = {}
-
-    def remembered(element: Element, state: State) -> bool:
-        found = known.get((element, state))
-        if found is None:
-            if len(known) > _MOST_HELD:
-                known.clear()
-            found = known[element, state] = test(element, state)
-        return found
-
-    return remembered
-
-
-_MOST_HELD = 200_000
-
-
-def _in_or_below(test: Matches) -> Matches:
-    """Return whether an element or anything in it passes, worked out once for each: anchors ask for the same again."""
-    known: dict[tuple[Element, State], bool] = {}
-
-    def held(element: Element, state: State) -> bool:
-        found = known.get((element, state))
-        if found is not None:
-            return found
-        if len(known) > _MOST_HELD:
-            known.clear()
-        order, pending = [], [element]
-        while pending:
-            node = pending.pop()
-            if (node, state) not in known:
-                order.append(node)
-                pending.extend(node.children)
-        for node in reversed(order):
-            known[node, state] = test(node, state) or any(known.get((child, state), False) for child in node.children)
-        return known[element, state]
-
-    return held
-
-
-def _last_among(test: Matches) -> Callable[[Element, State], int]:
-    """Return the position of the last child that passes, 0 for none, worked out once for each parent."""
-    known: dict[tuple[Element, State], int] = {}
-
-    def last(parent: Element, state: State) -> int:
-        found = known.get((parent, state))
-        if found is None:
-            if len(known) > _MOST_HELD:
-                known.clear()
-            some = (child.position for child in reversed(parent.children) if test(child, state))
-            found = known[parent, state] = next(some, 0)
-        return found
-
-    return last
-
-
-def _is_link(element: Element) -> bool:
-    return element.tag in _LINK_TAGS and ("href" in element.attributes or "xlink:href" in element.attributes)
-
-
-def is_disabled(element: Element) -> bool:
-    """Return whether a form control is disabled, by itself or by a fieldset (HTML, section 4.10.18.5)."""
-    if element.tag not in _FORM_TAGS:
-        return False
-    if "disabled" in element.attributes:
-        return True
-    if element.tag == "option" and element.parent is not None and element.parent.tag == "optgroup":
-        return "disabled" in element.parent.attributes
-    child = element
-    for ancestor in element.ancestors():
-        if ancestor.tag == "fieldset" and "disabled" in ancestor.attributes:
-            first_legend = next((c for c in ancestor.children if c.tag == "legend"), None)
-            if child is not first_legend:
-                return True
-        child = ancestor
-    return False
-
-
-def _is_checked(element: Element) -> bool:
-    if element.tag == "option":
-        return "selected" in element.attributes
-    return element.tag == "input" and "checked" in element.attributes
-
-
-def _is_required(element: Element) -> bool:
-    return element.tag in ("input", "select", "textarea") and "required" in element.attributes
-
-
-def input_type(element: Element) -> str:
-    """Return an input's type, `text` where it is missing or unknown."""
-    kind = element.attributes.get("type", "text").strip().lower()
-    known = _TEXT_INPUTS | {
-        "hidden",
-        "range",
-        "color",
-        "checkbox",
-        "radio",
-        "file",
-        "submit",
-        "image",
-        "reset",
-        "button",
-    }
-    return kind if kind in known else "text"
-
-
-def _is_read_write(element: Element) -> bool:
-    if element.tag == "textarea" or (element.tag == "input" and input_type(element) in _TEXT_INPUTS):
-        return "readonly" not in element.attributes and not is_disabled(element)
-    return element.attributes.get("contenteditable") in ("", "true", "plaintext-only")
-
-
-def _placeholder_shown(element: Element) -> bool:
-    if element.tag == "textarea":
-        return "placeholder" in element.attributes and not any(element.texts)
-    return (
-        element.tag == "input"
-        and "placeholder" in element.attributes
-        and input_type(element) in _TEXT_INPUTS
-        and not element.attributes.get("value")
-    )
-
-
-_EMAIL = re.compile(r"[\w.!#$%&'*+/=?^`{|}~-]+@[a-zA-Z0-9](?:[a-zA-Z0-9-]*[a-zA-Z0-9])?(?:\.[a-zA-Z0-9-]+)*")
-
-
-def _is_valid(element: Element) -> bool:
-    """Return whether a control satisfies its constraints, as far as attributes tell (HTML, section 4.10.20)."""
-    if is_disabled(element) or "readonly" in element.attributes:
-        return True
-    value = element.attributes.get("value", "")
-    if element.tag == "textarea":
-        value = "".join(element.texts)
-    if element.tag == "select":
-        return not _is_required(element) or _chosen_value(element) != ""
-    if element.tag == "input" and input_type(element) in ("checkbox", "radio"):
-        return not _is_required(element) or _is_checked(element)
-    if not value:
-        return not _is_required(element)
-    kind = input_type(element) if element.tag == "input" else ""
-    if kind == "email":
-        return all(_EMAIL.fullmatch(part.strip()) for part in value.split(","))
-    if kind == "url":
-        return bool(re.match(r"[a-zA-Z][\w+.-]*:", value))
-    pattern = element.attributes.get("pattern")
-    if pattern and kind:
-        with contextlib.suppress(re.error):
-            return re.fullmatch(pattern, value) is not None
-    return not _is_out_of_range(element)
-
-
-def _chosen_value(element: Element) -> str:
-    options = [e for e in element.descendants() if e.tag == "option"]
-    chosen = next((o for o in reversed(options) if "selected" in o.attributes), options[0] if options else None)
-    return "" if chosen is None else chosen.attributes.get("value", chosen.own_text)
-
-
-def _is_out_of_range(element: Element) -> bool:
-    if element.tag != "input" or input_type(element) not in ("number", "range"):
-        return False
-    try:
-        value = float(element.attributes.get("value", ""))
-        low, high = float(element.attributes.get("min", "-inf")), float(element.attributes.get("max", "inf"))
-    except ValueError:
-        return False
-    return not low <= value <= high
-
-
-def _form_is_valid(element: Element) -> bool:
-    return all(_is_valid(e) for e in element.descendants() if e.tag in ("input", "select", "textarea"))
-
-
-def _only(test: Callable[[Element], bool]) -> Matches:
-    return lambda e, s: test(e)
-
-
-def _siblings_of_type(element: Element) -> list[Element]:
-    if element.parent is None:
-        return [element]
-    return [c for c in element.parent.children if c.tag == element.tag]
-
-
-_VALIDATED = frozenset({"input", "select", "textarea"})
-_HOLDERS = frozenset({"form", "fieldset"})
-
-
-def _has_range(element: Element) -> bool:
-    return (
-        element.tag == "input"
-        and input_type(element) in ("number", "range")
-        and ("min" in element.attributes or "max" in element.attributes)
-    )
-
-
-_PSEUDO_CLASSES: dict[str, Matches] = {
-    "any-link": _only(_is_link),
-    "-webkit-any-link": _only(_is_link),
-    "link": lambda e, s: _is_link(e) and not s.visited,
-    "visited": lambda e, s: _is_link(e) and s.visited,
-    "hover": lambda e, s: s.hover,
-    "focus": lambda e, s: s.focus,
-    "focus-visible": lambda e, s: s.focus,
-    "focus-within": lambda e, s: s.focus,
-    "active": lambda e, s: s.active,
-    "root": lambda e, s: e.parent is None,
-    "scope": lambda e, s: e.parent is None,
-    "empty": lambda e, s: not e.children and not any(e.texts),
-    "first-child": lambda e, s: e.position == 1,
-    "last-child": lambda e, s: e.parent is None or e.position == len(e.parent.children),
-    "only-child": lambda e, s: e.parent is None or len(e.parent.children) == 1,
-    "first-of-type": lambda e, s: _siblings_of_type(e)[0] is e,
-    "last-of-type": lambda e, s: _siblings_of_type(e)[-1] is e,
-    "only-of-type": lambda e, s: len(_siblings_of_type(e)) == 1,
-    "enabled": lambda e, s: e.tag in _FORM_TAGS and not is_disabled(e),
-    "disabled": _only(is_disabled),
-    "checked": _only(_is_checked),
-    "default": lambda e, s: _is_checked(e),
-    "required": _only(_is_required),
-    "optional": lambda e, s: e.tag in ("input", "select", "textarea") and not _is_required(e),
-    "read-write": _only(_is_read_write),
-    "read-only": lambda e, s: not _is_read_write(e),
-    "placeholder-shown": _only(_placeholder_shown),
-    "valid": lambda e, s: (e.tag in _VALIDATED and _is_valid(e)) or (e.tag in _HOLDERS and _form_is_valid(e)),
-    "invalid": lambda e, s: (e.tag in _VALIDATED and not _is_valid(e)) or (e.tag in _HOLDERS and not _form_is_valid(e)),
-    "in-range": lambda e, s: _has_range(e) and not _is_out_of_range(e),
-    "out-of-range": lambda e, s: _is_out_of_range(e),
-    "open": lambda e, s: e.tag in ("details", "dialog") and "open" in e.attributes,
-    "defined": lambda e, s: "-" not in e.tag or e.foreign,
-}
-_STATEFUL = {
-    "hover": "hover", "focus": "focus", "focus-visible": "focus", "focus-within": "focus", "active": "active",
-    "link": "visited", "visited": "visited",
-}  # fmt: skip
+    return remembered(has)
 
 
 def _compile_pseudo_class(name: str, used: set[str]) -> Matches:
-    if name in _STATEFUL:
-        used.add(_STATEFUL[name])
-    if name in _PSEUDO_CLASSES:
-        return _PSEUDO_CLASSES[name]
-    if name in _NEVER:
+    if name in STATEFUL:
+        used.add(STATEFUL[name])
+    if name in PSEUDO_CLASSES:
+        return PSEUDO_CLASSES[name]
+    if name in NEVER:
         return lambda e, s: False
     raise _Invalid(name)
 
@@ -681,10 +378,10 @@ def _compile_functional(name: str, arguments: list[Any], used: set[str]) -> Matc
         return _compile_nth(name, arguments, used)
     if name == "lang":
         wanted = [a.value.lower() for a in arguments if a.type in ("ident", "string")]
-        return lambda e, s: _language_matches(e, wanted)
+        return lambda e, s: language_matches(e, wanted)
     if name == "dir":
-        direction = next((a.lower_value for a in arguments if a.type == "ident"), "ltr")
-        return lambda e, s: _direction(e) == direction
+        said = next((a.lower_value for a in arguments if a.type == "ident"), "ltr")
+        return lambda e, s: direction(e) == said
     if name in ("-webkit-any", "matches"):
         selectors = [_compile(one.parsed_tree, used) for one in css.parse(arguments, forgiving=True)]
         return _any(selectors)
@@ -727,18 +424,3 @@ def _compile_nth(name: str, arguments: list[Any], used: set[str]) -> Matches:
         return bool(steps == 0 if a == 0 else steps % a == 0 and steps // a >= 0)
 
     return nth
-
-
-def _language_matches(element: Element, wanted: list[str]) -> bool:
-    for node in (element, *element.ancestors()):
-        if (found := node.attributes.get("lang")) is not None:
-            lowered = found.lower()
-            return any(lowered == want or lowered.startswith(f"{want}-") for want in wanted)
-    return False
-
-
-def _direction(element: Element) -> str:
-    for node in (element, *element.ancestors()):
-        if node.attributes.get("dir", "").lower() in ("ltr", "rtl"):
-            return node.attributes["dir"].lower()
-    return "ltr"

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from glaucon.core.cascade.colours import colour_expression, significant, split_commas
 from glaucon.core.cascade.expression import Current, Expression
-from glaucon.core.cascade.lengths import Extent, Length, LengthContext, extent, parse_length
+from glaucon.core.cascade.properties.colours import colour_expression, significant, split_commas
+from glaucon.core.cascade.properties.lengths import Extent, Length, LengthContext, extent, parse_length
 from glaucon.core.cascade.tokens import TokenTable
 
 

@@ -1,0 +1,33 @@
+"""The states that a page is looked at in (AUDIT_FORMAT): what the pseudo-classes of user action answer."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from glaucon.core.cascade.tree import Element
+
+STATES = ("rest", "hover", "focus", "active", "visited")
+
+Matches = Callable[[Element, "State"], bool]
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """What the pseudo-classes of user action answer, for every element at once."""
+
+    hover: bool = False
+    focus: bool = False
+    active: bool = False
+    visited: bool = False
+
+    @classmethod
+    def named(cls, name: str) -> State:
+        """Return the state of that name.
+
+        Raises: ValueError: if it is not one of STATES.
+        """
+        if name not in STATES:
+            raise ValueError(f"“{name}” is not a state. Use one of {', '.join(STATES)}")
+        active = name == "active"
+        return cls(name == "hover" or active, name == "focus" or active, active, name == "visited")
