@@ -16,7 +16,7 @@ from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.models import Study as StudyRow
 from glaucon.apps.studies.previews import mapping_name, preview_root
-from glaucon.core.acts.whole.show import added_css
+from glaucon.core.acts.show import added_css
 from glaucon.core.colour.value import read_colour
 from glaucon.core.making.making import is_dark
 from glaucon.core.scopes.coats_worn import wearers_of

@@ -20,7 +20,7 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_of
 from glaucon.apps.studies.services import current_of
 from glaucon.apps.work.heavy import heavy
-from glaucon.core.acts.whole.show import added_css
+from glaucon.core.acts.show import added_css
 from glaucon.core.exchange.live_wear import as_it_came, live_wear
 from glaucon.core.known.strip import strip_of
 from glaucon.core.scopes.reading import place_name

@@ -1,1 +1,4 @@
-"""Bringing sites in: sources, jobs, what becomes of them."""
+"""Bringing sites in: sources, jobs, what becomes of them.
+
+Begin with `bring_in`; `outside` fetches from an address.
+"""

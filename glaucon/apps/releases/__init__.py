@@ -1,0 +1,4 @@
+"""Releases: what went live, when, and the way back.
+
+Begin with `services`.
+"""

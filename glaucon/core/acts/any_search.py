@@ -17,11 +17,11 @@ from glaucon.core.acts.behind.try_backdrop import TriedBackdrop, TryBackdrop
 from glaucon.core.acts.behind.try_failed import FailedBackdrop, TryFailed
 from glaucon.core.acts.behind.write_css import CheckCss, CssProblems
 from glaucon.core.acts.palette.swap import FindSwapPlaces, SwapPlaces
+from glaucon.core.acts.show import ShowActs, ShowMade, ShownActs, ShownMade
 from glaucon.core.acts.whole.find_fixes import FindFixes, FoundFixes
 from glaucon.core.acts.whole.find_palette import FindPalette, MadePalette
 from glaucon.core.acts.whole.nearest import FindNearest, FindReadableAmong, NearestColour, ReadableAmong
 from glaucon.core.acts.whole.offers import FindOffers, FoundOffers
-from glaucon.core.acts.whole.show import ShowActs, ShowMade, ShownActs, ShownMade
 
 AnySearch = Annotated[
     FindFixes | FindOffers | FindNearest | FindReadableAmong | FindPalette | FindSwapPlaces | FindVeil

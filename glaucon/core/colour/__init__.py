@@ -1,0 +1,4 @@
+"""Colours as numbers: sRGB and OKLab, the gamut, contrast as WCAG has it.
+
+Begin with `value.Colour`.
+"""

@@ -122,21 +122,19 @@ class Ways:
         choices = self._moving.choices(group, farthest)
         if not is_text:
             choices = choices.only(~choices.is_other & self._is_apart(group, choices))
-        touched, ratios = self._rows.tried(
-            self._moving.values, group.tokens, self._moving.alphas(role, group), choices.colours
-        )
-        counted = among[touched]
-        if not counted.any():
+        alphas = self._moving.alphas(role, group)
+        touched, ratios = self._rows.tried(self._moving.values, group.tokens, alphas, choices.colours)
+        touched, ratios = touched[among[touched]], ratios[:, among[touched]]
+        if not len(touched):
             return None
-        touched, ratios = touched[counted], ratios[:, counted]
         reads, was = ratios >= self._rows.needed[touched] * (1 - 1e-9), self._rows.reads(self._moving.ratios)[touched]
         weight = self._weight[touched]
         broken, fixed = (~reads & was) @ weight, (reads & ~was) @ weight
         cleared = (reads & ~was & np.isin(touched, pairings)) @ weight
         harm = self._harm(group, choices, weight, was, area)
-        if is_text and self._is_on_colour(pairings):
-            # a blue button gets a little darker sooner than its white words turn black
-            harm = harm + (choices.delta_e_ok > _TURNED) * _TURNING * float(weight.sum())
+        # a blue button gets a little darker sooner than its white words turn black
+        turning = _TURNING if is_text and self._is_on_colour(pairings) else 0.0
+        harm = harm + (choices.delta_e_ok > _TURNED) * turning * float(weight.sum())
         changed_much = choices.is_other | (choices.delta_e_ok > FARTHEST)
         gives_up = changed_much if is_text and is_colourful(now) and was.any() else np.zeros(len(choices), dtype=bool)
         harm = harm + (gives_up & (choices.delta_e_ok > FARTHEST)) * _OTHER_COSTS
