@@ -21,6 +21,8 @@ from glaucon.apps.errors import Refused
 router = Router(tags=["account"])
 _LOOPBACK = frozenset({"127.0.0.1", "::1"})
 _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "[::1]"})
+# what a proxy says of whom it speaks for; the server passes these on (`serve`)
+_OF_PROXIES = frozenset({"HTTP_FORWARDED", "HTTP_VIA", "HTTP_X_REAL_IP", "HTTP_CLIENT_IP", "HTTP_TRUE_CLIENT_IP"})
 _MOST_WRONG, _WRONG_SECONDS = 10, 600
 
 
@@ -89,7 +91,8 @@ def _from_our_own_form(request: HttpRequest) -> None:
 
 
 def _is_loopback(request: HttpRequest) -> bool:
-    forwarded = "HTTP_X_FORWARDED_FOR" in request.META or "HTTP_FORWARDED" in request.META
+    """Return whether a request comes from this machine itself, through no proxy on it."""
+    forwarded = any(name.startswith("HTTP_X_FORWARDED") or name in _OF_PROXIES for name in request.META)
     return request.META.get("REMOTE_ADDR") in _LOOPBACK and not forwarded
 
 
