@@ -19,5 +19,7 @@ def told_of(found: Mapping[str, Any], place: Sequence[object]) -> str:
     told = str(found["msg"]).removeprefix("Value error, ").rstrip(".")
     if found.get("type") == "union_tag_invalid":
         told = f"there is no “{str(found['ctx']['tag'])[:40]}”"
+    if found.get("type") in ("tuple_type", "list_type"):
+        told = "it is a list"
     where = ".".join(str(part)[:40] for part in place)
     return f"{where}: {told}" if where else told
