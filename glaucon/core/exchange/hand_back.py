@@ -15,6 +15,7 @@ from glaucon.core.exchange.design_tokens import design_tokens
 from glaucon.core.exchange.recolour import palette_css, recolour_site
 from glaucon.core.exchange.schemes import scheme_of
 from glaucon.core.scopes.css import dressing_of
+from glaucon.core.study.own_css import applied_css
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import Progress, SiteFiles
@@ -69,7 +70,8 @@ def hand_back(
         return _with_files(HandedBack(css.encode(), "glaucon-addon.css", [], unreached, missed), backdrops)
     if way == "variables":
         worn = scopes_css(site, survey.tokens, study, survey.regions, backdrops, missed)
-        css = palette_css(study, (), study.roles, scheme) + worn
+        own = applied_css(study)
+        css = palette_css(study, (), study.roles, scheme) + (f"{own}\n" if own else "") + worn
         return _with_files(HandedBack(css.encode(), "palette.css", missed=missed), backdrops)
     return HandedBack(design_tokens(study).encode(), "palette.tokens.json")
 

@@ -7,7 +7,7 @@ import posixpath
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from glaucon.core.cascade.markup import Markup, read_markup
+from glaucon.core.cascade.markup import Markup, StartTag, read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.exchange.backdrops import Backdrops
@@ -73,7 +73,10 @@ def token_edit(worn: Worn) -> Edit:
 def palette_css(
     study: Study, tokens: Iterable[ColourToken], roles: Iterable[Role], scheme: Scheme | None = None
 ) -> str:
-    """Return the stylesheet of custom properties for some roles, each also in the forms its tokens need."""
+    """Return the stylesheet of custom properties for some roles, each also in the forms its tokens need.
+
+    It may stand ahead of all others; what the owner says in CSS of their own has to come after them (`applied_css`).
+    """
     tokens = list(tokens)
     properties = properties_of(study, tokens)
     chosen = {role.id: role for role in (*roles, *properties_in(study))}
@@ -94,8 +97,6 @@ def palette_css(
             for w in defaults
         ]
         lines.append("}")
-    if own := applied_css(study):
-        lines.append(own)
     return "\n".join(lines) + "\n"
 
 
@@ -136,6 +137,9 @@ def recolour_site(
     css = palette_css(study, used, changed, scheme)
     sheet = _sheet_name(css)
     files: dict[str, bytes] = {sheet: css.encode(), **(laid.files() if laid is not None else {})}
+    last = applied_css(study)
+    if last:
+        files[_sheet_name(last)] = last.encode()
     for path in site.files:
         edits = list(by_file.get(path, {}).values())
         if not edits and not is_page(path):
@@ -144,7 +148,7 @@ def recolour_site(
         if is_page(path):
             own = css + dressing.css(path) + (f"\n{laid.css(path)}" if laid is not None else "")
             files[_sheet_name(own)] = own.encode()
-            edits.append(link_edit(read_markup(source.text), path, _sheet_name(own)))
+            edits += _links(read_markup(source.text), path, _sheet_name(own), _sheet_name(last) if last else "")
         files[path] = source.encode(apply_edits(source.text, edits))
     return Recoloured(files, sheet)
 
@@ -153,14 +157,37 @@ def _sheet_name(css: str) -> str:
     return f"glaucon-{hashlib.sha256(css.encode()).hexdigest()[:12]}.css"
 
 
-def link_edit(markup: Markup, page: str, sheet: str) -> Edit:
-    """Return the edit that links the palette into a page, before the page's own stylesheets."""
+def _links(markup: Markup, page: str, palette: str, own: str) -> list[Edit]:
+    """Return the edits that link the palette ahead of a page's stylesheets, and the owner's own CSS after them all."""
+    first, last = head_position(markup), last_position(markup)
+    edits = [link_edit(markup, page, palette, first)]
+    if own and last == first:
+        return [(first, first, edits[0][2] + link_edit(markup, page, own, first)[2])]
+    return [*edits, link_edit(markup, page, own, last)] if own else edits
+
+
+def link_edit(markup: Markup, page: str, sheet: str, at: int) -> Edit:
+    """Return the edit that links a stylesheet at a place of a page."""
     href = posixpath.relpath(sheet, posixpath.dirname(page) or ".")
     base = next((t.attribute("href") for t in markup.tags if t.name == "base" and t.attribute("href")), None)
     if base is not None and "://" not in base.value:
         href = posixpath.relpath(sheet, posixpath.normpath(posixpath.join(posixpath.dirname(page), base.value)) or ".")
-    at = head_position(markup)
     return at, at, f'<link rel="stylesheet" href="{href}">'
+
+
+def last_position(markup: Markup) -> int:
+    """Return where a stylesheet comes after all others: at the end of a page's head, or of all where one is later."""
+    styles = [tag for tag in markup.tags if _is_stylesheet(tag)]
+    if markup.head_end is not None and all(tag.start < markup.head_end for tag in styles):
+        return markup.head_end
+    if styles:
+        end = markup.source.lower().rfind("</body")
+        return end if end > styles[-1].start else len(markup.source)
+    return head_position(markup)
+
+
+def _is_stylesheet(tag: StartTag) -> bool:
+    return tag.name == "style" or (tag.name == "link" and "stylesheet" in _rel(tag.attribute("rel")))
 
 
 def head_position(markup: Markup) -> int:
@@ -170,7 +197,7 @@ def head_position(markup: Markup) -> int:
     for tag in in_head:
         if body is not None and tag.start >= body:
             break
-        if tag.name == "style" or (tag.name == "link" and "stylesheet" in _rel(tag.attribute("rel"))):
+        if _is_stylesheet(tag):
             return tag.start
     if markup.head_end is not None:
         return markup.head_end
