@@ -50,6 +50,11 @@ def test_demo_signs_its_visitor_in_on_loopback_only(
     settings.GLAUCON_DEMO = True
     name = Client(REMOTE_ADDR=address, HTTP_HOST=host).get("/api/session").json()["name"]
     assert name == ("wren" if signed_in else None)
+    # and nobody whom a proxy on this machine speaks for
+    for header in ("X_FORWARDED_FOR", "X_FORWARDED_PROTO", "FORWARDED", "VIA", "X_REAL_IP"):
+        told = Client(REMOTE_ADDR=address, HTTP_HOST=host, **{f"HTTP_{header}": "203.0.113.7"})
+        if host != "testserver":
+            assert told.get("/api/session").json()["name"] is None, header
 
 
 def test_another_name_that_leads_here_reads_nothing(wren: Api) -> None:

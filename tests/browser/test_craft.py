@@ -13,6 +13,8 @@ from PIL import Image
 from playwright.sync_api import Browser, Page, Route, expect
 from pytest_django.live_server_helper import LiveServer
 
+from glaucon.core.acts.whole.find_fixes import FoundFixes
+from glaucon.core.acts.whole.fix import Fix
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.hand_back import hand_back
@@ -255,8 +257,14 @@ def test_a_search_is_stopped_and_nothing_is_changed(desk: Page, few: Path) -> No
     expect(panel.get_by_role("alert")).not_to_be_visible()
     expect(desk.locator("header .tag")).to_have_text(hard)
     desk.unroute("**/searches")
-    panel.get_by_role("button", name="Fix all…").click()
+    with desk.expect_response(lambda got: "fix-all" in (got.request.post_data or "")) as found:
+        panel.get_by_role("button", name="Fix all…").click()
     expect(panel.get_by_role("button", name="Apply")).to_be_visible(timeout=30_000)
+    with desk.expect_request("**/acts") as sent:
+        panel.get_by_role("button", name="Apply").click()
+    # what the screen sends is the act that the shell and the proofs do
+    act = FoundFixes.model_validate(found.value.json()).taken(()).model_dump(mode="json")
+    assert Fix.model_validate(sent.value.post_data_json["acts"][0]).model_dump(mode="json") == act
 
 
 def test_fix_all_gives_one_place_its_own_and_veils_a_picture(desk: Page, tmp_path: Path) -> None:
