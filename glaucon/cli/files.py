@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 
 
 def read_json(path: Path, what: str) -> object:
-    """Return what a JSON file holds; `what` it is to be is named in errors. Raises: StudyError."""
+    """Return a JSON file's content; `what` names the expected document in errors. Raises: StudyError."""
     try:
         return json.loads(path.read_text("utf-8"))
     except OSError as error:

@@ -1,4 +1,4 @@
-"""The one route that asks searches: what would help, what would show. Nothing is written by any."""
+"""The one route for searches, which answer what would help or show; none writes anything."""
 
 from __future__ import annotations
 

@@ -61,7 +61,7 @@ def kept_layouts(site: Site) -> dict[Wanted, Path]:
 
 
 def keep_layout(site: Site, page: str, width: int, measured: Any, known_paths: set[str]) -> None:
-    """Keep what a browser measured of a page; what is said of elements that the page does not have is left out.
+    """Save a page's measured layout, without entries for elements that the page does not have.
 
     Raises: LayoutError: it is not what a browser could have measured.
     """

@@ -48,7 +48,7 @@ class Act(_Document, ABC):
 
     @abstractmethod
     def label(self, before: Study, after: Study) -> str:
-        """Return what it is called in the history, once it is known what it did."""
+        """Return the act's name in the history, such as “Link to #0b5c7a”, from the study before and after it."""
 
     def get_ready(self, site: SiteAtHand, after: Study) -> None:
         """Make what has to be there before the study is kept: files that it names."""

@@ -25,7 +25,7 @@ Seen = Callable[[Backdrop], KnownSite]  # reads the site's pages with another ba
 
 @dataclass(frozen=True, slots=True)
 class OnIt:
-    """A text on a backdrop as it is read: its ratio, what it needs, where it is. `ratio` is None where nobody knows.
+    """A text on a backdrop: its contrast ratio (None if it cannot be computed), the ratio it needs, its place.
 
     `is_inside` tells what stands in the backdrop's place from what only lies over it, as a menu over a picture.
     """
@@ -45,7 +45,7 @@ class OnIt:
 
 
 class Before:
-    """What lies behind each text without a backdrop: what lies behind it otherwise with one lies on it."""
+    """Background layers behind each text before the backdrop is added; any further layer belongs to the backdrop."""
 
     def __init__(self, known: KnownSite, study: Study) -> None:
         """`study` is the one without the backdrop."""

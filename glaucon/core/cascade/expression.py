@@ -21,7 +21,7 @@ class Literal:
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """A found colour: the token of that number in the site's table.
+    """A reference to a colour token, by its number in the site's token table.
 
     `at` is how deep in the regions around a text it is said (0: the page, 1: the outermost section, and so on), from
     `INHERITED` up for the colour of a text, which what lies deeper may say again, from `BESIDE` up for what a text

@@ -209,7 +209,7 @@ class _Maker:
         return entry
 
     def _merge_order(self, of_page: list[_Entry]) -> None:
-        """Put what is new after what it follows on its page."""
+        """Insert new rules into the order, each after the rule it follows on its page."""
         at = {id(entry): n for n, entry in enumerate(self._order)}
         pieces: dict[int, list[_Entry]] = {}
         last = -1

@@ -1,4 +1,4 @@
-"""The report of `glaucon palette`: the studies made, what each does, what stays hard to read."""
+"""The report of `glaucon palette`: the made studies, a description of each, and its failing texts."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A palette in proportion, as a strip: backgrounds by what stands on them, text by what wears it."""
+"""A palette as a strip in proportion: backgrounds by the text on them, text colours by their text."""
 
 from __future__ import annotations
 

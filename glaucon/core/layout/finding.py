@@ -21,6 +21,6 @@ def paths_found(document: Document, selector: str) -> list[str]:
 
 
 def only_box(layout: PageLayout, paths: Iterable[str]) -> Box | None:
-    """Return the box of the one element among some that is measured; None where there is none or several."""
+    """Return the box of the only measured element among several, None if none or more than one is measured."""
     boxes = [layout.boxes[path].box for path in paths if path in layout.boxes]
     return boxes[0] if len(boxes) == 1 else None

@@ -1,4 +1,4 @@
-"""What every role of a site wears in a direction before mending: each is placed by what it does on the site."""
+"""First draft of a made palette: a colour for each role, chosen by the role's use on the site, before fixing."""
 
 from __future__ import annotations
 
@@ -81,7 +81,7 @@ DIRECTIONS = (
 
 @dataclass(slots=True)
 class Parts:
-    """What making needs of a site: the roles in use, what each does and is seen with."""
+    """Facts about a site for making palettes: roles in use, the use of each, and the roles seen with it."""
 
     known: KnownSite
     study: Study

@@ -138,7 +138,7 @@ def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mappin
 def finished(
     known: KnownSite, base: Study, parts: tuple[Change, ...], places: tuple[PlaceChange, ...], about: str
 ) -> Made:
-    """Return a study as made: with what it has apart, and what the page fades faded less."""
+    """Return the made study complete with parts of roles, place values, and reduced fading."""
     study, fades = with_places(with_changes(base, parts), places), dict[str, float]()
     failing = len(hard_texts(known, study))
     if failing:

@@ -1,4 +1,4 @@
-"""What comes after settling: ties follow, states go on being seen, and what was not needed is taken back."""
+"""Clean-up after the search: tied roles follow, states stay distinguishable, unneeded changes are reverted."""
 
 from __future__ import annotations
 
@@ -59,7 +59,7 @@ class Afterwards:
                 self._moving.wear(group, choices.colours[int(np.argmin(np.where(fits, choices.delta_e_ok, np.inf)))])
 
     def let_go(self) -> None:
-        """Take back what is not needed: without it as much is readable, in order, and states differ from rest."""
+        """Revert each moved colour whose change is not needed: readability, contrast order and states stay as good."""
         origins = {role.tie.to for role in self._study.roles if role.tie is not None}
         for name in sorted(self._moving.found.roles, key=self._fixed_by):
             if name not in origins and self._stays_without(self._tokens_of[name] - self._parted.get(name, set()), None):
@@ -79,7 +79,7 @@ class Afterwards:
         return self._moving.weight_of(self._tokens_of[name] - self._parted.get(name, set()))
 
     def _stays_without(self, tokens: frozenset[int] | set[int], rgb: tuple[float, float, float] | None) -> bool:
-        """Return whether all stays as good with some tokens as they were, or in a colour; then they are so."""
+        """Revert tokens (or set them to `rgb`) if no text gets less readable. Return whether the change was kept."""
         if self._moving.is_late or not tokens:
             return False
         values, own = self._moving.values.copy(), sorted(tokens)

@@ -143,7 +143,7 @@ class _Asked:
     until: float
 
     def attempt(self, manner: Manner) -> _Attempt:
-        """Return what one manner of searching comes to, with what is fixed by place after it."""
+        """Run the search in one manner, then fix remaining texts place by place; return the resulting changes."""
         known, study = self.known, self.study
         hard = hard_to_read(known, study)
         found = fix(known, study, self.locked, self.needed, self.until, manner)
@@ -275,7 +275,7 @@ def _with_part(study: Study, change: Change) -> Study:
 
 
 def _merged(study: Study, found: MovedColours) -> MovedColours:
-    """Return what was found with parts of a role that end nearly alike as one."""
+    """Merge parts of one role whose new colours are nearly equal."""
     parts: list[tuple[MovedAsOne, tuple[float, float, float]]] = []
     for group, rgb in found.parts:
         like = next(
@@ -337,7 +337,7 @@ def _counts(known: KnownSite, tokens: set[int], hard: set[int]) -> tuple[int, in
 
 
 def _place_of(known: KnownSite, study: Study, group: MovedAsOne, hard: set[int]) -> str:
-    """Return where a part of a role shows: what it stands on, the section or part it is in, or what the rules say."""
+    """Return a phrase for the place of a part of a role: its background, its section, or its selector."""
     roles, coat_names = known.tokens.roles(study), {coat.id: coat.label for coat in study.coats}
     own, involved = study.role(group.role), known.index.involving(set(group.tokens))
     words = [p for p in involved if known.index.text_token(p) in group.tokens]

@@ -1,4 +1,4 @@
-"""What no colour of the palette makes readable: the least rule of CSS that does, offered apart from the changes.
+"""CSS rules for texts that no palette colour can make readable; each is offered, never applied unasked.
 
 A browser gives some text its colour (`GrayText`), some mixes it from its own background, some lies under a half-clear
 sheet. Such a rule is one of the owner's own stylesheet, and none is offered that makes other text hard to read.

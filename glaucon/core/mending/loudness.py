@@ -1,4 +1,4 @@
-"""What was louder than another text on the same background is no quieter than it after fixing."""
+"""Contrast order among texts on the same background, kept while colours move."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ class Loudness:
         self._ordered = quiet, np.concatenate([*self._louder.values(), np.zeros(0, dtype=np.int64)])
 
     def keep_order(self) -> None:
-        """Let what was louder than another text on the same background at rest be no quieter than it now."""
+        """Restore contrast order: a text with more contrast than another on the same background keeps more."""
         for pairing, louder in sorted(self._louder.items(), key=lambda one: -float(self._first[one[0]])):
             under = louder[self._moving.ratios[louder] < HARDLY * self._moving.ratios[pairing]]
             if self._moving.is_late:
@@ -55,7 +55,7 @@ class Loudness:
         return found
 
     def is_broken_by(self, touched: Numbers, ratios: Floats) -> Mask:
-        """Return whether, at some ratios of shape (n, touched), a text is louder than what was louder than it."""
+        """Return for each candidate whether its ratios, shape (n, touched), put a text above a louder one."""
         caps = np.full(len(touched), np.inf)
         for place, pairing in enumerate(touched.tolist()):
             if (louder := self._louder.get(pairing)) is not None:

@@ -1,4 +1,4 @@
-"""The colours of a site's tokens on their way from a study to one in which everything is readable."""
+"""The state of the search: token colours as moved so far, from a study towards one in which all text is readable."""
 
 from __future__ import annotations
 

@@ -63,7 +63,7 @@ class Ways:
         self._grounds = self._find_grounds()
 
     def _pairs(self, among: Mask) -> Iterator[tuple[_Key, Numbers]]:
-        """Yield what fails by the two roles that meet (and the part of the text's), the most text first."""
+        """Yield failing pairings by text role, background role and part of the text's role, most text first."""
         gathered: dict[_Key, list[int]] = {}
         for pairing in self._moving.unread(among & ~self._on_picture).tolist():
             faded = self._known.index.fading(pairing, self._rows.compiled.fades) < 1
@@ -80,7 +80,7 @@ class Ways:
             yield key, np.array(some, dtype=np.int64)
 
     def _best(self, pairings: Numbers, among: Mask, hold: frozenset[int]) -> Remedy | None:
-        """Return the way that harms least for what it makes readable, among those that clear most of the pair."""
+        """Return the option with the lowest cost per readable text, among options that fix most of the pairings."""
         options = [
             option for group, is_text in self._groups(pairings, hold)
             if (option := self._option(group, is_text, pairings, among, bool(hold))) is not None
@@ -114,7 +114,7 @@ class Ways:
     def _option(
         self, group: MovedAsOne, is_text: bool, pairings: Numbers, among: Mask, is_state: bool
     ) -> Remedy | None:
-        """Return the colour of a group that is worth most for some pairings; None where none is worth its harm."""
+        """Return the candidate colour of a group with the highest gain for the pairings, None if no gain exceeds its cost."""
         role, now = self._roles[group.role], self._moving.colour_of(group)
         area = 0.0 if is_text else sum(self._area[t] for t in group.tokens)
         # what only a state shows may go as far as it must
@@ -153,7 +153,7 @@ class Ways:
         return Remedy(group, choices.colours[best], float(harm[best]) + 1e-9, float(fixed[best]), float(cleared[best]))
 
     def _harder_on_pictures(self, choices: Choices, touched: Numbers, reads: Mask) -> Mask:
-        """Return which choices make what is seen on a picture harder to see."""
+        """Return which candidate colours lower the contrast of text that lies on a picture and is visible now."""
         # there nothing is made readable later, so what is not by this stays about as it is, over all of it
         seen_there = self._on_picture[touched] & (self._moving.ratios[touched] >= _HARDLY_SEEN)
         harder = (~reads & seen_there).any(axis=1) & (choices.delta_e_ok > FARTHEST)
@@ -161,7 +161,7 @@ class Ways:
         return np.asarray(harder | ((choices.delta_e_ok > _TURNED) & seen_there.any()))
 
     def _harm(self, group: MovedAsOne, choices: Choices, weight: Floats, was: Mask, area: float) -> Floats:
-        """Return how much each choice does to what is readable, to what is not yet, and to the area it colours."""
+        """Return the cost of each candidate colour: change to readable text, to failing text, and to painted area."""
         is_new = group.is_part and group not in self._moving.parts
         harm = (choices.delta_e_ok + _TOUCHED * (choices.delta_e_ok > 0)) * float(weight[was].sum())
         harm = harm + choices.delta_e_ok * _FAILING_TOUCHED * float(weight[~was].sum())
@@ -266,9 +266,9 @@ class Ways:
         return True
 
     def settle(self, among: Mask, hold: frozenset[int] = frozenset()) -> None:
-        """Make what can be readable of some pairings so, by tokens that are not held.
+        """Make as many of the pairings readable as possible, moving any token that is not in `hold`.
 
-        What something half clear dims is no reason to change a colour that other text wears: it is lifted over that.
+        Pairings dimmed by a translucent layer above the text are left out: no colour of the palette fixes those.
         """
         among = among & ~self._dimmed
         for self._worth in _WORTHS:

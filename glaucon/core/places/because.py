@@ -10,7 +10,7 @@ from glaucon.core.known.site import KnownSite
 from glaucon.core.places.widening import Lineage
 from glaucon.core.scopes.cascade import ScopesByPlace
 from glaucon.core.scopes.reading import place_name
-from glaucon.core.scopes.values import values_set
+from glaucon.core.scopes.values import merged_values
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study, token_key
@@ -27,7 +27,7 @@ _NOUNS = {
 
 @dataclass(slots=True)
 class Because:
-    """One colour explained: what it is of, the role that gives it, sentences, and what can be changed instead."""
+    """An explanation of a colour: its property, its role, sentences for the person, and what can be changed."""
 
     of: str  # "text" or "background"
     role: str | None
@@ -122,10 +122,10 @@ class Explainer:
         decides: Scope | None = None
         scopes = ScopesByPlace(self._study)
         for scope in scopes.of_level(self._page, None):
-            decides = scope if use in values_set(self._study, scope) else decides
+            decides = scope if use in merged_values(self._study, scope) else decides
         for region, element in self._lineage:
             for scope in scopes.of_level(self._page, region.key, element.path()):
-                sets = values_set(self._study, scope)
+                sets = merged_values(self._study, scope)
                 # what lies further in than the element that says it says the colour of text again
                 if (
                     (id(element) in around and use in sets)

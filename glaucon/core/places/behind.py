@@ -1,4 +1,4 @@
-"""Which section's picture some texts lie on: their own, or for a menu the section that it lies over.
+"""Which section's picture texts lie on: their own section's, or for a menu the section it overlaps.
 
 Where a browser has measured the page it is known which that is; elsewhere it is taken to be the one that follows.
 """

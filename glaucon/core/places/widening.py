@@ -23,7 +23,7 @@ Lineage = Sequence[tuple[Region, Element]]
 
 @dataclass(frozen=True, slots=True)
 class WiderReach:
-    """One width of a choice: what it is called, where it holds, what is in it. `where` is None for the whole site.
+    """How far a choice reaches, one of several widths: its name, its place and its content. `where` is None for the whole site.
 
     `elements` are those that its selector finds, on `pages`; `texts` those that a change there changes, at
     rest. What is counted first for a person is `unit`; `label` is what the region or page is called.
@@ -47,7 +47,7 @@ class WiderReach:
 
 
 class TextCounts:
-    """How many texts a choice changes, at rest at one width, if it sets every kind of colour.
+    """Counts of the texts that a choice changes if it sets every kind of colour, at rest at one screen width.
 
     What no token of the palette colours, neither the text nor what it stands on, is not reached.
     """

@@ -31,7 +31,7 @@ class Surface(ColourGroup):
 
     @property
     def button_share(self) -> float:
-        """Return how much of what it paints are buttons, by their number and what they say."""
+        """Return the share of painted elements that are buttons, 0 to 1, weighted by their text."""
         size = sum(_size(painted) for painted in self.painters.values())
         return sum(_size(d) for p, d in self.painters.items() if is_button(p, d)) / size if size else 0.0
 
@@ -76,7 +76,7 @@ class Palette:
         return groups
 
     def surface(self, group: ColourGroup) -> Surface:
-        """Return a group of backgrounds with what paints it and what it therefore is."""
+        """Return a group of backgrounds with its painting elements, and whether those are buttons, sections or landmarks."""
         painters: dict[Painter, Painted] = {}
         for number in group.tokens:
             for painter, painted in self.survey.painters.get(number, {}).items():

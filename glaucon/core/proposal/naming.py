@@ -49,7 +49,7 @@ _STATE_PART = re.compile(r"::?[-\w]+(?:\([^)]*\))?")
 
 
 def name_of_painted(painters: Mapping[Painter, Painted], is_wide: bool = True) -> str:
-    """Return what a background is called after what paints it, "" where that tells nothing.
+    """Return a background's label from its painting element (“Footer”, “Price list”), "" if none describes it.
 
     `is_wide` is for backgrounds of sections: those may be called after a landmark they fill or a heading in them.
     """

@@ -22,7 +22,7 @@ class ShortPalette:
         self._total = sorting.total
 
     def fill_up(self) -> None:
-        """Give the places left in the short palette to what is painted most, then those of what is hardly painted."""
+        """Fill free places in the short palette by painted weight, then replace main roles of little weight."""
         free = sorted(
             (
                 e for e in self._entries

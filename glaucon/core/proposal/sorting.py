@@ -1,4 +1,4 @@
-"""Found colours put under roles, one after the other: the steps that all kinds of colour share."""
+"""The steps of assigning tokens to roles that backgrounds, texts, lines and states have in common."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ _SEEN = 1.5  # contrast under which nobody would see a text
 
 
 class Sorting:
-    """The found colours of a site on their way under roles: what has been chosen so far, and what joins it."""
+    """Assigns tokens to roles step by step: holds the roles chosen so far, and joins further tokens to them."""
 
     def __init__(self, survey: Survey, uses: list[TokenUse], within: float, asked: float) -> None:
         """`asked` is what was asked for where `within` had to be more: what is widely painted goes by that."""

@@ -1,4 +1,4 @@
-"""What shows only in a state, put beside the role that the same texts have at rest."""
+"""Roles for colours that show only in a state, each attached to the role its texts have at rest."""
 
 from __future__ import annotations
 

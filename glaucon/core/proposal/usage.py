@@ -1,4 +1,4 @@
-"""What each found colour does on the site: which text wears it, what is written on it, in which states."""
+"""The uses of each token on the site: texts in it, texts on it, weights, and the states it shows in."""
 
 from __future__ import annotations
 

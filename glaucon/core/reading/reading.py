@@ -379,7 +379,7 @@ class CompiledPairings:
 
 
 def _for_each(block: _Block, numbers: NDArray[np.int64], dresses: NDArray[np.int64]) -> _Block:
-    """Return a block's rows once for each of some pairings in some dresses, its layers told apart by dress."""
+    """Return a block with a row for each (pairing, dress), so that each dress may colour the layers differently."""
     order = np.argsort(block.owner, kind="stable")
     starts, ends = (np.searchsorted(block.owner[order], numbers, side) for side in ("left", "right"))
     lengths = ends - starts

@@ -22,14 +22,14 @@ from glaucon.core.scopes.values import (
     Apart,
     Followers,
     Values,
-    apart_in,
+    contradicting_tokens,
     coat_values,
-    kept_shares,
+    opacity_shares,
     strength_of,
 )
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study
-from glaucon.core.study.wearing import Numbers, Otherwise, Wearing, doing_otherwise
+from glaucon.core.study.wearing import Numbers, Otherwise, Wearing, contradicting_uses
 from glaucon.core.survey.model import Region
 
 Levels = tuple[tuple[Scope, ...], ...]
@@ -71,7 +71,7 @@ class ScopesByPlace:
         return tuple(at for at in some if is_inside(path, at)) if some else ()
 
     def dress(self, page: str, keys: Sequence[str], path: str, beside: Sequence[KeysBeside] = ()) -> Dress:
-        """Return what a text wears that lies in the regions of some keys, outermost first, and what it lies over."""
+        """Return the scopes around a text: `keys` name its regions, outermost first; `beside` the regions it lies over."""
         around = tuple(self._levels(page, theirs, at) for theirs, at in beside)
         return Dress(self._levels(page, keys, path), around if any(map(any, around)) else ())
 
@@ -86,9 +86,9 @@ def is_inside(path: str, outer: str) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class Dress:
-    """What each depth of a chain sets, outermost first; the first is the page.
+    """The scopes that hold at each depth of a text's chain of regions, outermost first; depth 0 is the page.
 
-    `beside` are those of the chains that a text lies over without lying in them, none where nothing is set there.
+    `beside` are the scopes of chains that the text overlaps without lying in them, empty if none of those has any.
     """
 
     levels: Levels
@@ -101,7 +101,7 @@ class Dress:
 
 
 class Dresser:
-    """Works out what texts wear under a study; what scopes come to is worked out once."""
+    """Computes token colours for texts under a study's scopes, and remembers them for scopes that set the same."""
 
     def __init__(self, study: Study, wearing: Wearing, regions: Iterable[Region] = ()) -> None:
         """`regions` are the site's; those that browsers draw keep what the page says no colour for."""
@@ -132,7 +132,7 @@ class Dresser:
         number = self._numbered.get(id(scope))
         if number is None:
             values = self._followers.over(scope, self._coat(scope.coat))
-            apart = apart_in(self.study, values, self._doing_otherwise(scope.where.region or ""))
+            apart = contradicting_tokens(self.study, values, self._doing_otherwise(scope.where.region or ""))
             key = (scope.coat, tuple(sorted(scope.set.items())), tuple(apart.items()))
             number = self._numbers.setdefault(key, len(self._values))
             if number == len(self._values):
@@ -146,7 +146,7 @@ class Dresser:
             return ()
         if region not in self._otherwise:
             tokens_of = self._wearing.tokens_of(self.study)
-            self._otherwise[region] = doing_otherwise(self.study, tokens_of, self._regions[region])
+            self._otherwise[region] = contradicting_uses(self.study, tokens_of, self._regions[region])
         return self._otherwise[region]
 
     def _coat(self, coat: str | None) -> Values:
@@ -165,7 +165,7 @@ class Dresser:
         return self._known[levels, beside]
 
     def _level(self, scopes: Sequence[Scope]) -> tuple[int, ...]:
-        """Return what some scopes on one element set, by number; -1 first where a browser draws the element."""
+        """Return the numbers of an element's scopes; -1 comes first if the browser draws the element (a button, a field)."""
         is_drawn = any(scope.where.region in self._drawn for scope in scopes)
         return (*((-1,) if is_drawn else ()), *(self._number(scope) for scope in scopes))
 
@@ -229,7 +229,7 @@ class Dresser:
     def _painted(self, values: Values, apart: Apart) -> tuple[Numbers, Floats]:
         """Return which tokens some values colour, and how, shape (tokens, 4); those of roles apart again, and last."""
         some = [
-            (numbers, kept_shares(use, shares), colour)
+            (numbers, opacity_shares(use, shares), colour)
             for use, colour in values.items() if use in self._of_use
             for numbers, shares in (self._of_use[use],)
         ]  # fmt: skip

@@ -16,11 +16,11 @@ from tinycss2.serializer import serialize_identifier
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.scopes.hints import hints_within, quoted
-from glaucon.core.scopes.values import Apart, apart_in, ground_worn, kept_share, values_set
+from glaucon.core.scopes.values import Apart, contradicting_tokens, ground_worn, opacity_share, merged_values
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
-from glaucon.core.study.wearing import Property, Worn, doing_otherwise, properties_of, worn_by
+from glaucon.core.study.wearing import Property, Worn, contradicting_uses, properties_of, worn_by
 from glaucon.core.survey.model import HandedDown, Region
 
 _LAYER = "gl-scopes"
@@ -30,7 +30,7 @@ RootOf = Callable[[Sequence[str], str], str | None]
 
 @dataclass(slots=True)
 class Dressing:
-    """A study's scopes as rules: what holds on every page, and what on one page only."""
+    """Writes a study's scopes as CSS rules, per page or for all pages at once."""
 
     study: Study
     regions: Mapping[str, Region]
@@ -42,7 +42,7 @@ class Dressing:
     @property
     def kinds(self) -> frozenset[Use]:
         """Return all that some scope sets."""
-        return frozenset(use for scope in self.study.worn for use in values_set(self.study, scope))
+        return frozenset(use for scope in self.study.worn for use in merged_values(self.study, scope))
 
     def css(self, page: str, marker: str = ":root") -> str:
         """Return the rules for one page, "" where it has none; `marker` is a selector of its root element.
@@ -56,7 +56,7 @@ class Dressing:
             selector = self._selector(scope, page)
             if selector is None:
                 continue
-            values = values_set(self.study, scope)
+            values = merged_values(self.study, scope)
             apart = self._apart(scope, values)
             again = self._said_again(scope, values, apart, [page]).get((page,), [])
             said = [*self._redefined(values, apart, properties), *again]
@@ -124,7 +124,7 @@ class Dressing:
         properties: Mapping[str, list[Property]],
     ) -> list[str]:  # fmt: skip
         """Return a scope's rules on some pages that `root` tells."""
-        values = values_set(self.study, scope)
+        values = merged_values(self.study, scope)
         apart = self._apart(scope, values)
         again = self._said_again(scope, values, apart, names)
         said = [*self._redefined(values, apart, properties), *again.pop(tuple(names), [])]
@@ -165,14 +165,14 @@ class Dressing:
         return selector_of(scope.where, self.regions, page)
 
     def _apart(self, scope: Scope, values: Mapping[Use, Colour]) -> Apart:
-        """Return what a scope makes of what does something else in its region than its role's kind says."""
+        """Return overrides for tokens whose use in the scope's region contradicts their role's kind."""
         if self._tokens_of is None:
             self._tokens_of = {}
             for worn in worn_by(self.study, self.tokens):
                 self._tokens_of.setdefault(worn.role.id, []).append(worn.token.number)
         region = self.regions.get(scope.where.region or "")
-        otherwise = doing_otherwise(self.study, self._tokens_of, region) if region is not None else ()
-        return apart_in(self.study, values, otherwise)
+        otherwise = contradicting_uses(self.study, self._tokens_of, region) if region is not None else ()
+        return contradicting_tokens(self.study, values, otherwise)
 
     def _redefined(
         self, values: Mapping[Use, Colour], apart: Apart, properties: Mapping[str, list[Property]]
@@ -185,7 +185,7 @@ class Dressing:
                 continue
             worn = _in_colour(role, colour)
             for one in properties.get(role.id, [Property(role.id)]):
-                share = 1.0 if role.id in apart else kept_share(use, one.share)
+                share = 1.0 if role.id in apart else opacity_share(use, one.share)
                 said.append(f"{one.name}: {one.value(worn, share)}")
         return said
 
@@ -197,7 +197,7 @@ class Dressing:
     def _said_again(
         self, scope: Scope, values: Mapping[Use, Colour], apart: Apart, names: Sequence[str]
     ) -> dict[tuple[str, ...], list[str]]:
-        """Return the site's own properties that a region takes from around it and that are made of what a scope sets.
+        """Return declarations that repeat inherited custom properties whose value depends on a role that the scope sets.
 
         By the pages of `names` on which they have the value. Those of the page itself stand where its roles are
         redefined, so they need no saying.

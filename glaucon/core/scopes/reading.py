@@ -1,4 +1,4 @@
-"""Which texts of a site wear what under a study's scopes, and the site read so."""
+"""Groups a site's texts by the scopes around them, and reads the site under a study with scopes."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ Levels = tuple[tuple[int, ...], ...]
 
 
 class Way(NamedTuple):
-    """What a text wears, and what each chain of regions wears that it lies over without lying in it."""
+    """The scopes around a text, and the scopes of each region it overlaps without lying in it, all by number."""
 
     levels: Levels = ()
     beside: tuple[Levels, ...] = ()

@@ -1,4 +1,4 @@
-"""What one scope sets: its coat's values, its own over them, and what follows those."""
+"""The values of a single scope: its coat's, overridden by its own and by the states tied to its own."""
 
 from __future__ import annotations
 
@@ -22,8 +22,8 @@ GROUND: Use = ("background", "rest")
 _NEARLY = 0.5  # opacity
 
 
-def values_set(study: Study, scope: Scope) -> dict[Use, Colour]:
-    """Return what a scope sets: its coat's values, then its own and what follows those."""
+def merged_values(study: Study, scope: Scope) -> dict[Use, Colour]:
+    """Return the value of each use that a scope sets: its coat's, overridden by its own and by states tied to its own."""
     coat = coat_values(study, scope.coat) if scope.coat is not None else {}
     return Followers(study).over(scope, coat)
 
@@ -41,7 +41,7 @@ class Followers:
         return {one.id: one.colour for one in self._study.roles}
 
     def over(self, scope: Scope, coat: Values) -> dict[Use, Colour]:
-        """Return a coat's values, a scope's own over them, and what follows those."""
+        """Return a coat's values overridden by a scope's own, with tied states recomputed from the scope's rest colours."""
         own = scope.values
         values = {**coat, **own}
         for role, rest, tie in self._states if own else ():
@@ -51,11 +51,11 @@ class Followers:
         return values
 
 
-def apart_in(study: Study, values: Values, otherwise: Otherwise) -> Apart:
-    """Return what a scope makes of what does something else in its region than its role's kind says.
+def contradicting_tokens(study: Study, values: Values, otherwise: Otherwise) -> Apart:
+    """Return overrides for tokens whose use in a region contradicts their role's kind.
 
-    What texts have elsewhere and only stand on here takes the scope's background; what is a background elsewhere and
-    only texts have here is made readable on it.
+    A text colour used as a background there takes the scope's background; a background colour used for text there is
+    made readable on it.
     """
     ground = values.get(GROUND)
     if ground is None:
@@ -63,12 +63,12 @@ def apart_in(study: Study, values: Values, otherwise: Otherwise) -> Apart:
     return {what: ground if on else readable_on(study, study.role(id_).colour, ground) for what, id_, on in otherwise}
 
 
-def kept_share(use: Use, share: float) -> float:
-    """Return the opacity that a found colour keeps of what a scope gives it."""
-    return float(kept_shares(use, np.array(share)))
+def opacity_share(use: Use, share: float) -> float:
+    """Return the opacity, 0 to 1, at which a token shows the colour that a scope gives its use."""
+    return float(opacity_shares(use, np.array(share)))
 
 
-def kept_shares(use: Use, shares: Floats) -> Floats:
+def opacity_shares(use: Use, shares: Floats) -> Floats:
     # a section's background that shone through a little is the colour it is given, so that its text is readable on it
     return np.where(shares >= _NEARLY, 1.0, shares) if use[0] == "background" else shares
 
@@ -76,12 +76,12 @@ def kept_shares(use: Use, shares: Floats) -> Floats:
 def ground_worn(study: Study, section: str, page: str) -> Colour | None:
     """Return the background that scopes give a section on a page, None where they give it none."""
     here = [s for s in study.worn if s.where.region == section and s.where.page in (None, page) and s.where.at is None]
-    given = (values_set(study, scope).get(GROUND) for scope in sorted(here, key=strength_of, reverse=True))
+    given = (merged_values(study, scope).get(GROUND) for scope in sorted(here, key=strength_of, reverse=True))
     return next((colour for colour in given if colour is not None), None)
 
 
 def coat_values(study: Study, coat: str) -> dict[Use, Colour]:
-    """Return what a coat gives a region: its background, all kinds of text readable on it, what else it has of its own.
+    """Return the value of each use that a coat sets: its background, every kind of text readable on it, its own roles.
 
     Boxes within take the coat's panel, or its background where it has none, so that the text stays readable on them.
     """

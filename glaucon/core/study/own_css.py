@@ -1,4 +1,4 @@
-"""The owner's own CSS: what of a study's `extra_css` they write themselves, beside the fading rules it keeps there.
+"""The owner's own CSS: the part of a study's `extra_css` that is not fading rules.
 
 It stands after all else, so it wins over the palette. CSS that does not parse is kept, and not applied: a brace too few
 would swallow what follows it.
@@ -112,7 +112,7 @@ def problems_with_palette(css: str, roles: Iterable[Role]) -> list[CssProblem]:
 
 @lru_cache(maxsize=64)
 def problems_of(css: str) -> tuple[CssProblem, ...]:
-    """Return what is wrong with some CSS by line: what does not parse, and what no browser understands."""
+    """Return the problems of a stylesheet by line: syntax errors, and declarations no browser accepts."""
     if not css.strip():
         return ()
     sheet = parse_stylesheet(Source(NAME, css), TokenTable(), keep_all=True)

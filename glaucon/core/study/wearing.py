@@ -95,8 +95,8 @@ def worn_by(study: Study, tokens: Iterable[ColourToken]) -> Iterator[Worn]:
             yield Worn(token, role, share_of_opacity(role, token))
 
 
-def doing_otherwise(study: Study, tokens_of: Mapping[str, Sequence[int]], region: Region) -> Otherwise:
-    """Return what does something else in a region than its role's kind says.
+def contradicting_uses(study: Study, tokens_of: Mapping[str, Sequence[int]], region: Region) -> Otherwise:
+    """Return roles and tokens whose use in a region contradicts their role's kind.
 
     That is a role, by id, where all that shows of it there does; else a found colour, by number, that a custom property
     hands down into the region, where it can be given a value of its own. With each goes its role and whether texts
@@ -165,7 +165,7 @@ class Wearing:
         return self._known_uses[2]
 
     def otherwise(self, study: Study) -> dict[str, Otherwise]:
-        """Return what is remembered of `doing_otherwise` by region, for whoever asks to fill in."""
+        """Return what is remembered of `contradicting_uses` by region, for whoever asks to fill in."""
         self.of_use(study)
         return self._otherwise
 

@@ -45,7 +45,7 @@ def picture_behind(element: Element, style: Style) -> str:
 
 
 def drawn_inks(drawing: Element, style: Style, style_of: Callable[[Element, Style], Style]) -> tuple[Expression, ...]:
-    """Return the colours an inline drawing is made of; none where it is a picture of many, or no mark at all.
+    """Return the fill colours of an inline SVG that is a logo or icon; empty for illustrations of many colours.
 
     What fills its box brings its own background; what words beside it say the same as may be missed (WCAG 2.2, 1.4.11).
     """

@@ -214,7 +214,7 @@ MarkKind = Literal["picture", "background", "drawing"]
 
 @dataclass(frozen=True, slots=True)
 class Mark:
-    """A picture that what lies behind it shows through, a logo or an icon, at rest on the widest screen.
+    """A logo or icon with transparent parts, through which its background shows; at rest on the widest screen.
 
     `source` is its file, or the selector of a drawing in the page; `selector` finds either; `words` are what it is
     called there. `inks` are pairings of its main colours with what it lies on, each with its share of what is seen.
@@ -232,7 +232,7 @@ class Mark:
 
 @dataclass(frozen=True, slots=True)
 class Painter:
-    """What paints a background, as far as it can be named: where it stands, what it is, its first heading's words.
+    """An element that paints a background, with the facts it can be named by: landmark, tag, class, first heading.
 
     `landmark` is the nearest of header, nav, footer, aside or main that it is or stands in, "" elsewhere.
     """

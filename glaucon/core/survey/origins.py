@@ -1,4 +1,4 @@
-"""Where an element's colours come from: the declaration that gives each, those that lose to it, what covers what.
+"""Where an element's colours come from: for each, the winning declaration and the declarations that lose to it.
 
 One page is read at a time, and of it one element and what it lies in: the cascade is asked again (CSS Cascading 5,
 section 6), this time for who says a value and not only for the value.

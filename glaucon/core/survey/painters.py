@@ -1,4 +1,4 @@
-"""What paints each found background colour, so that it can be called by what it is on the owner's pages."""
+"""The elements that paint each background colour, so that the colour can be named after them (“footer”, “card”)."""
 
 from __future__ import annotations
 

@@ -29,7 +29,7 @@ _Paint = Found | Faded | Literal | None
 
 
 class PanelsFound:
-    """Collects, for each region by number, the boxes in it by what they are and what they paint."""
+    """Collects the boxes in each region (by region number), grouped by tag, class and background."""
 
     def __init__(self, tokens: Sequence[ColourToken]) -> None:
         self._tokens = tokens

@@ -1,4 +1,4 @@
-"""What found colours do in each region: which its texts have, and which its texts stand on.
+"""The uses of each token in each region: as the colour of text, as the background of text.
 
 One custom property often gives both on a site (a bar in the brand's colour, links in it elsewhere). What a scope makes
 of such a colour depends on what it does in the scope's region.

@@ -183,7 +183,7 @@ class _Sections:
         return sorted(found, key=lambda one: one.element.order)
 
     def _is_wrapper(self, element: Element, kind: str, size: int) -> bool:
-        """Return whether sections are to be looked for inside an element."""
+        """Return whether an element only wraps sections (a `main`, a lone `div`) and is none itself."""
         if kind == "content":
             return True
         if kind in ("footer", "navigation", "sidebar", "form"):
@@ -376,7 +376,7 @@ def _parts(
 
 
 def _part_label(kind: str, own: str) -> str:
-    """Return what a part is called: by the words of its class where they say what it is, else by its kind."""
+    """Return a part's label: from its class if that holds words that describe it (“price-list”), or from its kind."""
     if not own or kind not in ("card", "list", "table", "notice", "tag"):
         return KIND_LABELS[kind]
     is_noun = kind != "list" or " " in own or own.lower() in _LISTS

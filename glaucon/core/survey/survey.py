@@ -57,7 +57,7 @@ class _Collector:
     chains: dict[tuple[int, ...], int] = field(default_factory=lambda: {(): 0})
 
     def of_page(self, page: str, regions: RegionsOfPage, beside: Beside) -> Register:
-        """Return what notes the texts of one page, and what they lie over as far as that is told by then."""
+        """Return the function that records a page's texts as runs and pairings (see `frame.Register`)."""
         runs: dict[tuple[int, str], int] = {}
 
         def register(element: Element, suffix: str, text: str, pairing: Pairing) -> tuple[int, int]:

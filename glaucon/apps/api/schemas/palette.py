@@ -17,7 +17,7 @@ class ProposalIn(Asked):
 
 
 class ProposalOut(Schema):
-    """What using a palette does, the found colours under its roles, and previews with what they show for it.
+    """The effect of using a proposed palette, the tokens under its roles, and preview addresses.
 
     `colours` are those that show somewhere; `short_roles` and `short_coats` are how many would do.
     """

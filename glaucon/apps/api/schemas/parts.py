@@ -46,7 +46,7 @@ class ReachOut(Schema):
 
 
 class InStateOut(Schema):
-    """What a colour is in one state; `role` gives it there, `use` is what a scope calls that."""
+    """A colour in a state: the role that gives it, and `use`, its name in scopes (“link.hover”)."""
 
     state: str
     colour: str

@@ -20,7 +20,7 @@ class ChangeOut(Schema):
 
 
 class PlaceChangeOut(Schema):
-    """Where something else is worn, or lies behind, from now on: what that is, "" for what the site has."""
+    """A place whose coat, values or backdrop a release changes: before and after, "" for the site's own."""
 
     place: str
     page: str | None
@@ -80,7 +80,7 @@ class UnreachedOut(Schema):
 
 
 class WayOut(Schema):
-    """What one way gives. `text` is there for what can be copied; `missed` says what it does not reach, a line each."""
+    """The result of handing back in one way. `text` can be copied; `missed` lists places not reached, a line each."""
 
     way: str
     filename: str

@@ -16,7 +16,7 @@ Css = Annotated[str, Field(max_length=MOST_CSS)]
 
 
 class WriteCss(Act):
-    """Keep CSS of the owner's own, whether it parses or not; it is applied where it does."""
+    """Save the owner's CSS, valid or not; it is applied only if it parses."""
 
     effort: ClassVar[Effort] = "heavy"
 

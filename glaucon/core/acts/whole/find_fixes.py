@@ -69,7 +69,7 @@ class LessFading(Answer):
 
 
 class RuleOffer(Answer):
-    """A rule of CSS that makes texts readable: what it does to what its selector finds, and the colour it gives.
+    """A CSS rule that makes texts readable: its effect in words, its selector, and the colour it sets.
 
     `role` is the label of the role whose colour it is, None where it is none of the palette's.
     """

@@ -18,7 +18,7 @@ from glaucon.core.study.ties import RoleId
 
 
 class MadePalette(Answer):
-    """A made palette: values for all roles, what it does in words, where the given colours stand, what fails.
+    """A made palette: a value for each role, a description, the roles of the given colours, and failing texts.
 
     `parts` of roles and `places` have colours of their own on top of the values; `fades` are what the page fades, by
     selector, and the opacity it is to have. `is_blocked`: no given colour has a place.

@@ -1,4 +1,4 @@
-"""What the walk over a page hands down the tree, and what it brings home."""
+"""The walk's data: the frame each element passes to its children, and the record of what a page showed."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ class Cover:
 
 @dataclass(slots=True, eq=False)
 class Frame:
-    """What an element's children start from. `same` holds while everything is as it is at rest."""
+    """The state an element passes to its children: layers below, covers above. `same`: nothing differs from rest so far."""
 
     stack: Stack
     covers: tuple[Cover, ...]
@@ -81,6 +81,6 @@ class PageContext:
 
 
 def groups_with(frame: Frame, element: Element, group: tuple[Layer, ...], pseudo: str = "") -> Groups:
-    """Return the groups around what is inside an element: those around it, and its own if it makes one."""
+    """Return the opacity groups around an element's content: its ancestors', and its own if it forms one."""
     order = -element.order - 1 if pseudo else element.order
     return (*frame.groups, (order, group[0])) if group else frame.groups
