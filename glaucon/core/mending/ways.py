@@ -114,7 +114,7 @@ class Ways:
     def _option(
         self, group: MovedAsOne, is_text: bool, pairings: Numbers, among: Mask, is_state: bool
     ) -> Remedy | None:
-        """Return the candidate colour of a group with the highest gain for the pairings, None if no gain exceeds its cost."""
+        """Return the colour of a group with the highest gain for the pairings; None if no gain exceeds its cost."""
         role, now = self._roles[group.role], self._moving.colour_of(group)
         area = 0.0 if is_text else sum(self._area[t] for t in group.tokens)
         # what only a state shows may go as far as it must

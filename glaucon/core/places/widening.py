@@ -23,7 +23,7 @@ Lineage = Sequence[tuple[Region, Element]]
 
 @dataclass(frozen=True, slots=True)
 class WiderReach:
-    """How far a choice reaches, one of several widths: its name, its place and its content. `where` is None for the whole site.
+    """How far a choice reaches: its name, place and content. `where` is None for the whole site.
 
     `elements` are those that its selector finds, on `pages`; `texts` those that a change there changes, at
     rest. What is counted first for a person is `unit`; `label` is what the region or page is called.
