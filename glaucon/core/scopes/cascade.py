@@ -22,8 +22,8 @@ from glaucon.core.scopes.values import (
     Apart,
     Followers,
     Values,
-    contradicting_tokens,
     coat_values,
+    contradicting_tokens,
     opacity_shares,
     strength_of,
 )

@@ -16,7 +16,7 @@ from tinycss2.serializer import serialize_identifier
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.scopes.hints import hints_within, quoted
-from glaucon.core.scopes.values import Apart, contradicting_tokens, ground_worn, opacity_share, merged_values
+from glaucon.core.scopes.values import Apart, contradicting_tokens, ground_worn, merged_values, opacity_share
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
