@@ -76,7 +76,7 @@ class Palette:
         return groups
 
     def surface(self, group: ColourGroup) -> Surface:
-        """Return a group of backgrounds with its painting elements, and whether those are buttons, sections or landmarks."""
+        """Return a group of backgrounds with its painting elements: buttons, sections, landmarks."""
         painters: dict[Painter, Painted] = {}
         for number in group.tokens:
             for painter, painted in self.survey.painters.get(number, {}).items():

@@ -71,7 +71,7 @@ class ScopesByPlace:
         return tuple(at for at in some if is_inside(path, at)) if some else ()
 
     def dress(self, page: str, keys: Sequence[str], path: str, beside: Sequence[KeysBeside] = ()) -> Dress:
-        """Return the scopes around a text: `keys` name its regions, outermost first; `beside` the regions it lies over."""
+        """Return the scopes around a text; `keys` are its regions, outermost first, `beside` those it lies over."""
         around = tuple(self._levels(page, theirs, at) for theirs, at in beside)
         return Dress(self._levels(page, keys, path), around if any(map(any, around)) else ())
 
@@ -165,7 +165,7 @@ class Dresser:
         return self._known[levels, beside]
 
     def _level(self, scopes: Sequence[Scope]) -> tuple[int, ...]:
-        """Return the numbers of an element's scopes; -1 comes first if the browser draws the element (a button, a field)."""
+        """Return the numbers of an element's scopes; -1 comes first if the browser draws it (a button)."""
         is_drawn = any(scope.where.region in self._drawn for scope in scopes)
         return (*((-1,) if is_drawn else ()), *(self._number(scope) for scope in scopes))
 

@@ -197,7 +197,7 @@ class Dressing:
     def _said_again(
         self, scope: Scope, values: Mapping[Use, Colour], apart: Apart, names: Sequence[str]
     ) -> dict[tuple[str, ...], list[str]]:
-        """Return declarations that repeat inherited custom properties whose value depends on a role that the scope sets.
+        """Return declarations that repeat inherited custom properties made of a role that the scope sets.
 
         By the pages of `names` on which they have the value. Those of the page itself stand where its roles are
         redefined, so they need no saying.

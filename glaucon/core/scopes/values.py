@@ -23,7 +23,7 @@ _NEARLY = 0.5  # opacity
 
 
 def merged_values(study: Study, scope: Scope) -> dict[Use, Colour]:
-    """Return the value of each use that a scope sets: its coat's, overridden by its own and by states tied to its own."""
+    """Return the value of each use that a scope sets: its coat's, overridden by its own and by tied states."""
     coat = coat_values(study, scope.coat) if scope.coat is not None else {}
     return Followers(study).over(scope, coat)
 
@@ -41,7 +41,7 @@ class Followers:
         return {one.id: one.colour for one in self._study.roles}
 
     def over(self, scope: Scope, coat: Values) -> dict[Use, Colour]:
-        """Return a coat's values overridden by a scope's own, with tied states recomputed from the scope's rest colours."""
+        """Return a coat's values overridden by a scope's own; tied states follow the scope's rest colours."""
         own = scope.values
         values = {**coat, **own}
         for role, rest, tie in self._states if own else ():

@@ -37,7 +37,7 @@ class HandedDownProperties:
             of_page[page] = {name: known.get(name) if known.get(name) == found.get(name) else None for name in names}
 
     def of(self, region: int) -> tuple[HandedDown, ...]:
-        """Return the custom properties a region inherits: those equal on all its pages, and per page those that differ."""
+        """Return the custom properties a region inherits: those equal on all its pages, then those per page."""
         of_page = self._of_region.get(region, {})
         pages_of: dict[HandedDown, list[str]] = {}
         for page, found in of_page.items():

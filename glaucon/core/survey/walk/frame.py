@@ -30,7 +30,7 @@ class Cover:
 
 @dataclass(slots=True, eq=False)
 class Frame:
-    """The state an element passes to its children: layers below, covers above. `same`: nothing differs from rest so far."""
+    """What an element passes to its children: layers below, covers above. `same`: nothing differs from rest yet."""
 
     stack: Stack
     covers: tuple[Cover, ...]
