@@ -154,4 +154,5 @@ def _misunderstood(nodes: list[Any]) -> Iterator[CssProblem]:
 
 
 def _is_known(declaration: Any) -> bool:
-    return bool(parse_declaration(declaration.lower_name, declaration.value, TokenTable()))
+    # {} is of no interest here, which a browser may well understand; None is what it drops
+    return parse_declaration(declaration.lower_name, declaration.value, TokenTable()) is not None
