@@ -106,7 +106,12 @@ def test_own_css_wins_is_read_and_goes_out(yard: Api) -> None:
 BROKEN = [
     ("h2 { color: red", 1, "never closed", True),
     ("h1 { color: red }\np { color red }", 2, "Something is missing here", True),
-    ("a { text-decoration: underline; border-color: red }\n\nh2 { color: redd }", 3, "“redd” is nothing that color can be.", False),
+    (
+        "a { text-decoration: underline; border-color: red }\n\nh2 { color: redd }",
+        3,
+        "“redd” is nothing that color can be.",
+        False,
+    ),
     ("a::hovver { color: red }", 1, "No browser understands the selector", False),
     ("p { color: var(--gl-headin) }", 1, "Did you mean --gl-heading?", False),
 ]

@@ -11,6 +11,6 @@
 | `origins`, `reach` | where a colour comes from, and how far a choice reaches: docs/sections.md |
 | `backdrops`, `veils`, `focus` | backdrops, the least veil and plate, the part of a picture: docs/backdrops.md |
 
-Begin with `chromium_truth`, which asks the browser, and `agreement`, which compares. `corpus`, `fresh` and `pictured` are
-the sites, `measured` their layouts, `server` serves them.
+Begin with `chromium_truth`, which asks the browser, and `agreement`, which compares. `corpus`, `fresh` and `pictured`
+are the sites, `measured` their layouts, `server` serves them.
 """
