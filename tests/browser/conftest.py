@@ -124,3 +124,9 @@ def choose(page: Page, label: str, option: str) -> None:
     field.focus()
     field.press("ArrowDown")
     page.locator(f"#{field.get_attribute('aria-controls')}").get_by_role("option", name=option, exact=True).click()
+
+
+def at_rest(page: Page) -> None:
+    """Wait until nothing moves or fades any more: what is half there has other colours."""
+    page.evaluate("() => Promise.allSettled(document.getAnimations().map((one) => one.finished))")
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page
 
-from tests.browser.conftest import bring
+from tests.browser.conftest import at_rest, bring
 
 AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
 # Framed pages and specimens of the owner's colours are exempt, from the contrast rule only.
@@ -49,7 +49,7 @@ def ways_out(page: Page) -> None:
     page.get_by_role("button", name="Download for my own host").click()
     page.get_by_role("dialog").get_by_text("CSS variables only").click()
     page.get_by_role("button", name="Copy all").wait_for()
-    page.wait_for_timeout(400)
+    at_rest(page)
 
 
 def bench(page: Page) -> None:
@@ -98,7 +98,7 @@ def swap(page: Page) -> None:
     page.locator('[data-tile="heading"]').click()
     page.get_by_role("button", name="Swap…").click()
     page.get_by_role("dialog").get_by_role("checkbox").first.wait_for()
-    page.wait_for_timeout(400)
+    at_rest(page)
 
 
 def sections(page: Page) -> None:
@@ -112,7 +112,8 @@ def close_up(page: Page) -> None:
     page.get_by_role("link", name="Sections", exact=True).click()
     page.locator(".PageStack").get_by_role("link", name="Prices", exact=True).click()
     page.locator(".CloseUpPage iframe").wait_for()
-    page.wait_for_timeout(700)
+    page.locator(".CloseUpPage iframe").content_frame.locator("h1").first.wait_for()
+    at_rest(page)
     for key in ("ArrowDown", "ArrowRight"):  # past the link that only Tab shows, to the header
         page.locator(".CloseUpPage").press(key)
     page.get_by_role("button", name=re.compile("^Change Background, Rest")).first.click()
@@ -129,7 +130,7 @@ def tie(page: Page) -> None:
     page.locator('[data-tile="heading"]').click()
     page.get_by_role("button", name="Follow…").click()
     page.get_by_role("dialog").get_by_label("Lighter").wait_for()
-    page.wait_for_timeout(400)
+    at_rest(page)
 
 
 def backdrop(page: Page) -> None:
@@ -150,7 +151,7 @@ def sign_in(page: Page) -> None:
     page.get_by_role("button", name="Marl").click()
     page.get_by_role("menuitem", name="Sign out").click()
     page.get_by_role("heading", name="Sign in").wait_for()
-    page.wait_for_timeout(400)
+    at_rest(page)
 
 
 # views that one brought-in site serves, one after the other

@@ -39,7 +39,7 @@ def test_hatched_exactly_where_the_reading_fails(desk: Page, few: Path, points: 
         with desk.expect_response(lambda answer: _is_asked(answer.request)):
             desk.locator(f'[data-tile="{role}"]').click()
         expect(desk.locator(".ShadeField canvas")).to_be_visible()
-    desk.wait_for_timeout(500)
+    desk.wait_for_function("() => true")  # the last answer has been noted
     assert {one["role"] for one in asked} == set(ROLES)
     tried = hatched = 0
     for _ in range(points):
