@@ -122,15 +122,7 @@ def recolour_site(
     dressing = dressing_of(study, regions, tokens)
     worn_ids = {role.id for role in study.roles if (role.kind, role.state) in dressing.kinds and role.tier != "unseen"}
     changed = [role for role in study.roles if role.id in ids]
-    by_file: dict[str, dict[int, Edit]] = {}
-    used: list[ColourToken] = []
-    for worn in worn_by(study, tokens):
-        if worn.role.id not in ids and worn.role.id not in worn_ids:
-            continue
-        used.append(worn.token)
-        # an attribute holds a literal: only the role's own value is written there, scopes have a rule for it
-        if worn.token.start >= 0 and (worn.role.id in ids or worn.token.kind != "attribute"):
-            by_file.setdefault(worn.token.file, {})[worn.token.start] = token_edit(worn)
+    used, by_file = _token_edits(worn_by(study, tokens), ids, worn_ids)
     laid = backdrops if backdrops is not None and study.backdrops else None
     if not used and not study.extra_css and laid is None:
         return Recoloured({}, "")
@@ -151,6 +143,22 @@ def recolour_site(
             edits += _links(read_markup(source.text), path, _sheet_name(own), _sheet_name(last) if last else "")
         files[path] = source.encode(apply_edits(source.text, edits))
     return Recoloured(files, sheet)
+
+
+def _token_edits(
+    tokens: Iterable[Worn], changed: set[str], in_scopes: set[str]
+) -> tuple[list[ColourToken], dict[str, dict[int, Edit]]]:
+    """Return the tokens of roles that change or that scopes set, and their edits by file and position."""
+    by_file: dict[str, dict[int, Edit]] = {}
+    used: list[ColourToken] = []
+    for worn in tokens:
+        if worn.role.id not in changed and worn.role.id not in in_scopes:
+            continue
+        used.append(worn.token)
+        # an attribute holds a literal: only the role's own value is written there, scopes have a rule for it
+        if worn.token.start >= 0 and (worn.role.id in changed or worn.token.kind != "attribute"):
+            by_file.setdefault(worn.token.file, {})[worn.token.start] = token_edit(worn)
+    return used, by_file
 
 
 def _sheet_name(css: str) -> str:
