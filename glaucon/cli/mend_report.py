@@ -1,4 +1,4 @@
-"""The report of `glaucon mend`: what failed, what was moved for it, what is offered, and what stays impossible."""
+"""The report of `glaucon mend`: failing texts before and after, changes, offers, and reasons for what is left."""
 
 from __future__ import annotations
 

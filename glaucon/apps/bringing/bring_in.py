@@ -166,7 +166,7 @@ def _by_kind(paths: list[str]) -> dict[str, list[str]]:
 
 
 def content_hash(files: SiteFiles) -> str:
-    """Return one hash over all paths and contents, and over what decides what is read of them."""
+    """Return a hash of all paths and contents, and of the settings that decide which pages are read."""
     total = hashlib.sha256(f"{files.origin} {files.most_pages if files.pages != files.all_pages else 0}".encode())
     for path, data in sorted(files.files.items()):
         total.update(hashlib.sha256(path.encode()).digest())

@@ -9,7 +9,7 @@ from glaucon.apps.work import queue
 
 
 def start_job(owner: object, name: str, source: str, again: Site | None, most_pages: int) -> Job:
-    """Open a job and have it done; the two are one step, so that none waits that nobody does.
+    """Create a job and queue its work in the same transaction, so that no job is left without work.
 
     Raises: Refused: 409 while another of the owner's is under way.
     """

@@ -83,7 +83,7 @@ def drop_survey(name: str) -> None:
 
 
 def use_layouts(site: Site) -> bool:
-    """Read a site with all that is measured of it; False where it is read so already."""
+    """Survey a site anew with its measured layouts. Return False if its survey has them already."""
     kept = kept_layouts(site)
     digest = digest_of(kept)
     if digest == site.layout:

@@ -68,7 +68,7 @@ def ahead_of(work: Work) -> int:
 
 
 def recover() -> None:
-    """Forget what a process that was killed left open, and what is over long since."""
+    """Reset work that a killed process left running, and delete work that ended long ago."""
     Work.objects.filter(state__in=(Work.State.WAITING, Work.State.RUNNING)).update(state=Work.State.CANCELLED)
     sweep()
 

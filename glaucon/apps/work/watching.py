@@ -84,7 +84,7 @@ _BROKEN = "Something went wrong on our side. Nothing was changed. Try again."
 
 
 def _outcome(process: Process, work: Work, limits: Limits) -> str | None:
-    """Wait for a process to end, or end it; return "" where it did its work, None where it was cancelled, else why."""
+    """Wait for a process, or end it. Return "" if it finished, None if it was cancelled, else the reason."""
     started = time.monotonic()
     allowance = getattr(import_string(work.call), "allowance", None)
     allowed = 0.0 if allowance is not None else float(limits.cpu_seconds)

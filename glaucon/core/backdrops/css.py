@@ -100,7 +100,7 @@ class _Painting:
         return self._study.role(paint.role).colour if isinstance(paint, OfRole) else read_colour(paint)
 
     def css(self, paint: Paint) -> str:
-        """Return a colour that follows the palette where it is one of it."""
+        """Return a colour as CSS: `var()` of its role if it is a palette colour, otherwise the literal."""
         if isinstance(paint, OfRole):
             role = self._study.role(paint.role)
             return f"var({Property(role.id).name}, {css_text(role.colour)})"

@@ -100,7 +100,7 @@ def ground_of(readings: Readings, pairing: int) -> tuple[float, ...]:
 
 
 def texts_on(known: KnownSite, study: Study, backdrop: Backdrop, before: Before | None = None) -> list[OnIt]:
-    """Return the texts that lie on a backdrop under a study, those that are hardest to read first.
+    """Return the texts on a backdrop under a study, lowest contrast first.
 
     Without `before` these are all texts in its place, those on boxes of their own among them; with it all texts on the
     pages it is on that have something else behind them now.

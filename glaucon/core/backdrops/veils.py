@@ -145,7 +145,7 @@ class Veiled(Marked):
 
 @dataclass(frozen=True, slots=True)
 class VeilOver:
-    """A veil alone over what a section has behind it, and how many of some texts it makes readable."""
+    """A veil over a section's own background, with the number of failing texts it makes readable."""
 
     backdrop: Backdrop
     fixes: int

@@ -65,7 +65,7 @@ def _coat(known: KnownSite, study: Study, id_: str, shares: dict[str, float]) ->
 
 
 def _shares(known: KnownSite, study: Study) -> dict[str, float]:
-    """Return each role's share of what is painted: of the text for text, of what stands on it for a background."""
+    """Return each role's share of the site: of all text for a text role, of all text backgrounds for a background."""
     total = sum(use.background for use in known.uses) or 1.0
     return {
         id_: sum(max(known.uses[n].background, known.uses[n].text) for n in numbers) / total

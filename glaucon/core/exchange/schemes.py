@@ -12,7 +12,7 @@ from glaucon.core.study.study import Study
 
 @dataclass(frozen=True, slots=True)
 class Scheme:
-    """The study worn under `prefers-color-scheme` (Media Queries 5, section 11.5), on the places of the first."""
+    """A second study for `prefers-color-scheme` (Media Queries 5, section 11.5), on the first study's mapping."""
 
     name: Literal["light", "dark"]
     study: Study

@@ -1,4 +1,4 @@
-"""The palette on one page, to be printed: the short palette first, then coats and details, and what goes on what."""
+"""The palette as a page to print: the short palette, coats, details, and which colours go on which."""
 
 from __future__ import annotations
 

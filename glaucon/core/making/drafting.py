@@ -391,7 +391,7 @@ def _on_pictures(known: KnownSite, study: Study) -> frozenset[str]:
 
 
 def _veils(known: KnownSite, study: Study) -> frozenset[str]:
-    """Return the roles used as backgrounds that let a picture below them through for most of the text on them.
+    """Return background roles that are translucent veils over a picture for most of their text.
 
     A picture stays as it is, and so it stays a dark or a light one: a pale veil over a dark one is grey.
     """

@@ -70,7 +70,7 @@ def placed(parts: Parts, direction: Direction, given: Sequence[Colour], wished: 
 
 
 def begun(study: Study, name: str, values: Mapping[str, str]) -> Study:
-    """Return a study of some values without the locks and ties of the one it is made from."""
+    """Return a study with the given values, without the locks and ties of its origin."""
     roles = tuple(role.model_copy(update={"locked": False, "tie": None}) for role in study.roles)
     return study.model_copy(update={"name": name[:80], "roles": roles}).with_values(values, take=True)
 

@@ -39,7 +39,7 @@ class Settled:
 
 
 def settled(known: KnownSite, draft: Study, locks: Iterable[str], floors: Mapping[str, float]) -> Settled:
-    """Return a draft with every text made readable that can be.
+    """Fix a drafted palette: return it with as much text readable as possible.
 
     `locks` are roles that keep their colour, though a part of one may be another; `floors` the OKLCH chromas that
     roles do not fall under while that costs no text. What the page fades is read without: how much less it has to be

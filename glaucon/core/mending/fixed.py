@@ -296,7 +296,7 @@ def _merged(study: Study, found: MovedColours) -> MovedColours:
 
 
 def changes_of(known: KnownSite, study: Study, found: MovedColours, hard: set[int]) -> list[Change]:
-    """Return what was found as changes of a study, those of most texts first; `hard` is what could not be read."""
+    """Return moved colours as changes of the study, most texts first; `hard` are the failing pairings."""
     tokens_of = known.tokens.tokens_of(study)
     changes = []
     for name, rgb in found.roles.items():

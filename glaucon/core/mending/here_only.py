@@ -20,7 +20,7 @@ from glaucon.core.study.study import Study
 
 @dataclass(frozen=True, slots=True)
 class HereOnly:
-    """A value for the text of one place, or its background: `values` are what is to be set in all, beside `coat`.
+    """A new value for a place's text or background; `values` are all values to set there, beside `coat`.
 
     It makes so many texts readable in some state, hard to read, and leaves so many of the finding's.
     """

@@ -1,4 +1,4 @@
-"""What was louder than another text on the same background and is no more, made so again by a step nobody sees.
+"""Restores contrast order after place and part changes, by steps too small to notice.
 
 A quiet text that had to become readable may end up louder than one that was readable as it was. The search keeps order
 where it can; what places and parts change comes after it, and this last.

@@ -60,7 +60,7 @@ class PlaceChange:
 
 
 def with_place(study: Study, where: Where, values: Mapping[str, str]) -> Study:
-    """Return a study with some values for a place beside those that it wears."""
+    """Return the study with values added to those a place already wears."""
     now = next((scope for scope in study.worn if scope.where == where), None)
     return wear(study, [where], now.coat if now else None, {**(now.set if now else {}), **values})
 

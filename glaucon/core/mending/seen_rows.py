@@ -119,9 +119,9 @@ class SeenRows:
         return [np.stack([words[order], ground[order]]) for words, ground in compiled.rows_of_each(changed)]
 
     def _involving(self, tokens: frozenset[int]) -> tuple[Numbers, CompiledPairings, Numbers, Numbers]:
-        """Return the pairings that count with some tokens in them, made ready for reading, their rows in order.
+        """Return the counted pairings that involve the tokens, compiled for reading, with their row numbers.
 
-        The last are all other tokens in these pairings.
+        The last element holds the other tokens in these pairings.
         """
         known = self._kept.cuts.get(tokens)
         if known is None:

@@ -1,4 +1,4 @@
-"""The ways there are to make a pair of colours readable, and the one that harms least for what it gains."""
+"""Options for making a pair of colours readable, and the choice of the one with the lowest cost per gain."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ class Remedy:
 
 
 class Ways:
-    """Finds and takes the ways to make what fails readable, what most text needs first."""
+    """Chooses and applies colour changes that make failing pairings readable, most text first."""
 
     def __init__(self, moving: Moving, loudness: Loudness) -> None:
         self._moving, self._loudness = moving, loudness

@@ -1,4 +1,4 @@
-"""Where a colour comes from, told to a person: who says it, what would win over a change, what lies in front."""
+"""Explains a colour to a person: the rule that sets it, rules that would override a change, layers in front."""
 
 from __future__ import annotations
 

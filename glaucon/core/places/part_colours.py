@@ -23,7 +23,7 @@ from glaucon.core.survey.model import ContextKey
 
 @dataclass(frozen=True, slots=True)
 class InState:
-    """What a colour is in one state; `is_same` where it is as at rest.
+    """A colour in a state; `is_same` if it equals the colour at rest.
 
     `role` gives it in that state, and `use` is what a scope calls that: "link", "link.current"; None where none does.
     """

@@ -121,7 +121,7 @@ class _Worn:
 
 
 def _worn(known: KnownSite, came: KnownSite, study: Study) -> _Worn:
-    """Return what regions wear; what they came with is read of the site without the study's backdrops and CSS.
+    """Return the coat of each region; original coats are read without the study's backdrops and CSS.
 
     A section on a veil in the colour of a coat wears no coat by it.
     """

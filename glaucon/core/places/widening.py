@@ -40,7 +40,7 @@ class WiderReach:
 
     @property
     def count(self) -> str:
-        """Return what it reaches, as a person would say it."""
+        """Return the reach in words, such as “12 texts on 3 pages”."""
         if self.unit == "elements":
             return f"{self.elements:,}" if len(self.pages) == 1 else f"{self.elements:,} on {len(self.pages)} pages"
         return counted(self.texts, "text")

@@ -29,7 +29,7 @@ def covered_share(study: Study, readings: Readings, weights: Floats) -> float:
 
 
 def is_covered(study: Study, text: Floats, background: Floats) -> NDArray[np.bool_]:
-    """Return for each pair of colours, sRGB in rows of three, whether one set of the short palette has both."""
+    """Return for each (text, background) pair, sRGB rows, whether a coat or the site's short palette has both."""
     text_lab, background_lab = oklab_from_srgb(text), oklab_from_srgb(background)
     site = study.short_roles()
     sets = [site] + [

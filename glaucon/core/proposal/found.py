@@ -1,4 +1,4 @@
-"""Found colours: every colour token of a site by what it does, how much of the site it colours, and where it stands."""
+"""Colour tokens of a site grouped by colour and use, with their share of the site and their places."""
 
 from __future__ import annotations
 

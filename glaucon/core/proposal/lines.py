@@ -36,7 +36,7 @@ class LinesAndRest:
             self._sorting.add(group, "shadow", "Shadows and glows.")
 
     def sort_unseen(self, tokens: list[int]) -> None:
-        """What no page shows: under a role of its use that is near, so that it follows should it be shown one day."""
+        """Assign colours that no page shows to the nearest role of the same use, should they ever show."""
         for use, kind in (("background", "background"), ("text", "text"), ("line", "line"), ("other", "shadow")):
             own = [n for n in tokens if self._uses[n].kind == use]
             self._sorting.join(

@@ -121,7 +121,7 @@ def _name_of_selector(selector: str) -> str:
 
 @dataclass(slots=True)
 class Named:
-    """A label to be made unlike all others, and the colour that tells it apart."""
+    """A label to be made unique, and the colour used to tell it from equal labels."""
 
     label: str
     colour: str

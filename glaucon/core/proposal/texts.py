@@ -152,7 +152,7 @@ class Texts:
         return (own or groups)[0] if groups else None
 
     def _rest_of_text(self, coat: Surface | None, tokens: list[int]) -> None:
-        """Join what little is left to what is near; the rest are roles of their own."""
+        """Join rarely used text colours to a near role; make roles of the remaining ones."""
         near = [
             e for e in self._entries if e.coat is coat and e.kind in TEXT_KINDS - {"accent-text"} and e.tier == "main"
         ]

@@ -91,7 +91,7 @@ class Dressing:
     def for_all(
         self, pages: Collection[str], root_of: RootOf, missed: list[str] | None = None,
     ) -> str:  # fmt: skip
-        """Return the rules for all pages in one stylesheet.
+        """Return a stylesheet with the rules of all pages.
 
         `root_of` gives a selector of the root element that holds on some pages, and on no other one on which a scope's
         selector finds anything; where it gives None, a comment says what is not reached, and `missed` gets it too.

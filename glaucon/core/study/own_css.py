@@ -98,7 +98,7 @@ def palette_for_own(study: Study) -> str:
 
 
 def problems_with_palette(css: str, roles: Iterable[Role]) -> list[CssProblem]:
-    """Return what is wrong with some CSS, properties that the palette does not have among it."""
+    """Return the problems of a stylesheet, including custom properties that the palette does not have."""
     known = [Property(role.id).name for role in roles]
     found = list(problems_of(css))
     for match in _USED.finditer(css):

@@ -95,7 +95,7 @@ def _beside(kind: str, words: set[str]) -> str:
 
 
 def _says(name: str, known: frozenset[str]) -> bool:
-    """Return whether a name says one of some words and nothing else that matters: "site-header", "left_col"."""
+    """Return whether a class name consists of one of the words and fillers only: "site-header", "left_col"."""
     words = words_of(name)
     if words & known and words <= known | {"site", "page", "top", "main", "the"}:
         return True

@@ -26,7 +26,7 @@ _MOST_UP = 4
 
 @dataclass(frozen=True, slots=True)
 class Pictured:
-    """A logo or an icon where it is shown: what it lies on; `picture` shown for it, or the `inks` it is drawn in."""
+    """A logo or icon as shown on a page: the layers below it, and its `picture` or the `inks` of its drawing."""
 
     element: Element
     kind: MarkKind

@@ -247,7 +247,7 @@ class Painter:
 
 @dataclass(slots=True)
 class Painted:
-    """How much text stands in what a painter paints (characters), how many such elements there are, on which pages."""
+    """Totals for a painter: characters of text inside it, number of elements, pages."""
 
     characters: int = 0
     elements: int = 0

@@ -55,7 +55,7 @@ class Said:
 
 @dataclass(frozen=True, slots=True)
 class Origin:
-    """Where one colour comes from: who says it, at which element, who else speaks and loses, what it is made of."""
+    """The origin of a colour: the winning declaration and its element, the losing declarations, the tokens in it."""
 
     said: Said
     element: Element

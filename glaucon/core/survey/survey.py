@@ -143,7 +143,7 @@ class Surveyor:
         self, site: SiteFiles, more_css: str = "", more_file: str = "", palette_css: str = "",
         layouts: Layouts | None = None, page_css: Mapping[str, str] | None = None,
     ) -> None:  # fmt: skip
-        """`more_css` stands after all that each page has, as an add-on does, `page_css` before it: see `SheetLibrary`.
+        """`more_css` is applied after each page's own stylesheets, `page_css` before them: see `SheetLibrary`.
 
         `layouts` are what a browser measured of some pages at some widths.
         """

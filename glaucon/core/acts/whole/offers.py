@@ -34,7 +34,7 @@ class ColourOffer(Answer):
 
 
 class PlaceOffer(Answer):
-    """A change of the text in the place of a finding alone: what is set there then, and what it fixes and breaks."""
+    """A change at a finding's place only: the values to set there, and the texts it fixes and breaks."""
 
     where: Where
     place: str

@@ -22,7 +22,7 @@ _InCells = dict[tuple[str, ...], list[tuple[tuple[int, bool, int], Cover]]]
 
 
 class Cells:
-    """Works out what grid items and the cells of tables lie on besides what is around them."""
+    """Finds layers behind grid items and table cells: boxes in the same grid cell, backgrounds of columns."""
 
     def __init__(self, page: PageStyles, covers: Covers) -> None:
         self._page, self._covers = page, covers
@@ -30,7 +30,7 @@ class Cells:
         self.column_layers: dict[int, tuple[Layer, ...]] = {}  # of a cell: what its column paints
 
     def in_cell(self, element: Element, own: Style, parent: Style, frame: Frame) -> Frame:
-        """Return the frame with the wordless boxes in a grid item's own cell, those it lies over and those over it."""
+        """Return the frame with the textless boxes that share a grid item's cell: below it or above it."""
         assert element.parent is not None
         if element.parent.order not in self._cells:  # once for all items: there may be thousands
             self._cells[element.parent.order] = self._cells_of(element.parent, parent, frame)

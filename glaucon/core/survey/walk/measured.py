@@ -56,7 +56,7 @@ class MeasuredGround:
             result.sightings = [one for at, one in enumerate(result.sightings) if at not in hidden]
 
     def _lay(self, one: PendingText, result: Remembered) -> bool:
-        """Give one text what it lies on; return whether it is seen at all."""
+        """Give a measured text the layers at its place. Return False if something hides it wholly."""
         stacks = self._laid.stacks(one.text, result.standing, self)
         if not stacks:
             return False

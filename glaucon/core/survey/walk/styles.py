@@ -16,7 +16,7 @@ from glaucon.core.survey.walk.laid_out import LaidOut
 
 
 class PageStyles:
-    """The styles of one page in one state at one viewport, and what elements paint with them."""
+    """Computed styles of a page in a given state and viewport, and the backgrounds elements paint with them."""
 
     def __init__(self, context: PageContext, cascade: Cascade, state: State, laid: LaidOut | None) -> None:
         self.context, self.cascade, self.state, self.laid = context, cascade, state, laid

@@ -16,7 +16,7 @@ _TIDY_SECONDS = 600.0
 
 
 class Command(BaseCommand):
-    """Put right what a killed process left, then do what waits until told to end."""
+    """Recover work that a killed worker left open, then work through the queue until told to end."""
 
     help = __doc__
 
