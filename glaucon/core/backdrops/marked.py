@@ -72,7 +72,7 @@ class Marked:
         return np.asarray((read.verdict == FAIL) | (self.ratio(read.words, read.ground) < SAFE * read.required))
 
     def texts_of(self, rows: NDArray[np.bool_]) -> list[Text]:
-        """Return the page and path of each text of some rows."""
+        """Return the (page, path) of each text that the rows show."""
         return sorted(set().union(*(self._at[row] for row in self._rows[rows].tolist())))
 
     def ratio(self, words: Floats, ground: Floats) -> Floats:

@@ -156,7 +156,7 @@ def _with_own(study: Study, value: str) -> tuple[Study, str]:
 def with_given(
     study: Study, values: Mapping[str, str], given: Mapping[str, str], parts: Sequence[Change] = ()
 ) -> Study:
-    """Return a study that wears what was made from it, given colours locked, those without a role on ones of their own.
+    """Return a study with made values; given colours are locked, and get new roles if no role holds them.
 
     `parts` are those of its roles that have colours of their own.
 

@@ -26,7 +26,7 @@ _SECONDS = 1.5  # for each of the tries
 
 @dataclass(frozen=True, slots=True)
 class Settled:
-    """A draft made readable: `study` has all of it, `base` the roles of the draft alone, `parts` what is apart.
+    """A fixed draft: `study` complete, `base` with role values only, `parts` the parts of roles with own values.
 
     `places` wear text colours of their own on top of both. `left` are the pairings that stay hard to read without.
     """
@@ -94,7 +94,7 @@ def _waits(known: KnownSite, found: Settled) -> bool:
 
 
 def _could_read(known: KnownSite, found: Settled) -> bool:
-    """Return whether a text stays hard to read that neither the page's fading nor a picture makes so."""
+    """Return whether any text is left failing for another reason than the page's fading or a picture."""
     fades = fades_of(found.study)
     on_picture = on_pictures(known, found.study, known.tokens.values(found.study))
     return any(known.index.fading(pairing, fades) >= 1 and not on_picture[pairing] for pairing in found.left)

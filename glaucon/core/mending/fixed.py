@@ -172,7 +172,7 @@ class _Asked:
 
 
 def _reasons(known: KnownSite, study: Study, left: set[int], locked: set[str], still: set[int]) -> list[Left]:
-    """Return what stays hard to read by why it does, the most texts first; `still` are those texts."""
+    """Return the failing texts `still` grouped by reason, most texts first."""
     roles = known.tokens.roles(study)
     fades, on_picture = fades_of(study), on_pictures(known, study, known.tokens.values(study))
     gathered: dict[tuple[str, tuple[str, ...], float], list[int]] = {}

@@ -93,8 +93,8 @@ class Dressing:
     ) -> str:  # fmt: skip
         """Return a stylesheet with the rules of all pages.
 
-        `root_of` gives a selector of the root element that holds on some pages, and on no other one on which a scope's
-        selector finds anything; where it gives None, a comment says what is not reached, and `missed` gets it too.
+        `root_of` returns a selector of the root element that matches the given pages but no other page on which the
+        scope's selector matches; if it returns None, a comment names the place left out, and so does `missed`.
         """
         properties = properties_of(self.study, self.tokens)
         rules: list[str] = []
@@ -112,7 +112,7 @@ class Dressing:
         return "\n".join(rules)
 
     def _names(self, scope: Scope, region: Region | None, pages: Collection[str]) -> list[str]:
-        """Return the pages that a scope holds on, those of some pages alone."""
+        """Return the pages on which a scope holds, limited to `pages`."""
         where = scope.where
         if where.region is not None and region is None:
             return []

@@ -60,7 +60,7 @@ class Drawing:
                 self.declare(value)
 
     def write(self, text: str) -> None:
-        """Take up text, of a stylesheet or not."""
+        """Read character data: CSS if inside a `style` element, ignored elsewhere."""
         if self._is_style:
             self.declare(text)
 

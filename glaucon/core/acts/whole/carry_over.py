@@ -50,7 +50,7 @@ def _colours_told(carried: CarriedOver) -> list[str]:
 
 
 def _places_gone(study: Study, survey: Survey) -> list[str]:
-    """Return what is worn where nothing is any more, as a sentence: it is kept, should the place come back."""
+    """Return a sentence naming scopes whose place is gone from the site; they are kept in case it comes back."""
     pages_of = {region.key: region.pages for region in survey.regions}
     texts_of: dict[str, list[str]] = {}
     for run in survey.runs:

@@ -110,7 +110,7 @@ class MeasuredGround:
         return layers
 
     def as_seen_from(self, text: LaidText, element: Element, layers: tuple[Layer, ...]) -> tuple[Layer, ...]:
-        """Return what an element paints, its colours said where a text that may lie in other regions finds them."""
+        """Return an element's layers, tokens marked with the depth at which the text's own chain resolves them."""
         regions = self._page.context.regions
         theirs, own = (regions.chains[one.order] if regions.chains else () for one in (element, text.element))
         if theirs == own[: len(theirs)]:
