@@ -15,10 +15,10 @@ import zlib
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from glaucon.core.backdrops.picture_colours import main_colours
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import GlauconError
 from glaucon.core.exchange.palette_files import read_palette
-from glaucon.core.making.picture import main_colours
 from glaucon.core.study.own_css import problems_of
 from glaucon.core.survey.site import SiteFiles, read_archive
 from glaucon.core.survey.survey import Surveyor

@@ -5,13 +5,13 @@ from __future__ import annotations
 import argparse
 import sys
 
+from glaucon.cli import palette_report
 from glaucon.cli.files import as_json, layouts_of, read_bytes, write_out
 from glaucon.cli.parser import NOTHING_FAILS, SOMETHING_FAILS
+from glaucon.core.backdrops.picture_colours import main_colours, seeds_of
 from glaucon.core.colour.value import read_colour
-from glaucon.core.exchange import making
 from glaucon.core.known.site import KnownSite
 from glaucon.core.making.making import DIRECTIONS, make_studies
-from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 
@@ -25,5 +25,5 @@ def run(options: argparse.Namespace) -> int:
     made = make_studies(known, known.first_study("Proposed"), given, most)
     if options.out is not None:
         write_out(options.out, as_json([one.study.model_dump(mode="json") for one in made]).encode())
-    sys.stdout.write(making.as_json(made, given) if options.form == "json" else making.as_table(made))
+    sys.stdout.write(palette_report.as_json(made, given) if options.form == "json" else palette_report.as_table(made))
     return SOMETHING_FAILS if any(one.failing for one in made) else NOTHING_FAILS

@@ -16,6 +16,7 @@ from glaucon.core.backdrops import library
 from glaucon.core.backdrops.bases import readable_base
 from glaucon.core.backdrops.css import written
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
+from glaucon.core.backdrops.picture_colours import main_colours
 from glaucon.core.backdrops.pictures import edge_colour, is_seamless, made, size_of, small, take_in
 from glaucon.core.backdrops.room import bare_of, room_of
 from glaucon.core.backdrops.stops import readable_stops
@@ -27,7 +28,6 @@ from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with
 from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Box, Layouts, Measured, read_page_layout
 from glaucon.core.layout.drawing import cleaned
-from glaucon.core.making.picture import main_colours
 from glaucon.core.study.backdrops import Backdrop, Picture
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.drawings import read_drawing

@@ -12,6 +12,7 @@ import pytest
 from PIL import Image
 
 from glaucon import cli
+from glaucon.core.backdrops.picture_colours import main_colours
 from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import read_colour
@@ -28,7 +29,6 @@ from glaucon.core.making.making import (
     make_studies,
     make_study,
 )
-from glaucon.core.making.picture import main_colours
 from glaucon.core.making.starting import STARTING, starting_study
 from glaucon.core.study.editing import remove_role, tie_role
 from glaucon.core.study.study import Study, read_study

@@ -8,11 +8,11 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from glaucon.core.backdrops.picture_colours import main_colours, seeds_of
 from glaucon.core.colour.oklab import oklab_from_srgb, oklch_from_oklab
 from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.known.site import KnownSite
 from glaucon.core.making.making import APART, COLOURFUL, GREY, average_difference, make_studies
-from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
 from tests.core.test_colour_craft import CSS, PAGE

@@ -18,8 +18,8 @@ from glaucon.apps.studies.models import Study as StudyRow
 from glaucon.apps.studies.previews import mapping_name, preview_root
 from glaucon.core.acts.show import added_css
 from glaucon.core.colour.value import read_colour
-from glaucon.core.making.making import is_dark
 from glaucon.core.scopes.coats_worn import wearers_of
+from glaucon.core.study.darkness import is_dark
 from glaucon.core.study.differences import differences
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.plain import plain_coat

@@ -28,10 +28,10 @@ from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.backdrops import library
 from glaucon.core.backdrops.patterns import PATTERNS, drawn
+from glaucon.core.backdrops.picture_colours import main_colours
 from glaucon.core.backdrops.pictures import BUDGET_BYTES, edge_colour
 from glaucon.core.colour.value import Colour
 from glaucon.core.layout.drawing import cleaned, is_drawing
-from glaucon.core.making.picture import main_colours
 from glaucon.core.scopes.reading import place_name
 
 router = Router(tags=["backdrops"])

@@ -23,10 +23,10 @@ from glaucon.apps.sites.surveys import known_for
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.work.heavy import heavy
+from glaucon.core.backdrops.picture_colours import main_colours, seeds_of
 from glaucon.core.exchange.palette_files import read_palette
 from glaucon.core.exchange.sheet import Sheet, sheet_of
 from glaucon.core.making.making import DIRECTIONS
-from glaucon.core.making.picture import main_colours, seeds_of
 from glaucon.core.making.starting import STARTING
 
 router = Router(tags=["craft"])

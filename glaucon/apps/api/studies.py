@@ -21,9 +21,9 @@ from glaucon.apps.studies.models import Study
 from glaucon.apps.studies.previews import preview_root
 from glaucon.core.acts.any_act import applied, label_of
 from glaucon.core.known.strip import strip_of
-from glaucon.core.making.making import is_dark
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.study import study as core
+from glaucon.core.study.darkness import is_dark
 
 router = Router(tags=["studies"])
 

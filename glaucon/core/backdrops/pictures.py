@@ -11,9 +11,9 @@ from dataclasses import dataclass
 import numpy as np
 from PIL import Image
 
+from glaucon.core.backdrops.picture_colours import LONGEST_PX, open_whole_picture
 from glaucon.core.errors import ColourError
 from glaucon.core.layout.drawing import cleaned, is_drawing, size_of_drawing
-from glaucon.core.making.picture import LONGEST_PX, open_whole_picture
 from glaucon.core.study.backdrops import Picture
 from glaucon.core.survey.pictures import FORMATS, MAX_PIXELS
 

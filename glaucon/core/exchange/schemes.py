@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from glaucon.core.errors import StudyError
-from glaucon.core.making.making import is_dark
+from glaucon.core.study.darkness import is_dark
 from glaucon.core.study.study import Study
 
 

@@ -13,6 +13,7 @@ from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_ok
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.known.site import KnownSite
 from glaucon.core.proposal.usage import RoleUse
+from glaucon.core.study.darkness import MIDDLING
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Photo, layer_tokens
@@ -20,7 +21,6 @@ from glaucon.core.survey.model import Photo, layer_tokens
 COLOURFUL = 0.06  # OKLCH chroma that links and accents keep
 GREY = 0.03  # OKLCH chroma under which a given colour has no hue to speak of
 _MIDDLE_LUMINANCE = 0.179  # as far from black as from white, by contrast
-MIDDLING = 0.62  # OKLCH lightness
 _DEEP = 0.45  # OKLCH lightness
 _VIVID = 0.09  # OKLCH chroma
 _DARK_SECTION = 0.38  # OKLCH lightness, in a dark direction

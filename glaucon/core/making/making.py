@@ -17,13 +17,14 @@ from glaucon.core.colour.oklab import Floats, delta_e_ok
 from glaucon.core.colour.value import Colour, css_text, read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.known.site import KnownSite
-from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, MIDDLING, Direction, Parts, keeps_colour, lch_of
+from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, Direction, Parts, keeps_colour, lch_of
 from glaucon.core.making.placing import Placed, begun, fills_buttons, placed
 from glaucon.core.making.settling import settled
 from glaucon.core.mending.fixed import Change, hard_texts, hard_to_read, least_fading, with_changes
 from glaucon.core.mending.place_changes import PlaceChange, with_places
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.usage import RoleUse
+from glaucon.core.study.darkness import is_dark
 from glaucon.core.study.editing import add_role
 from glaucon.core.study.fading import with_fades
 from glaucon.core.study.roles import Role
@@ -215,12 +216,6 @@ def _does(site: Parts, name: str) -> str:
         is_of_buttons = site.study.first("accent") is None and name in fills_buttons(site)
         return f"buttons and {label}" if is_of_buttons else label
     return _SAID.get(role.kind, role.label.lower())
-
-
-def is_dark(study: Study) -> bool:
-    """Return whether a study's page is dark."""
-    page = study.first("background")
-    return page is not None and lch_of(page.colour)[0] < MIDDLING
 
 
 def counterpart(known: KnownSite, study: Study) -> Made:

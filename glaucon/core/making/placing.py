@@ -13,7 +13,6 @@ from glaucon.core.colour.value import Colour
 from glaucon.core.making.drafting import (
     COLOURFUL,
     GREY,
-    MIDDLING,
     Direction,
     Parts,
     chroma_of,
@@ -25,6 +24,7 @@ from glaucon.core.making.drafting import (
 )
 from glaucon.core.making.settling import Settled, settled
 from glaucon.core.proposal.grouping import is_button
+from glaucon.core.study.darkness import MIDDLING
 from glaucon.core.study.roles import Kind
 from glaucon.core.study.study import Study
 

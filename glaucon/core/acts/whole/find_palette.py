@@ -11,8 +11,9 @@ from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.whole.changes import ChangeTold, change_told, place_told
 from glaucon.core.colour.value import read_colour
 from glaucon.core.known.strip import StripColour, strip_of
-from glaucon.core.making.making import Made, counterpart, is_dark, make_study
+from glaucon.core.making.making import Made, counterpart, make_study
 from glaucon.core.making.starting import starting_study
+from glaucon.core.study.darkness import is_dark
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import RoleId
 
