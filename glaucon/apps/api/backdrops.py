@@ -1,4 +1,4 @@
-"""Backdrops: what lies behind the site, its pages and sections, and what they may be made of."""
+"""Routes for backdrops: list them, add pictures to them, and serve the library and the patterns."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the API takes and gives, as documents; what acts and searches take and give is said in the core.
+"""Request and response documents of the API. Those of acts and searches are defined in the core.
 
 Begin with `study`; `asked.Asked` refuses what a request has no field for.
 """

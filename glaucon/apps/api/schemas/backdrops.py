@@ -1,4 +1,4 @@
-"""What the API says of backdrops and what they are made of."""
+"""Response documents for backdrops, and for the pictures and patterns they can show."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What the API says of releases, and of what is handed back."""
+"""Request and response documents for releases and for handing a site back."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ class ReleaseOut(Schema):
 
 
 class PlanOut(Schema):
-    """What a release would do, measured against what is live."""
+    """The changes a release would make to the live site."""
 
     base: RevisionName
     live_number: int | None

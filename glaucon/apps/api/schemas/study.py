@@ -1,4 +1,4 @@
-"""What the API says of studies: their palettes, and what is done with whole studies."""
+"""Request and response documents for studies: palettes, copies, renaming, comparing."""
 
 from __future__ import annotations
 
