@@ -2,15 +2,19 @@
 
 A site is fixed, handed back and painted at rest and hovered, at two widths: what plainly failed before and after, why
 the rest stays, and whether it is still the same site: colourful uses kept, quieter text still quieter, what did not
-fail left alone. Then once more with what is offered beside it taken too: less fading, veils over pictures.
+fail left alone. Then with half of what is offered beside it taken, and with all: less fading, veils, rules.
+And in all three: which texts are made worse (see `harm`).
 """
 
 from __future__ import annotations
 
 import argparse
+import itertools
+import random
 import time
 from collections import Counter
 from collections.abc import Mapping
+from contextlib import ExitStack
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -19,23 +23,25 @@ from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.acts.any_act import applied
 from glaucon.core.acts.at_hand import ReadSite
-from glaucon.core.acts.whole.find_fixes import FindFixes
+from glaucon.core.acts.whole.find_fixes import FindFixes, FoundFixes
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.layout.document import read_page_layout
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
-from glaucon.core.survey.site import read_site
-from glaucon.core.survey.texts import is_icon
+from glaucon.core.survey.site import SiteFiles, read_site
 from glaucon.measuring import measure_with
 from tests import chromium
 from tests.oracle import corpus, fresh
-from tests.oracle.agreement import NEAR_A_THRESHOLD, ratios_of
+from tests.oracle.agreement import NEAR_A_THRESHOLD
 from tests.oracle.chromium_truth import TrueRun, true_runs
 from tests.oracle.handing_back import as_folder
+from tests.oracle.harm import WORST, at_share, can_be_seen, needed, worse_texts
 from tests.oracle.server import serve
 
 WIDTHS, STATES = (1280, 390), ("rest", "hover")
+TAKEN = ("nothing", "half", "all")  # of what is offered
 _COLOURFUL, _FAR, _LOUDER, _SAME = 0.07, 0.15, 1.25, 0.004
 Text = tuple[str, str]
 
@@ -57,6 +63,7 @@ class Seen:
     parts: int = 0
     places: int = 0
     seconds: float = 0.0
+    worse: dict[str, set[Text]] = field(default_factory=lambda: {taken: set() for taken in TAKEN})
 
 
 def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
@@ -76,32 +83,47 @@ def see(browser: Browser, folder: Path, measured: bool = False) -> Seen:
     seen.parts = sum(1 for one in fixed.changes if one.tokens)
     seen.roles = len(fixed.changes) - seen.parts
     seen.places = len(fixed.places)
-    done, taken = (applied(at_hand, study, [found.taken(offers)]) for offers in ((), None))
-    new = recolour_site(site, known.survey.tokens, done, regions=known.survey.regions).files
-    behind = at_hand.backdrops(taken)
-    whole = recolour_site(site, known.survey.tokens, taken, None, known.survey.regions, behind).files
+    fixed_studies = {
+        taken: applied(at_hand, study, [found.taken(_chosen(found, taken, folder.name))]) for taken in TAKEN
+    }
     runs = known.survey.runs
     why = {(runs[n].page, runs[n].path): one.why for one in fixed.left for n in one.texts}
-    reading = known.read(done)
+    reading = known.read(fixed_studies["nothing"])
     reports = {
         context: context_report(reading.index.survey, context, "AA", list(reading.readings))["runs"]
         for context in contexts
     }
-    with serve(folder) as old, as_folder(folder, new) as fresh_site, as_folder(folder, whole) as whole_site:
-        for page in known.survey.pages:
-            for width in WIDTHS:
-                first, then, last = (
-                    true_runs(browser, address + page, width, STATES, as_read=True)
-                    for address in (old, fresh_site, whole_site)
-                )
-                for state in STATES:
-                    rows = {r["path"]: r for r in reports[ContextKey(width, state)] if r["page"] == page}
-                    seen.with_offers |= {
-                        (page, path) for path, run in last[state].items()
-                        if path in first[state] and _is_judged(first[state][path], rows.get(path)) and _fails(run)
-                    }  # fmt: skip
-                    _compare(seen, page, first[state], then[state], rows, why, is_rest=state == "rest")
+    with ExitStack() as stack:
+        old = stack.enter_context(serve(folder))
+        new = {
+            taken: stack.enter_context(as_folder(folder, _files(site, at_hand, one)))
+            for taken, one in fixed_studies.items()
+        }
+        for page, width in itertools.product(known.survey.pages, WIDTHS):
+            first = true_runs(browser, old + page, width, STATES, as_read=True)
+            then = {taken: true_runs(browser, one + page, width, STATES, as_read=True) for taken, one in new.items()}
+            for state in STATES:
+                rows = {r["path"]: r for r in reports[ContextKey(width, state)] if r["page"] == page}
+                for taken, one in then.items():
+                    seen.worse[taken] |= {(page, path) for path in worse_texts(first[state], one[state])}
+                seen.with_offers |= {
+                    (page, path) for path, run in then["all"][state].items()
+                    if path in first[state] and _is_judged(first[state][path], rows.get(path)) and _fails(run)
+                }  # fmt: skip
+                _compare(seen, page, first[state], then["nothing"][state], rows, why, is_rest=state == "rest")
     return seen
+
+
+def _chosen(found: FoundFixes, taken: str, seed: str) -> list[str] | None:
+    """Return the names of the offers that are taken; None for every one."""
+    names = [name for name, *_ in found.offers]
+    return [] if taken == "nothing" else None if taken == "all" else random.Random(seed).sample(names, len(names) // 2)
+
+
+def _files(site: SiteFiles, at_hand: ReadSite, study: Study) -> dict[str, bytes]:
+    known = at_hand.known
+    behind = at_hand.backdrops(study)
+    return recolour_site(site, known.survey.tokens, study, None, known.survey.regions, behind).files
 
 
 def _compare(
@@ -160,24 +182,15 @@ def _note_order(seen: Seen, pairs: list[tuple[TrueRun, TrueRun]]) -> None:
 
 def _is_judged(run: TrueRun, row: dict[str, object] | None) -> bool:
     """Return whether a text counts; none that is left out of judging (see `agreement`) or exempt."""
-    if run.scrolled_out or run.covered or not len(run.ground) or row is None or row["verdict"] == "exempt":
-        return False
-    return not ("::" in run.path and not run.is_uniform)
+    return can_be_seen(run) and row is not None and row["verdict"] != "exempt"
 
 
 def _fails(run: TrueRun) -> bool:
-    large = is_icon(run.text) or run.size_px >= 24 or (run.size_px >= 18.66 and run.weight >= 700)
-    return _worst(run) < (3.0 if large else 4.5) - NEAR_A_THRESHOLD
+    return _worst(run) < needed(run) - NEAR_A_THRESHOLD
 
 
 def _worst(run: TrueRun) -> float:
-    """Return the least ratio at a hundredth of a text's pixels: the last ones at its edge are a neighbour's."""
-    if not len(run.ground):
-        return 21.0
-    ratios = ratios_of(run)
-    order = np.argsort(ratios)
-    share = np.cumsum(run.counts[order]) / run.counts.sum()
-    return float(ratios[order][int(np.argmax(share >= 0.01))])
+    return at_share(run, WORST)
 
 
 def _ground(run: TrueRun) -> np.ndarray:
@@ -199,7 +212,7 @@ def _apart(one: np.ndarray, other: np.ndarray) -> float:
 
 HEADINGS = (
     "site", "failing before", "after", "why", "gone %", "with what is offered %", "colourful uses kept %",
-    "still in order %", "readable and changed %", "colours", "parts, places", "seconds",
+    "still in order %", "readable and changed %", "made worse", "colours", "parts, places", "seconds",
 )  # fmt: skip
 
 
@@ -219,6 +232,7 @@ def row_of(seen: Seen) -> tuple[str, ...]:
     why = ", ".join(f"{count} {reason}" for reason, count in seen.why.most_common())
     return (
         seen.name, str(len(seen.before)), str(len(seen.after)), why, *(f"{one:.1f}" for one in figures(seen)),
+        ", ".join(str(len(seen.worse[taken])) for taken in TAKEN),
         str(seen.roles), f"{seen.parts}, {seen.places}", f"{seen.seconds:.1f}",
     )  # fmt: skip
 
@@ -230,6 +244,7 @@ def main() -> None:
     options.add_argument("--real", action="store_true", help="the real sites, not the own ones")
     options.add_argument("--fresh", action="store_true", help="the sites of docs/palette.md")
     options.add_argument("--layout", action="store_true", help="with the layout measured first, as on the bench")
+    options.add_argument("--name-worse", action="store_true", help="name the texts that are made worse")
     chosen = options.parse_args()
     sites = fresh.FRESH if chosen.fresh else corpus.REAL
     folders = [corpus.fetch(s) for s in sites if not chosen.names or s.name in chosen.names] if (
@@ -243,9 +258,12 @@ def main() -> None:
             seen = see(browser, folder, chosen.layout)
             found.append(figures(seen))
             print(f"| {' | '.join(row_of(seen))} |", flush=True)
+            if chosen.name_worse:
+                for taken in TAKEN:
+                    print(taken, *sorted(seen.worse[taken]), sep="\n  ", flush=True)
         browser.close()
     means = " | ".join(f"{one:.1f}" for one in np.mean(found, axis=0)) if found else ""
-    print(f"| mean over sites | | | | {means} | | | |", flush=True)
+    print(f"| mean over sites | | | | {means} | | | | |", flush=True)
 
 
 if __name__ == "__main__":
