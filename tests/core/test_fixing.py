@@ -10,10 +10,12 @@ from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_ok
 from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.known.site import KnownSite
-from glaucon.core.mending.fixed import Fixed, fix_all, hard_texts, with_changes
+from glaucon.core.mending.fixed import Fixed, fix_all, hard_texts
+from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.offers import Mender
 from glaucon.core.mending.ordering import in_order_again, out_of_order
 from glaucon.core.mending.place_changes import with_places
+from glaucon.core.mending.role_changes import with_changes
 from glaucon.core.mending.still_itself import COLOURFUL, FARTHEST, FARTHEST_WIDE, KEPT_CHROMA, KEPT_HUE, choices_of
 from glaucon.core.reading.reading import FAIL
 from glaucon.core.study.study import Study
@@ -94,7 +96,9 @@ def test_a_louder_text_is_made_louder_again_by_a_step(quiet: str, is_locked: boo
     known, study = known_study(f"{many}<p class=l>loud<p class=q>quiet", css)
     roles = {role.value: role.id for role in study.roles}
     held = [roles["#707070"]] if is_locked else []
-    moved = in_order_again(known, study, study.with_values({roles["#a5a5a5"]: quiet}), held, float("inf"))
+    moved = in_order_again(
+        known, study, study.with_values({roles["#a5a5a5"]: quiet}), held, float("inf"), Guard(known, study)
+    )
     assert {name: colour.hex() for name, colour in moved.items()} == ({roles["#707070"]: loud} if loud else {})
 
 

@@ -7,6 +7,7 @@ where they may stay (`placing`).
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
@@ -20,8 +21,11 @@ from glaucon.core.known.site import KnownSite
 from glaucon.core.making.drafting import COLOURFUL, DIRECTIONS, GREY, Direction, Parts, keeps_colour, lch_of
 from glaucon.core.making.placing import Placed, begun, fills_buttons, placed
 from glaucon.core.making.settling import settled
-from glaucon.core.mending.fixed import Change, hard_texts, hard_to_read, least_fading, with_changes
+from glaucon.core.mending.fixed import hard_texts, hard_to_read, least_fading
+from glaucon.core.mending.harm import Guard
+from glaucon.core.mending.keeping import Keeping
 from glaucon.core.mending.place_changes import PlaceChange, with_places
+from glaucon.core.mending.role_changes import Change, with_changes
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.usage import RoleUse
 from glaucon.core.study.darkness import is_dark
@@ -34,6 +38,7 @@ from glaucon.core.wording import listed
 __all__ = ["COLOURFUL", "DIRECTIONS", "GREY", "Made", "counterpart", "is_dark", "make_studies", "make_study"]
 
 MOST_GIVEN = 5
+_SECONDS = 1.0  # for what is kept as it was
 _CHOICE = 3  # directions that are choice enough
 APART = 0.08  # ΔE OK, on average over the roles, between any two directions
 
@@ -132,22 +137,37 @@ def _made(site: Parts, direction: Direction, given: list[Colour], wished: Mappin
     for colour in found.without:
         base, name = _with_own(base, css_text(colour))
         stand[name] = colour.hex()
-    made = finished(site.known, base, found.settled.parts, found.settled.places, about)
+    made = finished(site.known, site.study, base, found.settled.parts, found.settled.places, about)
     return replace(made, given=stand, is_blocked=not found.places)
 
 
 def finished(
-    known: KnownSite, base: Study, parts: tuple[Change, ...], places: tuple[PlaceChange, ...], about: str
+    known: KnownSite, before: Study, base: Study, parts: tuple[Change, ...], places: tuple[PlaceChange, ...], about: str
 ) -> Made:
-    """Return the made study complete with parts of roles, place values, and reduced fading."""
+    """Return the made study complete with parts of roles, place values, and reduced fading.
+
+    What ends hard to read or untold, on a picture, has no less contrast than in the study `before`.
+    """
     study, fades = with_places(with_changes(base, parts), places), dict[str, float]()
     failing = len(hard_texts(known, study))
     if failing:
         fades = {name: opacity for name, opacity, _ in least_fading(known, study, hard_to_read(known, study))}
         study = with_fades(study, fades)
-        failing = len(hard_texts(known, study)) if fades else failing
+    first = Keeping(
+        known, before, with_fades(base, fades), Guard(known, before, disabled=False), parts, places, _others(study)
+    )
+    kept = first.until_kept(time.thread_time() + _SECONDS)
+    study, parts, places = kept.made(), kept.changes, kept.places
+    failing = len(hard_texts(known, study)) if fades or kept is not first else failing
     left = texts_left(known, study) if failing else []
     return Made(study, base, about, {}, failing, parts, places, fades, left)
+
+
+def _others(study: Study) -> tuple[Colour, ...]:
+    """Return what text on a picture may wear instead of its own colour: the lightest and the darkest there are."""
+    own = [role.colour for role in study.roles if role.kind in ("background", "text", "heading") and role.coat is None]
+    light = sorted(own, key=lambda one: float(lch_of(one)[0]))
+    return (*light[-1:], *light[:1], Colour(1.0, 1.0, 1.0), Colour(0.0, 0.0, 0.0))
 
 
 def _with_own(study: Study, value: str) -> tuple[Study, str]:
@@ -241,7 +261,7 @@ def counterpart(known: KnownSite, study: Study) -> Made:
         f"The same hues on a {'light' if is_dark(study) else 'dark'} page. "
         "Buttons keep their colour where it is readable."
     )
-    return finished(known, found.base, found.parts, found.places, about)
+    return finished(known, study, found.base, found.parts, found.places, about)
 
 
 def _turned_over(lch: Floats, kinds: Iterable[str], roles: Iterable[Role]) -> Floats:

@@ -8,10 +8,11 @@ from dataclasses import dataclass, replace
 
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.by_place import fix_by_place
-from glaucon.core.mending.fixed import Change, changes_of, hard_to_read, less_faded, with_changes
+from glaucon.core.mending.fixed import changes_of, hard_to_read, less_faded
 from glaucon.core.mending.fixing import fix
 from glaucon.core.mending.moving import Manner
 from glaucon.core.mending.place_changes import PlaceChange
+from glaucon.core.mending.role_changes import Change, with_changes
 from glaucon.core.mending.standing import on_pictures
 from glaucon.core.reading.reading import LEVELS
 from glaucon.core.study.fading import fades_of

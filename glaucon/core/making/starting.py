@@ -85,4 +85,4 @@ def starting_study(known: KnownSite, study: Study, name: str) -> Made:
         base, parts, places = free.base, free.parts, free.places
     roles = tuple(role for role in base.roles if role.id in ours)
     # nobody asked for the colours it is made from to stay: none is given
-    return finished(known, base.model_copy(update={"name": name, "roles": roles}), parts, places, made.about)
+    return finished(known, study, base.model_copy(update={"name": name, "roles": roles}), parts, places, made.about)

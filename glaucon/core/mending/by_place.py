@@ -16,6 +16,7 @@ import numpy as np
 
 from glaucon.core.colour.value import Colour
 from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.here_only import HereOnly, here_only, wearing_here
 from glaucon.core.mending.place_changes import Kept, PlaceChange, changed_texts, role_to_change, with_places
 from glaucon.core.mending.single_texts import single_text_change
@@ -35,33 +36,39 @@ _MUCH_LESS = 0.6  # of the distance: then single texts move rather than their pl
 
 
 def fix_by_place(
-    known: KnownSite, study: Study, locks: Collection[str], until: float, less_faded: Study | None = None
+    known: KnownSite,
+    study: Study,
+    locks: Collection[str],
+    until: float,
+    guard: Guard | None = None,
+    less_faded: Study | None = None,
 ) -> tuple[Study, list[PlaceChange]]:
     """Return a study with what is hard to read in it fixed by place, as far as it can be until then.
 
     `until` is in processor time of this thread. What the page fades waits for less fading, which is offered apart.
-    `less_faded` is the study without any: what is hard to read in that too needs another colour first.
+    What `guard` speaks of is not made worse. `less_faded` is the study without any: what is hard to read in that too
+    needs another colour first.
     """
-    study, changes = _fixed(known, study, locks, until, may_be_faded=False)
+    study, changes = _fixed(known, study, locks, until, guard, may_be_faded=False)
     if less_faded is not None:
-        _, more = _fixed(known, with_places(less_faded, changes), locks, until, may_be_faded=True)
+        _, more = _fixed(known, with_places(less_faded, changes), locks, until, guard, may_be_faded=True)
         study, changes = with_places(study, more), [*changes, *more]
     return study, changes
 
 
 def _fixed(
-    known: KnownSite, study: Study, locks: Collection[str], until: float, may_be_faded: bool
+    known: KnownSite, study: Study, locks: Collection[str], until: float, guard: Guard | None, may_be_faded: bool
 ) -> tuple[Study, list[PlaceChange]]:
     changes: list[PlaceChange] = []
     given_up: set[tuple[str | None, Where]] = set()
     while len(changes) < _MOST:
         reading = known.read(study)
         hard = _hard(reading, may_be_faded)
-        found = next(_found(known, study, reading, hard, locks, given_up, until), None)
+        found = next(_found(known, study, reading, hard, locks, given_up, until, guard), None)
         change = found[1] if found is not None else None
         if found is None or _takes_others_far(found[1]):
             alone = hard if found is None else found[:1]
-            singles = (single_text_change(known, study, reading, one, locks, until) for one in alone)
+            singles = (single_text_change(known, study, reading, one, locks, until, guard) for one in alone)
             single = next((one for one in singles if one is not None), None)
             if single is not None and (change is None or single.delta_e_ok <= _MUCH_LESS * change.delta_e_ok):
                 change = single
@@ -89,7 +96,7 @@ def _hard(reading: SiteReading, may_be_faded: bool) -> list[Finding]:
 
 def _found(
     known: KnownSite, study: Study, reading: SiteReading, hard: Iterable[Finding], locks: Collection[str],
-    given_up: set[tuple[str | None, Where]], until: float,
+    given_up: set[tuple[str | None, Where]], until: float, guard: Guard | None,
 ) -> Iterator[tuple[Finding, PlaceChange]]:  # fmt: skip
     for finding in hard:
         for is_text in (True, False):
@@ -104,7 +111,9 @@ def _found(
                 given_up.add((role.id, where))
                 here = here_only(known, study, reading, finding, where, nearest_along, is_text)
                 change = _change(known, study, reading, role, here) if here is not None else None
-                if change is not None and change.fixes >= _NEEDED * change.texts:
+                if change is None or change.fixes < _NEEDED * change.texts:
+                    continue
+                if guard is None or guard.holds(change.made_in(study), study):
                     yield finding, change
 
 

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import math
-import re
 import time
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -16,9 +15,12 @@ from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.by_place import fix_by_place
 from glaucon.core.mending.fixing import fix
+from glaucon.core.mending.harm import Guard
+from glaucon.core.mending.keeping import Keeping, without_harm
 from glaucon.core.mending.moving import Manner, MovedAsOne, MovedColours
 from glaucon.core.mending.ordering import in_order_again, in_order_by_place
 from glaucon.core.mending.place_changes import PlaceChange, with_places
+from glaucon.core.mending.role_changes import Change, with_changes
 from glaucon.core.mending.standing import on_pictures
 from glaucon.core.proposal.naming import name_of_tokens
 from glaucon.core.reading.reading import FAIL, LEVELS
@@ -33,29 +35,9 @@ ROOMS: Mapping[str, tuple[float, float]] = {"must": LEVELS["AA"], "more": (5.5, 
 _FREED = 0.3  # that backgrounds may move where the owner lets them
 _MUCH_LEFT = 0.01  # of what was hard to read
 _MAY_BREAK = 0.15  # of what becomes readable, by characters and size
+_MOST_GUARDED = 3  # searches
 _ALIKE = 0.02  # ΔE OK under which two parts of a role are one
 _NOT_LOOKED_AT = ("shared", "gradient")
-
-
-@dataclass(frozen=True, slots=True)
-class Change:
-    """One change: a role's new colour, or with `tokens`, the keys of a mapping, that of a part of it.
-
-    `where` names the part; `texts` are the texts that show it, `fixes` those of them that were hard to read.
-    """
-
-    role: str
-    before: Colour
-    after: Colour
-    texts: int
-    fixes: int
-    tokens: tuple[str, ...] = ()
-    where: str = ""
-
-    @property
-    def delta_e_ok(self) -> float:
-        """Return how far the colour moves."""
-        return float(delta_e_ok(np.array(self.before.rgb), np.array(self.after.rgb)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,11 +89,11 @@ def fix_all(
     needed = tuple(max(pair) for pair in zip(ROOMS[room], LEVELS[study.aim], strict=True))
     was, until = hard_texts(known, study), time.thread_time() + seconds
     manner = Manner((_FREED, _FREED)) if backgrounds else Manner()
-    asked = _Asked(known, study, locked, (needed[0], needed[1]), until)
-    found = asked.attempt(manner)
+    asked = _Asked(known, study, locked, (needed[0], needed[1]), until, Guard(known, study))
+    found = asked.without_harm(manner)
     if asked.shared_at_rest(found) > _MUCH_LEFT * len(was) and time.thread_time() < until:
         # one text in the way of many: those that get hard to read for it may be fixed by place
-        other = asked.attempt(replace(manner, may_break=_MAY_BREAK))
+        other = asked.without_harm(replace(manner, may_break=_MAY_BREAK))
         if other.still <= was and len(other.still) < len(found.still):
             found = other
     reasons = _reasons(known, found.study, found.left, locked, found.still)
@@ -132,6 +114,7 @@ class _Attempt:
     places: list[PlaceChange]
     left: set[int]
     still: set[int]
+    worse: set[int]  # pairings that would be made worse
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,6 +124,26 @@ class _Asked:
     locked: set[str]
     needed: tuple[float, float]
     until: float
+    guard: Guard
+
+    def without_harm(self, manner: Manner) -> _Attempt:
+        """Search until nothing is made worse, each time with what was guarded; else without the changes that do so."""
+        found = self.attempt(manner)
+        first = found
+        for _ in range(_MOST_GUARDED):
+            if not found.worse or time.thread_time() > self.until:
+                break
+            manner = replace(manner, guarded=manner.guarded | found.worse)
+            found = self.attempt(manner)
+        harmless = [self._harmless(one) for one in ((found,) if found is first else (first, found))]
+        return min(harmless, key=lambda one: len(one.still))
+
+    def _harmless(self, found: _Attempt) -> _Attempt:
+        if not found.worse:
+            return found
+        changes, places = without_harm(self.known, self.study, self.guard, found.changes, found.places)
+        fixed = with_places(with_changes(self.study, changes), places)
+        return _Attempt(fixed, changes, places, found.left, hard_texts(self.known, fixed), set())
 
     def attempt(self, manner: Manner) -> _Attempt:
         """Run the search in one manner, then fix remaining texts place by place; return the resulting changes."""
@@ -155,14 +158,16 @@ class _Asked:
             changes, fixed = fewer, merged
         if len(_texts(known, left)) > len(_texts(known, hard)):  # nothing that was asked for
             fixed, changes, left = study, [], hard
-        fixed, places = fix_by_place(known, fixed, self.locked, self.until, less_faded(known, fixed))
+        fixed, places = fix_by_place(known, fixed, self.locked, self.until, self.guard, less_faded(known, fixed))
         if changes or places:
-            louder = in_order_again(known, study, fixed, self.locked, self.until)
+            louder = in_order_again(known, study, fixed, self.locked, self.until, self.guard)
             changes = _with_louder(known, study, changes, louder, hard)
             fixed = with_places(with_changes(study, changes), places)
-            by_place = in_order_by_place(known, study, fixed, self.locked, self.until)
-            fixed, places = with_places(fixed, by_place), [*places, *by_place]
-        return _Attempt(fixed, changes, places, left, hard_texts(known, fixed))
+            by_place = in_order_by_place(known, study, fixed, self.locked, self.until, self.guard)
+            kept = Keeping(known, study, study, self.guard, tuple(changes), (*places, *by_place)).until_kept(self.until)
+            changes, places, fixed = list(kept.changes), list(kept.places), kept.made()
+        worse = self.guard.worse(fixed)
+        return _Attempt(fixed, changes, places, left, hard_texts(known, fixed), self.guard.pairings(worse))
 
     def shared_at_rest(self, found: _Attempt) -> int:
         """Return how many texts stay hard to read at rest only because others wear their colours too."""
@@ -241,37 +246,6 @@ def painted(known: KnownSite, study: Study, change: Change) -> dict[int, str]:
         token.number: Worn(token, role, share_of_opacity(role, token)).text
         for token in known.survey.tokens if token_key(token) in keys
     }  # fmt: skip
-
-
-def with_changes(study: Study, changes: Sequence[Change]) -> Study:
-    """Return the study with some changes made: values of roles, and roles of their own for parts.
-
-    Raises: StudyError: a role or colour that is not of the study.
-    """
-    values = {one.role: css_text(one.after) for one in changes if not one.tokens}
-    study = study.with_values(values)
-    merged = {one.role: {"taken": True} for one in changes if not one.tokens and one.after.rgb == one.before.rgb}
-    study = study.with_roles(merged)
-    for one in changes:
-        if one.tokens:
-            study = _with_part(study, one)
-    return study
-
-
-def _with_part(study: Study, change: Change) -> Study:
-    """Return the study with some tokens of a role under a role of their own."""
-    role = study.role(change.role)
-    label = _unlike(study, f"{role.label} {change.where}".strip()[:70])
-    id_ = _free_id(study, label)
-    own = Role(
-        id=id_, kind=role.kind, coat=role.coat, state=role.state, tier="detail", label=label,
-        value=css_text(change.after), found=role.found, taken=True,
-        reason=f"Apart from “{role.label}” so that it is readable there.",
-    )  # fmt: skip
-    mapping = {**study.mapping, **{key: id_ for key in change.tokens if study.mapping.get(key) == role.id}}
-    roles = list(study.roles)
-    roles.insert(roles.index(role) + 1, own)
-    return study.model_copy(update={"roles": tuple(roles), "mapping": mapping})
 
 
 def _merged(study: Study, found: MovedColours) -> MovedColours:
@@ -363,22 +337,6 @@ def _place_of(known: KnownSite, study: Study, group: MovedAsOne, hard: set[int])
     if not name or name.lower() == own.label.lower():
         return "elsewhere"
     return name.lower() if name.lower().startswith("around") else f"in {name.lower()}"
-
-
-def _unlike(study: Study, label: str) -> str:
-    """Return a label that no role of the study has."""
-    taken = {role.label.lower() for role in study.roles}
-    for ending in ("", ", too", ", elsewhere", ", again"):
-        if f"{label}{ending}".lower() not in taken:
-            return f"{label}{ending}"
-    return next(f"{label}, {n}" for n in range(5, 1000) if f"{label}, {n}".lower() not in taken)
-
-
-def _free_id(study: Study, label: str) -> str:
-    taken = {role.id.replace(".", "-") for role in study.roles}
-    words = re.sub(r"[^a-z0-9]+", "-", label.lower()).strip("-")[:48].strip("-")
-    base = words if re.match("[a-z]", words) else f"part-{words}".strip("-")
-    return next(name for name in (base, *(f"{base}-{n}" for n in range(2, 1000))) if name not in taken)
 
 
 def hard_to_read(known: KnownSite, study: Study) -> set[int]:

@@ -11,6 +11,7 @@ import numpy as np
 
 from glaucon.core.colour.oklab import Floats, oklab_from_srgb, oklch_from_oklab
 from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.harm import AtRisk
 from glaucon.core.mending.seen_rows import Numbers, SeenRows
 from glaucon.core.mending.standing import Mask, areas, dimmed, on_pictures
 from glaucon.core.mending.still_itself import FARTHEST, FARTHEST_WIDE, Choices, choices_of
@@ -40,12 +41,13 @@ class MovedColours:
 class Manner:
     """How to search: how far backgrounds may move, of buttons and of wide ones; whether what is locked may be parted,
     its colour staying elsewhere; what share of the text that a colour makes readable may get hard to read by it, to be
-    fixed by place; chromas that roles do not fall under."""
+    fixed by place; chromas that roles do not fall under; pairings that are not to be made worse (see `harm`)."""
 
     farthest: tuple[float, float] = (FARTHEST, FARTHEST_WIDE)
     parts_locked: bool = False
     may_break: float = 0.0
     floors: Mapping[str, float] = field(default_factory=dict)
+    guarded: frozenset[int] = frozenset()
 
 
 class Moving:
@@ -59,6 +61,7 @@ class Moving:
         self.manner = manner or Manner()
         self.locks = set(locks)
         self.rows = SeenRows(known, study, needed)
+        self.at_risk = AtRisk(known, study, self.manner.guarded)
         self.values = known.tokens.values(study)
         self.start = self.values.copy()
         self.roles = {role.id: role for role in study.roles}

@@ -17,6 +17,7 @@ from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.place_changes import PlaceChange, changed_texts
 from glaucon.core.mending.still_itself import HARDLY, LOUDER, NUDGE, choices_of
 from glaucon.core.reading.findings import SiteReading
@@ -72,7 +73,7 @@ def out_of_order(known: KnownSite, before: SiteReading, study: Study, after: Sit
 
 
 def in_order_again(
-    known: KnownSite, before: Study, study: Study, locks: Collection[str], until: float
+    known: KnownSite, before: Study, study: Study, locks: Collection[str], until: float, guard: Guard
 ) -> dict[str, Colour]:
     """Return colours of roles a step away from those a fixed study has, under which more texts are in order.
 
@@ -93,14 +94,15 @@ def in_order_again(
         tried = study.with_values({one.role: colour.hex()})
         after = known.read(tried)
         left = out_of_order(known, first, tried, after)
-        if after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong):
+        is_better = after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong)
+        if is_better and guard.holds(tried, study):
             study, now, wrong = tried, after, left
             moved[one.role] = colour
     return moved
 
 
 def in_order_by_place(
-    known: KnownSite, before: Study, study: Study, locks: Collection[str], until: float
+    known: KnownSite, before: Study, study: Study, locks: Collection[str], until: float, guard: Guard
 ) -> list[PlaceChange]:
     """Return colours of single places under which more texts are in order: what a role cannot give everywhere.
 
@@ -119,7 +121,8 @@ def in_order_by_place(
             left = out_of_order(known, first, tried, after)
             texts = changed_texts(now, after)
             is_much = len(texts) > _MOST_TEXTS * len(known.survey.runs) or len(texts) > _MOST_BESIDE * one.pairs
-            if not is_much and after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong):
+            is_better = after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong)
+            if not is_much and is_better and guard.holds(tried, study):
                 study, now, wrong = tried, after, left
                 found.append(replace(change, texts=len(texts)))
     return found

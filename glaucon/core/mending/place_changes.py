@@ -46,13 +46,18 @@ class PlaceChange:
     also: tuple[Where, ...] = ()
 
     @property
+    def places(self) -> tuple[Where, ...]:
+        """Return the places that get the colour."""
+        return (self.where, *self.also)
+
+    @property
     def delta_e_ok(self) -> float:
         """Return how far the colour moves."""
         return float(delta_e_ok(np.array(self.before.rgb), np.array(self.after.rgb)))
 
     def made_in(self, study: Study) -> Study:
         """Return a study with this change made."""
-        for where in (self.where, *self.also):
+        for where in self.places:
             study = with_place(study, where, {self.use: self.after.hex()})
         for one in self.kept:
             study = with_place(study, one.where, {self.use: one.colour.hex()})

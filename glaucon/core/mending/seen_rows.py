@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -93,30 +92,12 @@ class SeenRows:
         return self._kept.tried[key]
 
     def _try(self, values: Floats, tokens: frozenset[int], alphas: Floats, colours: Floats) -> tuple[Numbers, Floats]:
-        own = sorted(tokens)
         involved, compiled, order, _ = self._involving(tokens)
         share = self._kept.shares.get(tokens)
-        black, *white = self._at_levels(
-            values, own, alphas, (0.0,) if share is not None else (0.0, 1.0), compiled, order
-        )
-        if share is None:
-            share = self._kept.shares[tokens] = white[0] - black
-        seen = np.clip(black[None] + share[None] * colours[:, None, None, :], 0, 1)
-        ratios = np.nan_to_num(contrast_ratios(seen[:, 0], seen[:, 1]), nan=np.inf)
+        ratios, self._kept.shares[tokens] = ratios_in_each(values, tokens, alphas, colours, compiled, order, share)
         owner = compiled.owner[order]
         starts = np.nonzero(np.diff(owner, prepend=-1))[0]
         return involved[owner[starts]], np.minimum.reduceat(ratios, starts, axis=1)
-
-    @staticmethod
-    def _at_levels(
-        values: Floats, own: list[int], alphas: Floats, levels: Sequence[float], compiled: CompiledPairings,
-        order: Numbers,
-    ) -> list[Floats]:  # fmt: skip
-        """Return words and ground of each row, shape (2, rows, 3), with some tokens in each of some greys."""
-        changed = [values.copy() for _ in levels]
-        for one, level in zip(changed, levels, strict=True):
-            one[own, :3], one[own, 3] = level, alphas
-        return [np.stack([words[order], ground[order]]) for words, ground in compiled.rows_of_each(changed)]
 
     def _involving(self, tokens: frozenset[int]) -> tuple[Numbers, CompiledPairings, Numbers, Numbers]:
         """Return the counted pairings that involve the tokens, compiled for reading, with their row numbers.
@@ -132,3 +113,22 @@ class SeenRows:
                 involved, compiled, np.argsort(compiled.owner, kind="stable"), np.array(sorted(beside), dtype=np.int64)
             )  # fmt: skip
         return known
+
+
+def ratios_in_each(
+    values: Floats, tokens: frozenset[int], alphas: Floats, colours: Floats, compiled: CompiledPairings,
+    order: Numbers, share: Floats | None = None,
+) -> tuple[Floats, Floats]:  # fmt: skip
+    """Return the ratios of the rows of some pairings, in `order`, with some tokens in each of some colours (n, rows).
+
+    `share` is how much of each row the tokens give; it is worked out where it is not given, and returned.
+    """
+    own = sorted(tokens)
+    levels = (0.0,) if share is not None else (0.0, 1.0)
+    changed = [values.copy() for _ in levels]
+    for one, level in zip(changed, levels, strict=True):
+        one[own, :3], one[own, 3] = level, alphas
+    black, *white = (np.stack([words[order], ground[order]]) for words, ground in compiled.rows_of_each(changed))
+    share = white[0] - black if share is None else share
+    seen = np.clip(black[None] + share[None] * colours[:, None, None, :], 0, 1)
+    return np.nan_to_num(contrast_ratios(seen[:, 0], seen[:, 1]), nan=np.inf), share

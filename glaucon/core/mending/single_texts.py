@@ -13,6 +13,7 @@ from dataclasses import replace
 from pydantic import ValidationError
 
 from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.here_only import here_only
 from glaucon.core.mending.place_changes import PlaceChange, changed_texts, role_to_change
 from glaucon.core.reading.candidates import nearest_along
@@ -27,7 +28,13 @@ _MOST_WORN = 300  # places of a study that wear something
 
 
 def single_text_change(
-    known: KnownSite, study: Study, reading: SiteReading, finding: Finding, locks: Collection[str], until: float
+    known: KnownSite,
+    study: Study,
+    reading: SiteReading,
+    finding: Finding,
+    locks: Collection[str],
+    until: float,
+    guard: Guard | None = None,
 ) -> PlaceChange | None:
     """Return a colour of their own for a finding's texts, None where none helps or they are too many.
 
@@ -52,6 +59,8 @@ def single_text_change(
     was, now = reading.failing_in(), after.failing_in()
     if now - was or not was - now:
         return None
+    if guard is not None and not guard.holds(change.made_in(study), study):
+        return None
     texts = changed_texts(reading, after)
     return replace(change, texts=len(texts), fixes=len({run for run, _ in was - now}))
 
@@ -66,12 +75,12 @@ def _elements(known: KnownSite, reading: SiteReading, finding: Finding) -> list[
     ):
         return []  # said for the whole page and handed down: a rule on one element comes too late
     try:
-        return list(dict.fromkeys(_element(survey, run) for run in runs))
+        return list(dict.fromkeys(element_of(survey, run) for run in runs))
     except ValidationError:  # a tag that no selector can be made of
         return []
 
 
-def _element(survey: Survey, run: Run) -> Where:
+def element_of(survey: Survey, run: Run) -> Where:
     around = survey.regions[survey.chains[run.chain][-1]] if survey.chains[run.chain] else None
     at = run.path.split("::")[0]
     if around is None:

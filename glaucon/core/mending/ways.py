@@ -146,11 +146,18 @@ class Ways:
         ruled_out = (broken > self._manner.may_break * fixed) | (cleared <= 0) | harder
         if is_text and self._worth is not _WORTHS[-1]:
             ruled_out |= self._loudness.is_broken_by(touched, ratios)
-        gain = np.where(ruled_out, -np.inf, worth * fixed - harm)
+        gain = self._without_worse(np.where(ruled_out, -np.inf, worth * fixed - harm), group, alphas, choices)
         best = int(np.argmax(gain))
         if gain[best] <= 0:
             return None
         return Remedy(group, choices.colours[best], float(harm[best]) + 1e-9, float(fixed[best]), float(cleared[best]))
+
+    def _without_worse(self, gain: Floats, group: MovedAsOne, alphas: Floats, choices: Choices) -> Floats:
+        """Return the gains of candidate colours without those that make worse what is guarded."""
+        some = np.nonzero(gain > 0)[0]
+        worse = self._moving.at_risk.by(self._moving.values, group.tokens, alphas, choices.colours[some])
+        gain[some[worse]] = -np.inf
+        return gain
 
     def _harder_on_pictures(self, choices: Choices, touched: Numbers, reads: Mask) -> Mask:
         """Return which candidate colours lower the contrast of text that lies on a picture and is visible now."""
@@ -219,6 +226,8 @@ class Ways:
         cleared = float(self._weight[pairings[reads[pairings]]].sum())
         worth = self._worth[0 if all(group.is_part for group in groups) else 1]
         if not moved or cleared <= 0 or broken > self._manner.may_break * fixed or worth * fixed <= harm:
+            return None
+        if self._moving.at_risk.any_under(values):
             return None
         (first, colour), *also = moved
         return Remedy(first, colour, harm + 1e-9, fixed, cleared, tuple(also))

@@ -314,6 +314,10 @@ class CompiledPairings:
         """
         return self.owner, *self._stacked(self._values(tokens))
 
+    def words(self, tokens: Worn) -> Floats:
+        """Return the own colour of each pairing's words, sRGB and alpha, shape (pairings, 4)."""
+        return self._values(tokens)[self._own] if self.size else np.zeros((0, 4))
+
     def rows_of_each(self, many: Sequence[Floats]) -> list[tuple[Floats, Floats]]:
         """Return what `rows` returns of words and ground, for several sets of token colours at once."""
         return [self._stacked(values) for values in self.colours.values_of_each(many)]

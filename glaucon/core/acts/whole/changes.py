@@ -14,8 +14,9 @@ from glaucon.core.colour.in_words import change_in_words
 from glaucon.core.colour.value import read_colour
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
 from glaucon.core.known.site import KnownSite
-from glaucon.core.mending.fixed import Change, painted
+from glaucon.core.mending.fixed import painted
 from glaucon.core.mending.place_changes import PlaceChange, with_place
+from glaucon.core.mending.role_changes import Change
 from glaucon.core.scopes.css import dressing_of
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study

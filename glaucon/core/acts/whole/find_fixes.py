@@ -168,7 +168,10 @@ class FindFixes(Search):
         helped = {text for rule in rules for text in rule.texts}
         answer = FoundFixes(
             before=fixed.before, after=fixed.after,
-            changes=[change_told(known, study, one) for one in fixed.changes if one.role not in fixed.study.ties]
+            changes=[
+                change_told(known, study, one) for one in fixed.changes
+                if one.tokens or one.role not in fixed.study.ties
+            ]
             + [place_told(known, fixed.study, one) for one in fixed.places],
             fades=[LessFading(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
             veils=_veils(site, known, fixed, time.thread_time() + _VEIL_SECONDS),

@@ -11,7 +11,7 @@ from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.behind.fade import Opacity, Selector, with_less_fading
 from glaucon.core.acts.whole.changes import Parts, PlacesValues, Values, parts_of, with_place_values
 from glaucon.core.colour.value import read_colour
-from glaucon.core.mending.fixed import Change, with_changes
+from glaucon.core.mending.role_changes import Change, with_changes
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.coat_backdrops import with_backdrop
 from glaucon.core.study.own_css import with_more_css
