@@ -52,6 +52,16 @@ class Spots:
         np.minimum.at(found, np.repeat(np.arange(len(self.lengths)), self.lengths), self.ratios)
         return found
 
+    def worst_and_median(self) -> Floats:
+        """Return the least ratio of each pairing and the one half of its spots have, shape (pairings, 2)."""
+        pairing = np.repeat(np.arange(len(self.lengths)), self.lengths)
+        order = np.lexsort((self.ratios, pairing))
+        found = np.zeros((len(self.lengths), 2))
+        has = self.lengths > 0
+        for place, at in enumerate((self.starts, self.starts + (self.lengths - 1) // 2)):
+            found[has, place] = self.ratios[order[at[has]]]
+        return found
+
 
 def spots_of(compiled: CompiledPairings, worn: Worn, aim: str) -> Spots:
     """Return the ratio at every spot of some pairings."""
@@ -151,6 +161,31 @@ class Guard:
         for run, context in some:
             sightings = self._known.survey.sightings[context]
             found.add(sightings.pairings[sightings.runs.index(run)])
+        return found
+
+    def worse_in(self, other: KnownSite, study: Study) -> set[tuple[str, str]]:
+        """Return the texts, by page and path, that are worse under a study in another survey of the site.
+
+        What a veil or a rule lays behind a text are other spots: the worst and the median are compared.
+        """
+        index: SurveyIndex = other.dressed(study).index if study.worn else other.index
+        spots = spots_of(index.compiled.faded(fades_of(study)), other.worn_colours(study), study.aim)
+        was, now = self._spots.worst_and_median(), spots.worst_and_median()
+        unread = spots.worst() < spots.needed - _SLACK
+        found: set[tuple[str, str]] = set()
+        for context, sightings in index.survey.sightings.items():
+            first = self._index.survey.sightings.get(context)
+            runs = self._index.survey.runs
+            before = (
+                {(runs[r].page, runs[r].path): row for r, row in zip(first.runs, first.pairings, strict=True)}
+                if first
+                else {}
+            )
+            for number, row in zip(sightings.runs, sightings.pairings, strict=True):
+                run = index.survey.runs[number]
+                old = before.get((run.page, run.path))
+                if old is not None and unread[row] and (now[row] < LESS * was[old] - _SLACK).any():
+                    found.add((run.page, run.path))
         return found
 
     def own_colour(self, run: int, context: ContextKey) -> Colour:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import time
 from collections import defaultdict
 from collections.abc import Collection, Iterator, Sequence
@@ -22,6 +23,7 @@ from glaucon.core.study.study import Study, token_key
 from glaucon.core.survey.model import ContextKey
 
 _MOST = 40  # rounds
+_BOTH = (Colour(1.0, 1.0, 1.0), Colour(0.0, 0.0, 0.0))
 _MOST_ELEMENTS = 24  # of one change
 _MOST_WORN = 300  # places of a study that wear something
 
@@ -41,6 +43,7 @@ class Keeping:
     changes: tuple[Change, ...]
     places: tuple[PlaceChange, ...]
     others: tuple[Colour, ...] = ()
+    in_places: bool = False  # alone: no part of a role is made
 
     def made(self) -> Study:
         """Return the study with all changes made."""
@@ -73,6 +76,8 @@ class Keeping:
         fixed = self.made()
         words, grounds = self._seen(worse, fixed)
         ways = [self._by_place(words, fixed), self._by_token(words, grounds)]
+        if self.in_places:
+            ways = ways[:1]
         yield from chain.from_iterable(ways if self.base is self.before else reversed(ways))
 
     def _by_place(self, words: _ByColour, fixed: Study) -> Iterator[tuple[Keeping, set[int]]]:
@@ -138,6 +143,12 @@ class Keeping:
 
 _TokenColour = tuple[int, Colour]
 _ByColour = dict[_TokenColour, set[int]]
+
+
+def kept_in_places(known: KnownSite, before: Study, after: Study) -> Study:
+    """Return a study in which places were given colours, with texts that are worse for it in the colour they had."""
+    guard = Guard(known, before, disabled=False)
+    return Keeping(known, before, after, guard, (), (), _BOTH, in_places=True).until_kept(math.inf).made()
 
 
 def without_harm(

@@ -8,17 +8,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.cascade.tokens import PALETTE_FILE, ColourToken
-from glaucon.core.colour.contrast import contrast_ratios
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour, css_text
-from glaucon.core.reading.candidates import candidates_of
 from glaucon.core.reading.reading import LEVELS, token_array
+from glaucon.core.study.mixing import COMFORT, mixed_link, mixed_quiet, mixed_text, nearest_at, ratio
 from glaucon.core.study.roles import Kind, Role, StateName, Tier
 from glaucon.core.study.scopes import Use
 from glaucon.core.study.study import Study, token_key
@@ -239,31 +237,41 @@ def wears_readably(study: Study, coat: str, kind: Kind, state: StateName = "rest
 
 
 def _kept_readable(study: Study, coat: str, worn: Coated, role: Role) -> Coated:
-    """Return what a coat wears, text made readable on the coat's background where it is not."""
+    """Return what a coat wears, text that is not comfortable on the coat's background mixed anew."""
     background = study.first("background", coat)
     if background is None or not role.is_text:
         return worn
-    made = _readable_on(worn.colour, background.colour, LEVELS[study.aim][0])
-    return worn if made is None else Coated(made, "made")
+    comfort = role.state == "rest" and role.tier == "main"
+    made = _mixed(study, coat, worn.colour, role, background.colour, comfort)
+    return worn if made == worn.colour else Coated(made, "made")
+
+
+def _mixed(study: Study, coat: str, colour: Colour, role: Role, ground: Colour, comfort: bool) -> Colour:
+    """Return a colour if it is readable on a coat's background, text with `comfort`, else what a person would mix."""
+    aim = LEVELS[study.aim][0]
+    if ratio(colour, ground) >= (COMFORT if comfort and role.kind in ("text", "heading") else aim):
+        return colour
+    if role.kind == "text" or (text := wears(study, coat, "text")) is None:
+        return mixed_text(ground, _own_extremes(study)) if role.kind == "text" else nearest_at(colour, ground, aim)
+    of_text = nearest_at(text.colour, ground, aim)
+    if role.kind == "heading":
+        return of_text
+    if role.kind == "quiet":
+        return mixed_quiet(ground, of_text, aim)
+    return mixed_link(ground, of_text, colour, aim) if role.kind == "link" else nearest_at(colour, ground, aim)
+
+
+def _own_extremes(study: Study) -> list[Colour]:
+    """Return the colours that the site's own text and backgrounds have, white where it has none."""
+    kinds = ("text", "heading", "background")
+    own = [r.colour for r in study.roles if r.kind in kinds and r.tier == "main" and r.state == "rest"]
+    return own or [Colour(1.0, 1.0, 1.0)]
 
 
 def readable_on(study: Study, text: Colour, background: Colour) -> Colour:
-    """Return a text's colour, or the nearest that is readable on a background where it is not."""
-    return _readable_on(text, background, LEVELS[study.aim][0]) or text
-
-
-@lru_cache(maxsize=4096)
-def _readable_on(text: Colour, background: Colour, ratio: float) -> Colour | None:
-    """Return the nearest colour to a text's that is readable on a background; None where it is already."""
-    own, ground = text.rounded().rgb, np.array(background.rounded().rgb)
-    if contrast_ratios(np.array(own), ground) >= ratio:
-        return None
-    some = candidates_of(own)
-    ratios = contrast_ratios(some.colours, ground)
-    fits = ratios >= ratio
-    place = int(np.argmin(np.where(fits, some.delta_e_ok, np.inf))) if fits.any() else int(np.argmax(ratios))
-    red, green, blue = (float(channel) for channel in some.colours[place])
-    return Colour(red, green, blue)
+    """Return a text's colour, or what a person would mix for a background where it is not readable."""
+    is_read = ratio(text, background) >= LEVELS[study.aim][0]
+    return text if is_read else mixed_text(background, _own_extremes(study))
 
 
 def properties_of(study: Study, tokens: Iterable[ColourToken]) -> dict[str, list[Property]]:

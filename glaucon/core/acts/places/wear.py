@@ -9,6 +9,7 @@ from pydantic import Field
 from glaucon.core.acts.act import Act, ColourText
 from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.errors import StudyError
+from glaucon.core.mending.keeping import kept_in_places
 from glaucon.core.places.plain import wear_by_turns
 from glaucon.core.study.roles import CoatId
 from glaucon.core.study.scopes import Where
@@ -38,7 +39,9 @@ class Wear(Act):
         for place in self.places:
             site.hold(place)
         given = self.by_turns if self.by_turns and not self.set else (self.coat,)
-        return wear_by_turns(site.known, study, self.places, given, self.set)
+        worn = wear_by_turns(site.known, study, self.places, given, self.set)
+        # what the owner sets is theirs; a coat leaves words on a photograph as they are
+        return kept_in_places(site.known, study, worn) if any(given) and not self.set else worn
 
     def label(self, before: Study, after: Study) -> str:
         count = len(self.places)

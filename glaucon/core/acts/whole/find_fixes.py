@@ -10,7 +10,7 @@ from pydantic import Field
 
 from glaucon.core.acts.act import Answer, Effort, Search
 from glaucon.core.acts.at_hand import SiteAtHand
-from glaucon.core.acts.behind.trying import before_backdrop, documents_of, seen_with
+from glaucon.core.acts.behind.trying import VEILED, before_backdrop, documents_of, seen_with
 from glaucon.core.acts.whole.changes import ChangeTold, PlaceValues, RolePart, change_told, place_told
 from glaucon.core.acts.whole.fix import Fix, SectionVeil
 from glaucon.core.backdrops.css import veil_strength
@@ -19,9 +19,12 @@ from glaucon.core.backdrops.veils import VeilOver, veil_over
 from glaucon.core.exchange.preview import PAGE_ATTRIBUTE
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import Fixed, fix_all
+from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.helping_rules import HelpingRule, RuleWay, helping_rules
 from glaucon.core.places.behind import sections_behind
 from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.coat_backdrops import with_backdrop
+from glaucon.core.study.fading import with_fade
 from glaucon.core.study.own_css import own_css, problems_of, with_more_css
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
@@ -164,7 +167,8 @@ class FindFixes(Search):
         """Return the answer, and the fixed study with its reasons as the core has them."""
         known = site.under(study)
         fixed = fix_all(known, study, self.locks, self.room, _SECONDS, self.backgrounds)
-        rules = _rules(site, fixed, time.thread_time() + _RULE_SECONDS)
+        guard = Guard(known, study)
+        rules = _rules(site, fixed, guard, time.thread_time() + _RULE_SECONDS)
         helped = {text for rule in rules for text in rule.texts}
         answer = FoundFixes(
             before=fixed.before, after=fixed.after,
@@ -173,12 +177,23 @@ class FindFixes(Search):
                 if one.tokens or one.role not in fixed.study.ties
             ]
             + [place_told(known, fixed.study, one) for one in fixed.places],
-            fades=[LessFading(selector=s, opacity=o, fixes=n) for s, o, n in fixed.fades[:_MOST_FADES]],
-            veils=_veils(site, known, fixed, time.thread_time() + _VEIL_SECONDS),
+            fades=_fades(fixed, guard),
+            veils=_veils(site, known, fixed, guard, time.thread_time() + _VEIL_SECONDS),
             rules=[_rule_told(known, fixed.study, one) for one in rules],
             left=_left(known, study, fixed, helped),
         )  # fmt: skip
         return answer, fixed
+
+
+def _fades(fixed: Fixed, guard: Guard) -> list[LessFading]:
+    """Return the less fading that makes no text worse, one by one, however many of them are taken."""
+    study, found = fixed.study, []
+    for selector, opacity, fixes in fixed.fades[:_MOST_FADES]:
+        tried = with_fade(study, selector, opacity)
+        if not guard.worse(tried) and not guard.worse(with_fade(fixed.study, selector, opacity)):
+            study = tried
+            found.append(LessFading(selector=selector, opacity=opacity, fixes=fixes))
+    return found
 
 
 def _left(known: KnownSite, study: Study, fixed: Fixed, helped: set[Text]) -> list[LeftTexts]:
@@ -203,7 +218,7 @@ def _samples(known: KnownSite, texts: Sequence[int]) -> list[str]:
     return list(dict.fromkeys(known.survey.runs[run].text[:60] for run in texts))[:3]
 
 
-def _rules(site: SiteAtHand, fixed: Fixed, until: float) -> list[HelpingRule]:
+def _rules(site: SiteAtHand, fixed: Fixed, guard: Guard, until: float) -> list[HelpingRule]:
     """Return the rules of CSS that make texts readable which stay hard to read when all changes are made.
 
     None where the owner's own CSS does not parse, or the site is too large to be looked at whole while somebody waits.
@@ -220,7 +235,12 @@ def _rules(site: SiteAtHand, fixed: Fixed, until: float) -> list[HelpingRule]:
     def seen(css: str, some: Collection[str]) -> KnownSite:
         return site.on_pages(with_more_css(study, [css]), some, _RULED)
 
-    return helping_rules(known, study, left, documents_of(site, pages), seen, until)
+    found = helping_rules(known, study, left, documents_of(site, pages), seen, until)
+    return [
+        one
+        for one in found
+        if not guard.worse_in(seen(one.css, sorted({page for page, _ in one.texts})), with_more_css(study, [one.css]))
+    ]
 
 
 def _rule_told(known: KnownSite, study: Study, one: HelpingRule) -> RuleOffer:
@@ -232,7 +252,7 @@ def _rule_told(known: KnownSite, study: Study, one: HelpingRule) -> RuleOffer:
     )  # fmt: skip
 
 
-def _veils(site: SiteAtHand, known: KnownSite, fixed: Fixed, until: float) -> list[VeilOffer]:
+def _veils(site: SiteAtHand, known: KnownSite, fixed: Fixed, guard: Guard, until: float) -> list[VeilOffer]:
     """Return the veils that would make text on pictures readable which no change of colour does."""
     left = [number for one in fixed.left if one.why in ("picture", "shared") for number in one.texts]
     texts = {_text(known, number) for number in left}
@@ -240,7 +260,7 @@ def _veils(site: SiteAtHand, known: KnownSite, fixed: Fixed, until: float) -> li
     for region, page in sections_behind(known.survey, left)[:_MOST_VEILS]:
         over = _veil_over_section(site, fixed.study, region.key, texts) if time.thread_time() < until else None
         veil = over.backdrop.layers[0].veil if over is not None else None
-        if over is None or veil is None:
+        if over is None or veil is None or _makes_worse(site, fixed.study, over.backdrop, guard):
             continue
         behind = site.backdrops(fixed.study.model_copy(update={"backdrops": (over.backdrop,)}))
         colour = veil.colour if isinstance(veil.colour, str) else fixed.study.role(veil.colour.role).value
@@ -252,6 +272,13 @@ def _veils(site: SiteAtHand, known: KnownSite, fixed: Fixed, until: float) -> li
             )
         )  # fmt: skip
     return found
+
+
+def _makes_worse(site: SiteAtHand, study: Study, backdrop: Backdrop, guard: Guard) -> bool:
+    """Return whether a backdrop makes a text worse: one that stays hard to read, on what is darker or lighter now."""
+    pages = site.backdrops(study).pages_of(backdrop, site.known.survey.pages)
+    with_it = with_backdrop(study, backdrop)
+    return bool(guard.worse_in(site.on_pages(with_it, sorted(pages), VEILED), with_it))
 
 
 def _veil_over_section(site: SiteAtHand, study: Study, section: str, texts: Collection[Text]) -> VeilOver | None:
