@@ -10,8 +10,10 @@ import numpy as np
 
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.colour.value import Colour, css_text
+from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
+from glaucon.core.survey.short_names import told_apart_by
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +55,7 @@ def with_changes(study: Study, changes: Sequence[Change]) -> Study:
 def _with_part(study: Study, change: Change) -> Study:
     """Return the study with some tokens of a role under a role of their own."""
     role = study.role(change.role)
-    label = _unlike(study, f"{role.label} {change.where}".strip()[:70])
+    label = _unlike(study, told_apart_by(role.label, word_of(change.after.hex())))
     id_ = _free_id(study, label)
     own = Role(
         id=id_, kind=role.kind, coat=role.coat, state=role.state, tier="detail", label=label,
@@ -69,10 +71,8 @@ def _with_part(study: Study, change: Change) -> Study:
 def _unlike(study: Study, label: str) -> str:
     """Return a label that no role of the study has."""
     taken = {role.label.lower() for role in study.roles}
-    for ending in ("", ", too", ", elsewhere", ", again"):
-        if f"{label}{ending}".lower() not in taken:
-            return f"{label}{ending}"
-    return next(f"{label}, {n}" for n in range(5, 1000) if f"{label}, {n}".lower() not in taken)
+    numbered = (told_apart_by(label.replace(",", ""), str(number)) for number in range(2, 1000))
+    return next(name for name in (label, *numbered) if name.lower() not in taken)
 
 
 def _free_id(study: Study, label: str) -> str:

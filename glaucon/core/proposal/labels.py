@@ -17,6 +17,7 @@ from glaucon.core.proposal.naming import (
     KIND_LABELS,
     STATE_LABELS,
     Named,
+    name_of_coat,
     name_of_painted,
     name_of_tokens,
     sections_by_colour,
@@ -25,6 +26,7 @@ from glaucon.core.proposal.naming import (
 from glaucon.core.study.editing import free_id, slug
 from glaucon.core.study.roles import KINDS, TEXT_KINDS, Coat, Role
 from glaucon.core.study.ties import Tie
+from glaucon.core.survey.short_names import is_short, short_name
 
 TOLD_BY_TIE = 0.02  # ΔE OK
 _FAR = 0.25  # OKLCH lightness: what lies further off follows nothing that a person would say
@@ -69,6 +71,8 @@ class _Labels:
     def _label_all(self) -> None:
         for entry in self._entries:
             entry.label = entry.label or self._label(entry)
+            if entry.state == "rest" and not is_short(entry.label):
+                entry.label = short_name(entry.label)
         labels = told_apart([Named(e.label, self._palette.hex(e.group.tokens[0])) for e in self._entries])
         taken: list[str] = []
         for entry, label in zip(self._entries, labels, strict=True):
@@ -87,27 +91,42 @@ class _Labels:
             if not label or label.lower() in known:
                 label = sections_by_colour(colour)
             named.append(Named(label, colour))
-        for entry, label in zip(backgrounds, told_apart(named), strict=True):
+        self._slug_of = {
+            id(coat): slug(name) for coat, name in zip(self._coats, told_apart(named), strict=True)
+        }  # fmt: skip
+        called = [
+            Named(name_of_coat(coat.painters, self._palette.hex(entry.group.tokens[0])), one.colour)
+            for coat, entry, one in zip(self._coats, backgrounds, named, strict=True)
+        ]
+        for entry, label in zip(backgrounds, told_apart(called), strict=True):
             entry.label = label
 
     def _label(self, entry: Entry) -> str:
         if entry.base is not None and entry.state != "rest":
             return f"{entry.base.label} ({STATE_LABELS[entry.state]})"
         if entry.coat is not None:
-            coat = self._background_of[id(entry.coat)].label
+            coat = self._background_of[id(entry.coat)].label.partition(",")[0]
             own = "" if entry.is_chief else name_of_tokens(self._tokens(entry))
             if own.lower() in coat.lower():  # "foot" says nothing more of a footer
                 own = ""
-            return f"{coat}: {own[:1].lower()}{own[1:]}" if own else f"{coat} {IN_COAT.get(entry.kind, 'text')}"
+            said = own.lower() or IN_COAT.get(entry.kind, "text")
+            names = (f"{coat} {said}", f"{' '.join(coat.split()[-2:])} {said}", f"{coat.split()[-1]} {said}", said)
+            name = next((one for one in names if is_short(one)), short_name(said))
+            return name[:1].upper() + name[1:]
         if entry.home is not None:
             of = self._background_of[id(entry.home)].label
-            return f"{of} text" if of and not of.lower().endswith("text") else self._own_label(entry)
+            is_told = of and not of.lower().endswith("text") and is_short(f"{of} text")
+            return f"{of} text" if is_told else self._own_label(entry)
         if entry.is_chief:
             return KIND_LABELS[entry.kind]
         label = self._own_label(entry)
         return f"{label} ({STATE_LABELS[entry.state]})" if entry.state != "rest" else label
 
     def _own_label(self, entry: Entry) -> str:
+        label = self._told_label(entry)
+        return label if is_short(label) else short_name(label)
+
+    def _told_label(self, entry: Entry) -> str:
         if isinstance(entry.group, Surface) and (name := name_of_painted(entry.group.painters, is_wide=False)):
             return name
         name = name_of_tokens(self._tokens(entry))
@@ -134,8 +153,7 @@ class _Labels:
         if entry.base is not None:
             return f"{entry.base.id}.{entry.state}"
         if entry.coat is not None:
-            coat = self._background_of[id(entry.coat)].label
-            return f"{slug(coat)}.{entry.kind}"
+            return f"{self._slug_of[id(entry.coat)]}.{entry.kind}"
         if entry.is_chief:
             return entry.kind
         of = self._background_of[id(entry.home)] if entry.home is not None else None
@@ -148,8 +166,7 @@ class _Labels:
         coat_ids: dict[int, str] = {}
         for entry in self._ranked:
             if entry.coat is not None and id(entry.coat) not in coat_ids:
-                label = self._background_of[id(entry.coat)].label
-                coat_ids[id(entry.coat)] = free_id(coat_ids.values(), slug(label))
+                coat_ids[id(entry.coat)] = free_id(coat_ids.values(), self._slug_of[id(entry.coat)])
         for coat in self._coats:
             label = self._background_of[id(coat)].label
             proposal.coats.append(Coat(id=coat_ids[id(coat)], label=label))

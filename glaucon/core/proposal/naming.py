@@ -15,6 +15,7 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.survey.model import Painted, Painter
 from glaucon.core.survey.readable import readable
+from glaucon.core.survey.short_names import is_short, told_apart_by
 
 KIND_LABELS = {
     "background": "Background", "panel": "Panel", "text": "Text", "heading": "Heading", "quiet": "Quiet text",
@@ -81,6 +82,29 @@ def name_of_painted(painters: Mapping[Painter, Painted], is_wide: bool = True) -
     return _TAGS[tags[0][0]] if tags and tags[0][1] > 0.4 * total else ""
 
 
+_NOUNS = {"header": "header", "nav": "navigation", "footer": "footer"}
+_COAT_NOUNS = frozenset("card table form list menu code quote alert notice dialog button badge sidebar panel".split())
+
+
+def name_of_coat(painters: Mapping[Painter, Painted], colour: str) -> str:
+    """Return what a coat is called: its colour and its kind, "Sand band", "Deep teal footer".
+
+    The kind is a landmark only where it is on nothing else: a coat of header and footer is a band.
+    """
+    noun, total = "band", sum(_size(one) for one in painters.values()) or 1.0
+    landmarks = _shares({p: d for p, d in painters.items() if p.landmark in _NOUNS}, lambda p: p.landmark)
+    whole = [name for name, size in landmarks if size > 0.05 * total]
+    if len(whole) == 1 and landmarks[0][1] > 0.8 * total:
+        noun = _NOUNS[whole[0]]
+    else:
+        own = name_of_painted({p: d for p, d in painters.items() if p.tag != "aside"}, is_wide=False).lower().split()
+        noun = own[-1].rstrip("s") if own and own[-1].rstrip("s") in _COAT_NOUNS else noun
+    word = word_of(colour)
+    name = f"{word} {noun}"
+    name = name if is_short(name) else f"{word.split()[-1]} {noun}"
+    return name[:1].upper() + name[1:]
+
+
 def _shares(painters: Mapping[Painter, Painted], key: Callable[[Painter], str]) -> list[tuple[str, float]]:
     found: dict[str, float] = defaultdict(float)
     for painter, painted in painters.items():
@@ -136,22 +160,19 @@ def told_apart(named: Sequence[Named]) -> list[str]:
             seen[label.lower()].append(place)
         for places in seen.values():
             for place in places[1:]:
-                labels[place] = f"{named[place].label}, {tell(named[place])}"[:80]
+                labels[place] = told_apart_by(named[place].label, tell(named[place]))
     return _unlike(labels)
 
 
 def _unlike(labels: list[str]) -> list[str]:
-    """Return labels with a letter behind those that are the same even in colour."""
+    """Return labels with a number behind those that are the same even in colour."""
     seen: dict[str, int] = defaultdict(int)
     result = []
     for label in labels:
         seen[label.lower()] += 1
         count = seen[label.lower()]
-        result.append(label if count == 1 else f"{label}, {_LETTERS[min(count, len(_LETTERS)) - 1]}")
+        result.append(label if count == 1 else told_apart_by(label.partition(",")[0], str(count)))
     return result
-
-
-_LETTERS = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth", "further"]
 
 
 def sections_by_colour(colour: str) -> str:

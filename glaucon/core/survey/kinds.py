@@ -12,7 +12,7 @@ KIND_LABELS = {
     "header": "Header", "navigation": "Navigation", "footer": "Footer", "sidebar": "Sidebar", "content": "Content",
     "welcome": "Welcome area", "search": "Search", "region": "Section", "article": "Article", "band": "Band",
     "card": "Card", "table": "Table", "list": "List", "form": "Form", "field": "Form field", "button": "Button",
-    "quote": "Quote", "notice": "Notice", "breadcrumb": "Breadcrumb", "pagination": "Pagination", "tag": "Tag",
+    "quote": "Quotation", "notice": "Notice", "breadcrumb": "Breadcrumb", "pagination": "Pagination", "tag": "Tag",
     "dialog": "Dialog", "menu": "Menu", "submenu": "Submenu", "current": "Current menu item", "details": "Fold-out",
     "figure": "Figure",
 }  # fmt: skip
@@ -35,6 +35,8 @@ _BY_WORD = (
 )
 _WELCOME = _BY_WORD[4][1]
 _SIDEBAR = _BY_WORD[3][1]
+_QUOTE = frozenset("quote quotation testimonial testimonials".split())
+_CODE = frozenset("highlight code codehilite sourcecode literal admonition note tip warning console".split())
 _BOXES = frozenset({"div", "td", "table", "ul", "center"})
 _SECTIONING = frozenset("article section aside main nav blockquote figure fieldset details".split())
 
@@ -61,6 +63,11 @@ class Siblings:
         return self._known[parent.order][element.tag, element.classes]
 
 
+def is_set_apart(element: Element) -> bool:
+    """Return whether a box is a piece of code or a note: something in a section, not one itself."""
+    return bool(words_of(element.ident, *element.classes) & _CODE)
+
+
 def is_sectioning(element: Element) -> bool:
     """Return whether a header or footer within an element belongs to that and not to the page."""
     return element.tag in _SECTIONING
@@ -76,6 +83,8 @@ def section_kind(element: Element, is_inside: bool) -> str:
     if role in _BY_ROLE:
         return _beside(_BY_ROLE[role], words)
     kind = _beside(_BY_TAG.get(element.tag, ""), words) if not role else ""
+    if kind == "sidebar" and element.tag == "aside" and _is_band_of_its_own(element, words):
+        return "quote" if words & _QUOTE or any(one.tag == "blockquote" for one in element.descendants()) else "region"
     if kind in ("header", "footer") and is_inside:
         return ""  # it belongs to the article or section that it stands in
     if kind in ("region", "header", "article") and words & _WELCOME - {"masthead"}:
@@ -87,6 +96,12 @@ def section_kind(element: Element, is_inside: bool) -> str:
         if any(_says(name, known) for name in (element.ident, *element.classes)):
             return kind
     return ""
+
+
+def _is_band_of_its_own(element: Element, words: set[str]) -> bool:
+    """Return whether an aside is a band across the page: a sidebar stands beside something, or says that it is one."""
+    parent = element.parent
+    return not words & _SIDEBAR and parent is not None and parent.tag in ("body", "main")
 
 
 def _beside(kind: str, words: set[str]) -> str:

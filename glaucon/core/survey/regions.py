@@ -11,13 +11,22 @@ import re
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
-from itertools import islice
+from itertools import chain, islice
 
 from glaucon.core.cascade.tree import Document, Element
-from glaucon.core.survey.kinds import KIND_LABELS, Siblings, attribute_names, is_sectioning, part_kind, section_kind
+from glaucon.core.survey.kinds import (
+    KIND_LABELS,
+    Siblings,
+    attribute_names,
+    is_sectioning,
+    is_set_apart,
+    part_kind,
+    section_kind,
+)
 from glaucon.core.survey.model import Region
 from glaucon.core.survey.pointing import pointing_at, simple_name
 from glaucon.core.survey.readable import readable
+from glaucon.core.survey.short_names import is_short, short_name, told_apart_by
 
 MOST_DEEP = 7
 _BAND = 0.02  # of a page's text: the least that a band or column holds
@@ -123,7 +132,8 @@ def _parts_told_apart(
     for part, members in parts:
         is_told = names[part.label] > 1 and homes[part.label, part.within] == 1 and part.within in sections
         if is_told and all(within[page].get(element.order) == part.within for page, element in members):
-            part = replace(part, label=f"{part.label} in {sections[part.within]}"[:_MOST_LABEL])
+            name = f"{part.label} in {sections[part.within]}"
+            part = replace(part, label=name if is_short(name) else part.label)
         told.append(part)
     return told
 
@@ -219,6 +229,8 @@ class _Sections:
     def _is_band(self, element: Element) -> bool:
         if element.tag not in _BAND_TAGS or self._measured.size[element.order] < 12 or element is self._body:
             return False
+        if is_set_apart(element):
+            return False
         # what is repeated, beside each other or each in a cell of its own, is a part: cards, dialogs
         is_part = self._like[element.tag, element.classes] > 1 and bool(part_kind(element, self._alike)[0])
         return not is_part and self._alike.count(element) < 3 and self._paints(self._page, element)
@@ -227,7 +239,7 @@ class _Sections:
         return _Seen(self._page, element, kind, self._label(element, kind))
 
     def _label(self, element: Element, kind: str) -> str:
-        if kind in ("header", "navigation", "footer", "search", "sidebar", "welcome"):
+        if kind in ("header", "navigation", "footer", "search", "sidebar", "welcome", "quote"):
             return KIND_LABELS[kind]
         named = element.attributes.get("aria-label", "").strip()
         own = next((words for name in (element.ident, *sorted(element.classes)) if (words := readable(name))), "")
@@ -259,8 +271,16 @@ def _as_one(seen: list[_Seen], documents: Mapping[str, Document]) -> list[tuple[
                 first = next(one for one in some if one.page in {page for page, _ in those})
                 key = _free(keys, first)
                 on = frozenset(page for page, _ in those)
-                found.append((Region(key, first.kind, first.label, selector, on, True), those))
+                found.append((Region(key, first.kind, _short(first), selector, on, True), those))
     return _told_apart(found)
+
+
+def _short(one: _Seen) -> str:
+    """Return what a section is called: its own id or class rather than the beginning of a long heading."""
+    if is_short(one.label):
+        return one.label.rstrip("!?.,:;") or one.label
+    own = next((words for n in (one.element.ident, *sorted(one.element.classes)) if (words := readable(n))), "")
+    return own if own and is_short(own) else short_name(one.label) or KIND_LABELS.get(one.kind, "Section")
 
 
 def _told_apart(found: list[tuple[Region, Members]]) -> list[tuple[Region, Members]]:
@@ -275,7 +295,8 @@ def _told_apart(found: list[tuple[Region, Members]]) -> list[tuple[Region, Membe
     for region, members in sorted(found, key=lambda one: -len(one[0].pages)):
         label = region.label
         if label in kept:
-            label = next((name for name in _other_names(region, members[0]) if name not in taken), label)
+            others = chain(_other_names(region, members[0]), (told_apart_by(label, str(n)) for n in range(2, 1000)))
+            label = next(name for name in others if name not in taken and is_short(name))
         kept.add(label)
         taken[label] += 1
         labels[region.key] = label
@@ -287,12 +308,12 @@ def _other_names(region: Region, first: tuple[str, Element]) -> Iterator[str]:
     for name in (element.ident, *sorted(element.classes)):
         own = readable(name).rstrip(",;")
         if own and own.lower() != region.label.lower():
-            yield own if region.kind in _SHARED else f"{region.label}, {own.lower()}"
+            yield own
+            yield told_apart_by(region.label, own.lower())
     if len(region.pages) == 1 and (where := readable(page.rsplit("/", 1)[-1].rsplit(".", 1)[0])):
-        yield f"{region.label}, {where.lower()}"
-    words = " ".join(_words(element).split()[:4]).rstrip(".,:;")
-    if words and words != region.label:
-        yield f"{region.label}: {words}"[:_MOST_LABEL]
+        yield told_apart_by(region.label, where.lower())
+    if words := short_name(_words(element)):
+        yield words
 
 
 def _one_a_page(group: list[_Seen]) -> Iterator[list[_Seen]]:
@@ -364,8 +385,9 @@ def _parts(
         # exact by what it says: all that it finds are such parts
         if not selector or len(every[selector]) != len(members):
             continue
-        label = _part_label(kind, readable(selector.partition(".")[2]))
-        key = next(k for k in _keys(slug(label), selector) if k not in keys)
+        called = _part_label(kind, readable(selector.partition(".")[2]))
+        label = short_name(called) or KIND_LABELS[kind]
+        key = next(k for k in _keys(slug(called), selector) if k not in keys)
         keys.add(key)
         homes: dict[str, int] = defaultdict(int)
         for page, element in members:
