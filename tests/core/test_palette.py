@@ -80,7 +80,7 @@ def test_roles_are_proposed_from_use(study: Study, id_: str, value: str | None) 
 
 def test_what_a_role_is_stands_in_its_fields(study: Study) -> None:
     told = {r.id: (r.kind, r.coat, r.state, r.tier, r.label) for r in study.roles}
-    assert told["footer.text"] == ("text", "footer", "rest", "main", "Footer text")
+    assert told["footer.text"] == ("text", "footer", "rest", "main", "Teal footer text")
     assert told["footer.background"] == ("background", "footer", "rest", "main", "Footer")
     assert told["link.hover"] == ("link", None, "hover", "main", "Link (hover)")
     assert [(coat.id, coat.label, coat.came) for coat in study.coats] == [("footer", "Footer", True)]
@@ -303,7 +303,7 @@ SHORT: dict[str, tuple[str, str, dict[str, str]]] = {
     "wide bands hold most text, and the page is the page": (
         f"<section class=band><h2>Boats</h2>{LOCKS * 6}</section><h2>Prices</h2>{LOCKS * 2}",
         "body { background: #ffffff; color: #222222 } .band { background: #1abc9c; color: #0a2a20 }",
-        {"Background": "#ffffff", "Boats": "#1abc9c", "Text": "#222222"},
+        {"Background": "#ffffff", "Teal band": "#1abc9c", "Text": "#222222"},
     ),
     "white words over a photograph are called by their section": (
         f"<nav><ul><li><a href=#>Boats</a></li><li><a href=#>Moorings and prices</a></li></ul></nav>{LOCKS * 4}"

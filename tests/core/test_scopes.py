@@ -64,7 +64,7 @@ MADE = {
     ),
     "a table for layout": (
         f"<table><tr><td bgcolor=#dde>{WORDS}</td><td class=news><h2>News</h2>{WORDS * 3}</td></tr></table>",
-        ".news { background: #eef }", ["Forty quiet miles of", "News"],
+        ".news { background: #eef }", ["Forty quiet miles", "News"],
     ),
     "bands that paint": (
         f"<div class=a>{WORDS}</div><div class=price-band><h2>Prices</h2>{WORDS}</div><div class=c>{WORDS}</div>",
@@ -326,7 +326,7 @@ HEADER, FOOTER = Where(section="header"), Where(section="footer")
 REFUSED = {
     "a coat nobody has": (lambda s: coats.wear(s, [Where(page="a")], "lamp", {}), "no coat “lamp”"),
     "a coat that came": (lambda s: coats.delete_coat(s, "footer", None, True), "came with the site"),
-    "a name that is taken": (lambda s: coats.add_coat(s, "footer", "#fff"), "called “footer” already"),
+    "a name that is taken": (lambda s: coats.add_coat(s, s.coats[0].label.lower(), "#fff"), "footer” already"),
     "no name": (lambda s: coats.add_coat(s, "  ", "#fff"), "needs a name"),
     "colours taken from itself": (lambda s: coats.wear_as(s, [HEADER], Like(where=HEADER)), "from each other"),
     "colours taken in a circle": (

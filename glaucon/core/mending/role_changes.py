@@ -13,7 +13,7 @@ from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
-from glaucon.core.survey.short_names import told_apart_by
+from glaucon.core.survey.readable import told_apart_by
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,7 +26,7 @@ from glaucon.core.proposal.naming import (
 from glaucon.core.study.editing import free_id, slug
 from glaucon.core.study.roles import KINDS, TEXT_KINDS, Coat, Role
 from glaucon.core.study.ties import Tie
-from glaucon.core.survey.short_names import is_short, short_name
+from glaucon.core.survey.readable import is_short, short_name
 
 TOLD_BY_TIE = 0.02  # ΔE OK
 _FAR = 0.25  # OKLCH lightness: what lies further off follows nothing that a person would say

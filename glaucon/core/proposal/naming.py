@@ -14,8 +14,7 @@ from dataclasses import dataclass
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.survey.model import Painted, Painter
-from glaucon.core.survey.readable import readable
-from glaucon.core.survey.short_names import is_short, told_apart_by
+from glaucon.core.survey.readable import is_short, readable, told_apart_by
 
 KIND_LABELS = {
     "background": "Background", "panel": "Panel", "text": "Text", "heading": "Heading", "quiet": "Quiet text",

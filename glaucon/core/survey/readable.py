@@ -1,4 +1,4 @@
-"""Class names, ids and custom properties as words that a person would say."""
+"""Class names, ids and custom properties as words that a person would say, and names that fit: three words at most."""
 
 from __future__ import annotations
 
@@ -40,3 +40,32 @@ def readable(name: str) -> str:
         return ""
     text = " ".join(dict.fromkeys(_IN_FULL.get(word, word) for word in telling))
     return f"{text[:1].upper()}{text[1:40]}"
+
+
+MOST_WORDS, MOST_CHARACTERS = 3, 24
+_NAME_WORD = re.compile(r"[^\W_]+(?:['’.&/-][^\W_]+)*|&")
+# a name does not end with one of these, since more would have to come
+_OPEN = frozenset(
+    "a an the of and or for to in on at by with from is are be that this these your our my their its it you we i what "
+    "how why we've you've i've we're you're let's as but not & get so can will new more there start".split()
+)
+
+
+def is_short(name: str) -> bool:
+    """Return whether a name fits."""
+    return len(name) <= MOST_CHARACTERS and len(name.split()) <= MOST_WORDS
+
+
+def short_name(text: str, words: int = MOST_WORDS, characters: int = MOST_CHARACTERS) -> str:
+    """Return the first words of a text that make a name; a single long word is cut."""
+    found = _NAME_WORD.findall(text)[:words]
+    while len(found) > 1 and (len(" ".join(found)) > characters or found[-1].lower() in _OPEN):
+        found.pop()
+    return " ".join(found)[:characters]
+
+
+def told_apart_by(name: str, tell: str) -> str:
+    """Return a name with what tells it from another behind it, as short as names are: "Badge, red"."""
+    tell = tell if len(tell.split()) < MOST_WORDS else tell.split()[-1]
+    room = MOST_CHARACTERS - len(tell) - 2
+    return f"{short_name(name, MOST_WORDS - len(tell.split()), room)}, {tell}"

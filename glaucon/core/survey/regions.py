@@ -25,8 +25,7 @@ from glaucon.core.survey.kinds import (
 )
 from glaucon.core.survey.model import Region
 from glaucon.core.survey.pointing import pointing_at, simple_name
-from glaucon.core.survey.readable import readable
-from glaucon.core.survey.short_names import is_short, short_name, told_apart_by
+from glaucon.core.survey.readable import is_short, readable, short_name, told_apart_by
 
 MOST_DEEP = 7
 _BAND = 0.02  # of a page's text: the least that a band or column holds
