@@ -25,6 +25,7 @@ _DEEP = 0.45  # OKLCH lightness
 _VIVID = 0.09  # OKLCH chroma
 _DARK_SECTION = 0.38  # OKLCH lightness, in a dark direction
 _DARK_VEIL = 0.3
+_ORNAMENT_KEEPS, _ORNAMENT_TURN = 0.75, 30.0  # of an ornament's chroma; degrees that its hue may be from the given
 _STOPS_APART, _STOPS_TURN = 0.1, 12  # OKLCH lightness, and degrees of hue, that stops of one gradient may differ by
 _PAINTED = ("background", "background-image")
 _ON_BUTTONS = 5.6  # contrast
@@ -262,8 +263,8 @@ def _placed(
         if role.state != "rest":
             lightness += -0.06 if lightness < MIDDLING else 0.02
         return lightness, chroma * tint, hue + turn
-    if use.kind == "other" and own[1] > _VIVID:
-        return min(0.75, max(0.4, own[0])), min(own[1], direction.accent[1]) * tint, hue  # an ornament stays one
+    if use.kind in ("other", "line") and own[1] >= COLOURFUL:
+        return _ornament(site, own, hue if tint else own[2])
     if use.kind == "line" or use.kind == "other":
         page = direction.page[0]
         return page + (0.22 if page < MIDDLING else -0.16), direction.page[1] * 1.5 * tint, hue + direction.ground_turn
@@ -272,6 +273,20 @@ def _placed(
     is_on_light = own[0] < MIDDLING if name in site.on_pictures else takes_dark_words(ground)
     words = _words(direction, given, role, _words_part(role, own), is_on_light)
     return _enough(words, ground, is_on_light) if role.kind == "accent-text" else words
+
+
+def _ornament(site: Parts, own: tuple[float, float, float], hue: float) -> tuple[float, float, float]:
+    """Return what is colourful and no text's background in the hues of a direction: as lively, and stops apart."""
+    lead = site.study.first("accent") or site.study.first("link")
+    turn = (own[2] - hue_of(lead.colour) + 180) % 360 - 180 if lead is not None else 0.0
+    hue += min(_ORNAMENT_TURN, max(-_ORNAMENT_TURN, turn))
+    levels = (min(0.75, max(0.4, own[0])) + np.linspace(0, 0.35, 15)[:, None] * np.array([[1.0, -1.0]])).ravel()
+    # where sRGB has no such strong colour of that hue, one on the way to its own
+    back = (own[2] - hue + 180) % 360 - 180
+    tried = np.array([(level, own[1], hue + share * back) for share in (0, 0.25, 0.5, 0.75, 1) for level in levels])
+    holds = oklch_from_oklab(oklab_from_srgb(into_srgb(tried)))[:, 1] >= _ORNAMENT_KEEPS * own[1]
+    lightness, chroma, turned = tried[int(np.argmax(holds))].tolist()
+    return lightness, chroma, turned
 
 
 def _enough(
