@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Collection, Sequence
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
@@ -21,6 +21,7 @@ from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import Fixed, fix_all
 from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.helping_rules import HelpingRule, RuleWay, helping_rules
+from glaucon.core.mending.two_ways import WAYS, Keeps, fixed_so, in_words, question_of
 from glaucon.core.places.behind import sections_behind
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.coat_backdrops import with_backdrop
@@ -29,10 +30,12 @@ from glaucon.core.study.own_css import own_css, problems_of, with_more_css
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import RoleId
+from glaucon.core.study.wearing import wear_of
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.wording import percent
 
 _MOST_VEILS, _MOST_FADES = 3, 20
+_MORE_LEFT = 0.05  # of what was hard to read: that a way may leave beside another
 # of processor time: somebody waits, after that no more is begun; most sites take one or two
 _SECONDS, _VEIL_SECONDS, _RULE_SECONDS = 8.0, 1.5, 2.0
 _HELPED_BY_RULES = ("shared", "gradient", "covered", "outside")
@@ -95,6 +98,21 @@ class LeftTexts(Answer):
     locks: list[str]
 
 
+class WayTold(Answer):
+    """One way to take the decision that changes the face of the site: what it keeps, and how pages show it.
+
+    `keeps` asks for it. `wear` are custom properties and `css` rules for the previews; `left` is how many texts stay
+    hard to read.
+    """
+
+    keeps: Keeps
+    says: str
+    is_chosen: bool
+    left: int
+    wear: dict[str, str | None]
+    css: str
+
+
 class FoundFixes(Answer):
     """The changes, what is offered beside them, what stays hard to read, and how many texts are hard to read."""
 
@@ -106,6 +124,7 @@ class FoundFixes(Answer):
     veils: list[VeilOffer]
     rules: list[RuleOffer]
     left: list[LeftTexts]
+    ways: list[WayTold] = []
 
     @property
     def offers(self) -> list[tuple[str, str, str, int]]:
@@ -146,7 +165,7 @@ class FindFixes(Search):
     """Find how everything could be fixed, the best in the time that somebody waits.
 
     `locks` stay as they are beside locked colours; `room` is how much more than must be is given; with `backgrounds`
-    those of pages and wide sections may change too.
+    those of pages and wide sections may change too. `keeps` says which way to take where there are two (see `ways`).
     """
 
     effort: ClassVar[Effort] = "heavy"
@@ -155,6 +174,7 @@ class FindFixes(Search):
     locks: Annotated[tuple[RoleId, ...], Field(max_length=400)] = ()
     room: Literal["must", "more", "strict"] = "must"
     backgrounds: bool = False
+    keeps: Keeps | None = None
 
     @classmethod
     def seconds(cls) -> float:
@@ -166,7 +186,9 @@ class FindFixes(Search):
     def find_both(self, site: SiteAtHand, study: Study) -> tuple[FoundFixes, Fixed]:
         """Return the answer, and the fixed study with its reasons as the core has them."""
         known = site.under(study)
+        start = time.thread_time()
         fixed = fix_all(known, study, self.locks, self.room, _SECONDS, self.backgrounds)
+        fixed, ways = self._ways(known, study, fixed, time.thread_time() - start)
         guard = Guard(known, study)
         rules = _rules(site, fixed, guard, time.thread_time() + _RULE_SECONDS)
         helped = {text for rule in rules for text in rule.texts}
@@ -180,9 +202,47 @@ class FindFixes(Search):
             fades=_fades(fixed, guard),
             veils=_veils(site, known, fixed, guard, time.thread_time() + _VEIL_SECONDS),
             rules=[_rule_told(known, fixed.study, one) for one in rules],
-            left=_left(known, study, fixed, helped),
+            left=_left(known, study, fixed, helped), ways=ways,
         )  # fmt: skip
         return answer, fixed
+
+    def _ways(self, known: KnownSite, study: Study, fixed: Fixed, took: float) -> tuple[Fixed, list[WayTold]]:
+        """Return what is taken of the ways there are, and all of them; none where there is nothing to ask."""
+        question = question_of(known, study)
+        kept = set(self.locks) | {role.id for role in study.roles if role.locked}
+        is_free = question is not None and not kept & {question.background, question.text}
+        if question is None or not is_free or self.backgrounds or took > _SECONDS / len(WAYS):
+            return fixed, []
+        every: dict[Keeps, Fixed] = {}
+        for keeps in WAYS:
+            one = fixed_so(known, study, question, keeps, self.locks, self.room, _SECONDS)
+            if one.after <= fixed.after + _MORE_LEFT * fixed.before:
+                every[keeps] = one
+        _, unasked = in_words(known, study, question, fixed.study)
+        if len(every) < len(WAYS):
+            return fixed, []
+        every[unasked or "background"] = fixed if unasked else every["background"]
+        chosen = self.keeps or unasked or "background"
+        told = [
+            WayTold(
+                keeps=keeps, says=in_words(known, study, question, one.study)[0], is_chosen=keeps == chosen,
+                left=one.after, **_shown_by(known, study, one),
+            )
+            for keeps, one in every.items()
+        ]  # fmt: skip
+        is_told = len({one.says for one in told}) == len(told)
+        return (every[chosen], sorted(told, key=lambda one: one.keeps)) if is_told else (fixed, [])
+
+
+def _shown_by(known: KnownSite, study: Study, fixed: Fixed) -> dict[str, Any]:
+    """Return the custom properties and the rules by which previews of a study show it fixed."""
+    wholes = study.with_values({one.role: one.after.hex() for one in fixed.changes if not one.tokens})
+    told = [change_told(known, study, one) for one in fixed.changes if one.tokens]
+    places = [place_told(known, fixed.study, one) for one in fixed.places]
+    wear = wear_of(wholes, known.survey.tokens)
+    for one in told:
+        wear.update(one.wear)
+    return {"wear": wear, "css": "\n".join(one.there.css for one in places if one.there is not None)}
 
 
 def _fades(fixed: Fixed, guard: Guard) -> list[LessFading]:
