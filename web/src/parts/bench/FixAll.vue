@@ -4,6 +4,7 @@ import { useEventListener } from "@vueuse/core";
 import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
 import FixAllChange from "@/parts/bench/FixAllChange.vue";
 import FixAllOffers from "@/parts/bench/FixAllOffers.vue";
+import TwoWays from "@/parts/bench/TwoWays.vue";
 import { sentence, type ActOf, type Answer, type Schemas, type Search } from "@/api/client";
 import { placesOf } from "@/logic/placesOf";
 import { count } from "@/logic/words";
@@ -42,7 +43,7 @@ watch(
 );
 onScopeDispose(() => found.value && cancel());
 
-async function look(): Promise<void> {
+async function look(keeps: Search<"fix-all">["keeps"] = null): Promise<void> {
   isBusy.value = true;
   trouble.value = "";
   ahead.value = 0;
@@ -50,7 +51,7 @@ async function look(): Promise<void> {
   const visit = site.visit;
   try {
     const answer = await study.find(
-      { search: "fix-all", locks: [], room: room.value, backgrounds: isWide.value },
+      { search: "fix-all", locks: [], room: room.value, backgrounds: isWide.value, keeps },
       ending.signal,
       (first) => (ahead.value = first),
     );
@@ -165,7 +166,7 @@ function cancel(): void {
 <template>
   <section class="FixAll" aria-label="Fix all">
     <p v-if="!found" class="acts">
-      <el-button size="small" :loading="isBusy" @click="look">Fix all…</el-button>
+      <el-button size="small" :loading="isBusy" @click="look()">Fix all…</el-button>
       <el-button v-if="isBusy" size="small" @click="ending.abort()">Stop</el-button>
       <span v-if="ahead" class="soft">{{ count(ahead, "thing") }} first</span>
       <span v-if="locked" class="soft">{{ count(locked, "locked colour") }} kept</span>
@@ -186,7 +187,7 @@ function cancel(): void {
           aria-label="How much to change"
           append-to="#dialogs"
           :disabled="isBusy"
-          @change="look"
+          @change="look()"
         >
           <el-option v-for="one in ROOMS" :key="one.value" :value="one.value" :label="one.label" />
         </el-select>
@@ -201,6 +202,7 @@ function cancel(): void {
           Show before
         </button>
       </p>
+      <two-ways v-if="found.ways.length" :ways="found.ways" :is-busy="isBusy" @choose="look" />
       <ul v-if="found.changes.length" class="changes">
         <fix-all-change
           v-for="change in found.changes"
@@ -227,7 +229,7 @@ function cancel(): void {
         label="Let backgrounds of pages and sections change"
         size="small"
         :disabled="isBusy"
-        @change="look"
+        @change="look()"
       />
       <p class="acts end">
         <el-button
