@@ -213,7 +213,7 @@ def test_fix_all_with_a_lock_in_the_way(desk: Page, few: Path) -> None:
     panel = desk.get_by_role("region", name="Fix all")
     expect(panel.get_by_text("while Quiet text is locked").first).to_be_visible(timeout=30_000)
     footer = desk.locator(".PageMiniature iframe").first.content_frame.locator("footer p").last
-    change = panel.get_by_text("Footer text", exact=True)
+    change = panel.get_by_text("Teal footer text", exact=True)
     expect(footer).to_have_css("color", "rgb(127, 158, 147)")
     # as it was while B is held; refused, one change goes back at once
     desk.keyboard.down("b")

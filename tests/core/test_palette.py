@@ -81,7 +81,7 @@ def test_roles_are_proposed_from_use(study: Study, id_: str, value: str | None) 
 def test_what_a_role_is_stands_in_its_fields(study: Study) -> None:
     told = {r.id: (r.kind, r.coat, r.state, r.tier, r.label) for r in study.roles}
     assert told["footer.text"] == ("text", "footer", "rest", "main", "Teal footer text")
-    assert told["footer.background"] == ("background", "footer", "rest", "main", "Footer")
+    assert told["footer.background"] == ("background", "footer", "rest", "main", "Deep teal footer")
     assert told["link.hover"] == ("link", None, "hover", "main", "Link (hover)")
     assert [(coat.id, coat.label, coat.came) for coat in study.coats] == [("footer", "Footer", True)]
     unseen = [role for role in study.roles if role.tier == "unseen"]
