@@ -235,6 +235,39 @@ def test_fix_all_with_a_lock_in_the_way(desk: Page, few: Path) -> None:
     expect(desk.locator("header .tag")).to_have_text(str(hard))
 
 
+FERRY = {
+    "index.html": b"<!doctype html><title>Reed Ferry</title><link rel=stylesheet href=a.css><header><h1>Reed Ferry</h1>"
+    b"<p>Across the mere and back, every half hour.</p><a class=b href=t.html>See the times</a></header>"
+    b"<main><h2>Today</h2><p>The ferry sails. Bring a coat, the wind is from the west.</p></main>",
+    "a.css": b"body { margin: 0; font: 18px sans-serif; background: #fff; color: #222 } main { padding: 40px }"
+    b"header { padding: 90px 40px; background: #1abc9c; color: #fff } h1 { font-size: 56px; margin: 0 }"
+    b".b { color: #fff }",
+}
+
+
+def test_the_two_ways_of_a_fix_are_shown_and_one_is_chosen_by_keyboard(desk: Page, tmp_path: Path) -> None:
+    archive = tmp_path / "ferry.zip"
+    archive.write_bytes(zipped(FERRY))
+    bring(desk, archive)
+    desk.get_by_role("button", name="Fix all…").click()
+    ways = desk.get_by_role("group", name="Which looks more like you?")
+    dark, deeper = ways.get_by_label("Keeps the teal, words turn dark"), ways.get_by_label("the teal gets deeper")
+    expect(dark).to_be_checked()
+    # each on the owner's own first page, as it would be
+    pictures = [ways.locator("iframe").nth(place).content_frame.locator("header") for place in (0, 1)]
+    expect(pictures[0]).to_have_css("background-color", "rgb(26, 188, 156)")
+    expect(pictures[1]).to_have_css("color", "rgb(255, 255, 255)")
+    dark.focus()
+    desk.keyboard.press("ArrowDown")
+    expect(deeper).to_be_checked()
+    page = desk.locator(".pages .PageMiniature iframe").first.content_frame.locator("header")
+    expect(page).to_have_css("color", "rgb(255, 255, 255)")
+    expect(page).not_to_have_css("background-color", "rgb(26, 188, 156)")
+    desk.get_by_role("button", name="Apply", exact=True).click()
+    expect(desk.get_by_role("region", name="Fix all")).to_have_count(0)
+    expect(page).to_have_css("color", "rgb(255, 255, 255)")
+
+
 def test_a_search_is_stopped_and_nothing_is_changed(desk: Page, few: Path) -> None:
     bring(desk, few)
     hard = desk.locator("header .tag").inner_text()

@@ -83,7 +83,7 @@ def test_what_a_role_is_stands_in_its_fields(study: Study) -> None:
     assert told["footer.text"] == ("text", "footer", "rest", "main", "Teal footer text")
     assert told["footer.background"] == ("background", "footer", "rest", "main", "Deep teal footer")
     assert told["link.hover"] == ("link", None, "hover", "main", "Link (hover)")
-    assert [(coat.id, coat.label, coat.came) for coat in study.coats] == [("footer", "Footer", True)]
+    assert [(coat.id, coat.label, coat.came) for coat in study.coats] == [("footer", "Deep teal footer", True)]
     unseen = [role for role in study.roles if role.tier == "unseen"]
     assert [(role.value, role.state) for role in unseen] == [("#ff00ff", "rest")]
 

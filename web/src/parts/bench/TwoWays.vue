@@ -25,7 +25,7 @@ const study = useStudy();
           :checked="way.is_chosen"
           @change="emit('choose', way.keeps)"
         />
-        {{ sentenceCase(way.says) }}<template v-if="way.left"> · {{ way.left }} left</template>
+        <span>{{ sentenceCase(way.says) }}<template v-if="way.left"> · {{ way.left }} left</template></span>
       </span>
     </label>
   </fieldset>
@@ -50,6 +50,15 @@ label {
   align-content: start;
   gap: 4px;
   cursor: pointer;
+}
+label > span {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+}
+input {
+  flex: none;
+  margin: 0;
 }
 label.chosen .PageMiniature {
   outline: 3px solid var(--ink);
