@@ -263,6 +263,10 @@ def test_the_two_ways_of_a_fix_are_shown_and_one_is_chosen_by_keyboard(desk: Pag
     page = desk.locator(".pages .PageMiniature iframe").first.content_frame.locator("header")
     expect(page).to_have_css("color", "rgb(255, 255, 255)")
     expect(page).not_to_have_css("background-color", "rgb(26, 188, 156)")
+    desk.keyboard.press("ArrowUp")  # the choice keeps the focus, and there is a way back
+    expect(page).to_have_css("background-color", "rgb(26, 188, 156)")
+    desk.keyboard.press("ArrowDown")
+    expect(page).to_have_css("color", "rgb(255, 255, 255)")
     desk.get_by_role("button", name="Apply", exact=True).click()
     expect(desk.get_by_role("region", name="Fix all")).to_have_count(0)
     expect(page).to_have_css("color", "rgb(255, 255, 255)")

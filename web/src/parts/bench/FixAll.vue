@@ -47,24 +47,25 @@ async function look(keeps: Search<"fix-all">["keeps"] = null): Promise<void> {
   isBusy.value = true;
   trouble.value = "";
   ahead.value = 0;
-  ending = new AbortController();
+  ending.abort();
+  const mine = (ending = new AbortController());
   const visit = site.visit;
   try {
     const answer = await study.find(
       { search: "fix-all", locks: [], room: room.value, backgrounds: isWide.value, keeps },
-      ending.signal,
+      mine.signal,
       (first) => (ahead.value = first),
     );
-    if (visit !== site.visit) return;
+    if (visit !== site.visit || mine.signal.aborted) return;
     cancel();
     found.value = answer;
     left.value = new Set();
     offered.value = new Set();
     show();
   } catch (refusal) {
-    if (!ending.signal.aborted) trouble.value = sentence(refusal);
+    if (!mine.signal.aborted) trouble.value = sentence(refusal);
   } finally {
-    isBusy.value = false;
+    if (mine === ending) isBusy.value = false;
   }
 }
 

@@ -13,7 +13,7 @@ const study = useStudy();
 </script>
 
 <template>
-  <fieldset class="TwoWays" :disabled="isBusy">
+  <fieldset class="TwoWays" :aria-busy="isBusy">
     <legend>Which looks more like you?</legend>
     <label v-for="way in ways" :key="way.keeps" :class="{ chosen: way.is_chosen }">
       <way-picture :way="way" :page="site.pages[0]!" :extra="study.revision?.extra_css ?? ''" />
