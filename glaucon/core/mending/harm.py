@@ -19,7 +19,7 @@ from glaucon.core.colour.value import Colour
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.seen_rows import ratios_in_each
 from glaucon.core.reading.findings import Numbers, SurveyIndex
-from glaucon.core.reading.reading import LEVELS, CompiledPairings, Worn
+from glaucon.core.reading.reading import LEVELS, PASS, CompiledPairings, Worn
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
@@ -132,12 +132,22 @@ class Guard:
     """
 
     def __init__(self, known: KnownSite, study: Study, disabled: bool = True) -> None:
-        self._known, self._disabled = known, disabled
+        self._known, self._before, self._disabled = known, study, disabled
         self._index, self._spots = self._spots_under(study)
 
     def holds(self, study: Study, now: Study) -> bool:
         """Return whether a study makes nothing worse that another does not make so already."""
         return self.worse(study) <= self.worse(now)
+
+    def harder(self, study: Study) -> int:
+        """Return how many texts that are hard to read or untold already are worse to read under a study."""
+        readings = self._known.read(self._before).readings
+        bad = {run for run, context in self.worse(study) if readings.verdict[self._row(run, context)] != PASS}
+        return len(bad)
+
+    def _row(self, run: int, context: ContextKey) -> int:
+        sightings = self._index.survey.sightings[context]
+        return sightings.pairings[sightings.runs.index(run)]
 
     def worse(self, study: Study) -> set[InContext]:
         """Return the texts that are worse to read under a study, each with where it is."""
@@ -190,8 +200,7 @@ class Guard:
 
     def own_colour(self, run: int, context: ContextKey) -> Colour:
         """Return the colour that a text's words had."""
-        sightings = self._index.survey.sightings[context]
-        return Colour(*self._spots.words[sightings.pairings[sightings.runs.index(run)]].tolist())
+        return Colour(*self._spots.words[self._row(run, context)].tolist())
 
     def _spots_under(self, study: Study) -> tuple[SurveyIndex, Spots]:
         known = self._known

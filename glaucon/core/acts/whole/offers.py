@@ -10,10 +10,12 @@ from glaucon.core.acts.act import Answer, Effort, Search
 from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.whole.find_fixes import LessFading
 from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.here_only import HereOnly, here_only
 from glaucon.core.mending.offers import Mender, Offer, why_no_offer
 from glaucon.core.places.behind import sections_behind
 from glaucon.core.reading.findings import Finding, SiteReading
+from glaucon.core.study.coats import wear
 from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 
@@ -22,7 +24,10 @@ FindingKey = Annotated[str, Field(max_length=200)]
 
 
 class ColourOffer(Answer):
-    """A colour that fixes a finding: how many texts it makes readable and hard to read, and leaves of the finding's."""
+    """A colour that fixes a finding: how many texts it makes readable and hard to read, and leaves of the finding's.
+
+    `harder` are others that stay hard to read or untold, with less contrast than they have.
+    """
 
     role: str
     label: str
@@ -30,11 +35,12 @@ class ColourOffer(Answer):
     colour: str
     fixes: int
     breaks: int
+    harder: int
     left: int
 
 
 class PlaceOffer(Answer):
-    """A change at a finding's place only: the values to set there, and the texts it fixes and breaks."""
+    """A change at a finding's place only: the values to set there, and the texts it fixes, breaks and makes harder."""
 
     where: Where
     place: str
@@ -43,6 +49,7 @@ class PlaceOffer(Answer):
     values: dict[str, str]
     fixes: int
     breaks: int
+    harder: int
     left: int
 
 
@@ -85,14 +92,14 @@ class FindOffers(Search):
 
     def find(self, site: SiteAtHand, study: Study) -> FoundOffers:
         known = site.under(study)
-        reading, mender = known.read(study), Mender(known, study)
+        reading, mender, guard = known.read(study), Mender(known, study), Guard(known, study)
         wanted = set(self.keys)
         findings = [one for one in reading.findings if one.verdict == "fail" and one.key in wanted]
-        return FoundOffers(findings=[_for_one(known, study, reading, mender, one) for one in findings])
+        return FoundOffers(findings=[_for_one(known, study, reading, mender, guard, one) for one in findings])
 
 
 def _for_one(
-    known: KnownSite, study: Study, reading: SiteReading, mender: Mender, finding: Finding
+    known: KnownSite, study: Study, reading: SiteReading, mender: Mender, guard: Guard, finding: Finding
 ) -> OffersForOne:  # fmt: skip
     here = here_only(known, study, reading, finding)
     sides = dict.fromkeys(side.role for side in (finding.text, finding.background) if side.role is not None)
@@ -104,8 +111,8 @@ def _for_one(
     veil = _veil_place(known, reading, finding) if finding.on == "picture" else None
     return OffersForOne(
         key=finding.key,
-        offers=[_colour_offer(study, finding, offer) for offer in found],
-        here=_place_offer(here) if here is not None else None,
+        offers=[_colour_offer(study, finding, offer, guard) for offer in found],
+        here=_place_offer(study, here, guard) if here is not None else None,
         fadings=[LessFading(selector=f.selector, opacity=f.opacity, fixes=f.fixes) for f in fadings],
         veil=veil, reason="" if found or fadings or here or veil else why_no_offer(study, finding),
     )  # fmt: skip
@@ -116,15 +123,17 @@ def _veil_place(known: KnownSite, reading: SiteReading, finding: Finding) -> Vei
     return next((VeilPlace(section=one.key, label=one.label, page=page) for one, page in behind), None)
 
 
-def _place_offer(here: HereOnly) -> PlaceOffer:
+def _place_offer(study: Study, here: HereOnly, guard: Guard) -> PlaceOffer:
+    worn = wear(study, [here.where], here.coat, dict(here.values))
     return PlaceOffer(
         where=here.where, place=here.place, colour=here.colour.hex(), coat=here.coat, values=dict(here.values),
-        fixes=here.fixes, breaks=here.breaks, left=here.left,
+        fixes=here.fixes, breaks=here.breaks, harder=guard.harder(worn), left=here.left,
     )  # fmt: skip
 
 
-def _colour_offer(study: Study, finding: Finding, offer: Offer) -> ColourOffer:
+def _colour_offer(study: Study, finding: Finding, offer: Offer, guard: Guard) -> ColourOffer:
+    harder = guard.harder(study.with_values({offer.role: offer.colour.hex()}))
     return ColourOffer(
         role=offer.role, label=study.role(offer.role).label, is_text=offer.role == finding.text.role,
-        colour=offer.colour.hex(), fixes=offer.fixes, breaks=offer.breaks, left=offer.left,
+        colour=offer.colour.hex(), fixes=offer.fixes, breaks=offer.breaks, harder=harder, left=offer.left,
     )  # fmt: skip

@@ -23,8 +23,14 @@ const title = computed(
     (props.finding.where ? `, in ${props.finding.where}` : ""),
 );
 const where = computed(() => whereText(props.finding.places, props.finding.pages.length, props.finding.states));
-const does = (offer: { fixes: number; breaks: number }) =>
-  [`fixes ${offer.fixes}`, ...(offer.breaks ? [`breaks ${count(offer.breaks, "other place")}`] : [])].join(", ");
+const does = (offer: { fixes: number; breaks: number; harder: number }) =>
+  [
+    `fixes ${offer.fixes}`,
+    offer.breaks && `breaks ${count(offer.breaks, "other place")}`,
+    offer.harder && `makes ${offer.harder} harder`,
+  ]
+    .filter(Boolean)
+    .join(", ");
 const ways = computed(() =>
   (props.found?.offers ?? []).map((offer) => ({
     ...offer,
