@@ -25,6 +25,7 @@ _DEEP = 0.45  # OKLCH lightness
 _VIVID = 0.09  # OKLCH chroma
 _DARK_SECTION = 0.38  # OKLCH lightness, in a dark direction
 _DARK_VEIL = 0.3
+_DRAWN = frozenset({"fill", "stroke", "stop-color"})
 _ORNAMENT_KEEPS, _ORNAMENT_TURN = 0.75, 30.0  # of an ornament's chroma; degrees that its hue may be from the given
 _STOPS_APART, _STOPS_TURN = 0.1, 12  # OKLCH lightness, and degrees of hue, that stops of one gradient may differ by
 _PAINTED = ("background", "background-image")
@@ -93,6 +94,7 @@ class Parts:
     on_pictures: frozenset[str] = field(init=False)  # used as words, for the most part on pictures
     page: frozenset[str] = field(init=False)  # the page's own backgrounds: the page and its panels
     veils: frozenset[str] = field(init=False)  # backgrounds that mostly let a picture through
+    shapes: frozenset[str] = field(init=False)  # colourful ones of drawings alone
     leads: Mapping[str, str] = field(init=False)  # the role that another stop of the same gradient goes by
 
     def __post_init__(self) -> None:
@@ -105,6 +107,18 @@ class Parts:
         self.like_page = self._like_page()
         self.leads = self._leads()
         self.veils = _veils(self.known, self.study)
+        self.shapes = self._shapes()
+
+    def _shapes(self) -> frozenset[str]:
+        drawn, written = set[str](), set[str]()
+        for number, name in self.known.tokens.roles(self.study).items():
+            token, use = self.known.survey.tokens[number], self.known.uses[number]
+            if token.property in _DRAWN:
+                drawn.add(name)
+            elif use.text > 0 or use.background > 0:
+                written.add(name)
+        some = (drawn - written) & set(self.roles)
+        return frozenset(name for name in some if chroma_of(self.roles[name].colour) >= COLOURFUL)
 
     def _leads(self) -> Mapping[str, str]:
         """Return, for backgrounds that are stops of a gradient, the stop that they go by: the likeliest accent."""
@@ -263,7 +277,7 @@ def _placed(
         if role.state != "rest":
             lightness += -0.06 if lightness < MIDDLING else 0.02
         return lightness, chroma * tint, hue + turn
-    if use.kind in ("other", "line") and own[1] >= COLOURFUL:
+    if name in site.shapes or (use.kind in ("other", "line") and own[1] >= COLOURFUL):
         return _ornament(site, own, hue if tint else own[2])
     if use.kind == "line" or use.kind == "other":
         page = direction.page[0]

@@ -23,6 +23,7 @@ from glaucon.core.study.study import Study, token_key
 from glaucon.core.survey.model import ContextKey
 
 _MOST = 40  # rounds
+_MOST_TOGETHER = 3
 _BOTH = (Colour(1.0, 1.0, 1.0), Colour(0.0, 0.0, 0.0))
 _MOST_ELEMENTS = 24  # of one change
 _MOST_WORN = 300  # places of a study that wear something
@@ -98,6 +99,15 @@ class Keeping:
             yield self._without_part(token, was), runs
             together, touched = together._without_part(token, was), touched | runs
         yield together, touched
+        # what stands on the same gradient goes with it: a title that had turned dark on what was to be light
+        for _ in range(_MOST_TOGETHER):
+            study = together.made()
+            every = {(run, context) for run, context in self.guard.worse(study) if run not in touched}
+            if not every:
+                break
+            for (token, was), runs in chain(*(one.items() for one in together._seen(every, study))):
+                together, touched = together._without_part(token, was), touched | runs
+            yield together, touched
 
     def _seen(self, worse: set[InContext], fixed: Study) -> tuple[_ByColour, _ByColour]:
         """Return the found colours of some texts, and of what lies next to them, each with what it was."""
