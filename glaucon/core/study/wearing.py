@@ -251,9 +251,9 @@ def _mixed(study: Study, coat: str, colour: Colour, role: Role, ground: Colour, 
     aim = LEVELS[study.aim][0]
     if ratio(colour, ground) >= (COMFORT if comfort and role.kind in ("text", "heading") else aim):
         return colour
-    if role.kind == "text" or (text := wears(study, coat, "text")) is None:
+    if role.kind == "text" or (text := wears_readably(study, coat, "text")) is None:
         return mixed_text(ground, _own_extremes(study)) if role.kind == "text" else nearest_at(colour, ground, aim)
-    of_text = nearest_at(text.colour, ground, aim)
+    of_text = text.colour
     if role.kind == "heading":
         return of_text
     if role.kind == "quiet":
