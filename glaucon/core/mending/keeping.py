@@ -31,7 +31,7 @@ _MOST_WORN = 300  # places of a study that wear something
 
 @dataclass(frozen=True, slots=True)
 class Keeping:
-    """A study as it was, what it becomes by changes of roles, of parts of roles and of places, and what guards it.
+    """A fix or made palette being checked: the study before, the changes to it, and the guard that finds worse texts.
 
     `base` is what the changes are made in: the study itself, or a made palette. `others` are colours that a text may
     have instead of its own.
@@ -99,7 +99,7 @@ class Keeping:
             yield self._without_part(token, was), runs
             together, touched = together._without_part(token, was), touched | runs
         yield together, touched
-        # what stands on the same gradient goes with it: a title that had turned dark on what was to be light
+        # putting a gradient's colours back can make other texts on it worse: put those back too
         for _ in range(_MOST_TOGETHER):
             study = together.made()
             every = {(run, context) for run, context in self.guard.worse(study) if run not in touched}
@@ -110,7 +110,7 @@ class Keeping:
             yield together, touched
 
     def _seen(self, worse: set[InContext], fixed: Study) -> tuple[_ByColour, _ByColour]:
-        """Return the found colours of some texts, and of what lies next to them, each with what it was."""
+        """Return the tokens of some texts and of the layers right behind them, each with its colour before the change."""
         known, words, grounds = (
             self.known,
             defaultdict[_TokenColour, set[int]](set),

@@ -1,4 +1,4 @@
-"""What a person would mix for a coat that does not say itself what its text, headings and links wear.
+"""Colours for the text, headings and links of a coat that only gives a background.
 
 It follows the site in the kind of contrast it has, not in the least that can be read: text is the lightest or the
 darkest colour the site has where that is comfortable, quiet text stands back from it, a link keeps its hue where it can
