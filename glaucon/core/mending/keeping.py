@@ -110,7 +110,7 @@ class Keeping:
             yield together, touched
 
     def _seen(self, worse: set[InContext], fixed: Study) -> tuple[_ByColour, _ByColour]:
-        """Return the tokens of some texts and of the layers right behind them, each with its colour before the change."""
+        """Return the tokens of some texts and of the layers behind them, each with its colour before the change."""
         known, words, grounds = (
             self.known,
             defaultdict[_TokenColour, set[int]](set),
