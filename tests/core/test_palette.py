@@ -8,9 +8,11 @@ from collections.abc import Callable
 import pytest
 
 from glaucon.core.colour.contrast import contrast_ratio
+from glaucon.core.colour.value import read_colour
 from glaucon.core.errors import StudyError
 from glaucon.core.known.merging import merge_effect
 from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.role_changes import Change, with_changes
 from glaucon.core.proposal.carry_over import carry_over
 from glaucon.core.proposal.colour_words import word_of
 from glaucon.core.proposal.naming import Named, readable, told_apart
@@ -339,3 +341,38 @@ def test_too_many_colours_do_not_join_a_pale_panel_to_the_page(monkeypatch: pyte
     roles = known.first_study("First").roles
     assert {"#ffffff", "#f4f5f7"} <= {role.value for role in roles if role.is_background and role.tier == "main"}
     assert len([role for role in roles if role.is_text]) <= 3, "what is small is one"
+
+
+_GROUND = "body { background: #fff; color: #222 } a { color: #035c8a } "
+_TEXT = "<p>Locks and moorings, and more of them</p>" * 9
+_OF_BAND = "<section class=band><h2>Boats</h2><p>Hire by the day or by the week</p></section>"
+BRANDS: dict[str, tuple[str, str, tuple[str, str] | None, set[str]]] = {
+    # style, page, the tile that leads (its label and kind), the kinds of what follows it
+    "buttons alone": (".b { background: #b5461d; color: #fff }", "<button class=b>Book</button>", ("Buttons", "accent"),
+                      set()),
+    "buttons and links": (".b { background: #035c8a; color: #fff }", "<button class=b>Book</button><a href=x>Fleet</a>",
+                          ("Brand", "accent"), {"link"}),
+    "a band and buttons": (".band, .w { background: #fff } .b { background: #b5461d; color: #fff } "
+                           ".band { background: #b5461d; color: #fff }", f"{_OF_BAND}<button class=b>Book</button>",
+                           ("Brand", "accent"), {"background"}),
+    "a status": (".alert-danger { color: #a12222 } a { color: #222 }", "<p class=alert-danger>Closed</p>", None, set()),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", BRANDS)
+def test_the_colour_that_is_the_site_s_own_has_a_tile_and_the_rest_of_it_follows(name: str) -> None:
+    css, page, leads, follow = BRANDS[name]
+    known = known_site({"index.html": f"<!doctype html><style>{_GROUND}{css}</style>{page}{_TEXT}"})
+    study = known.first_study("First")
+    following = [role for role in study.roles if role.follows_brand]
+    assert {role.kind for role in following} == follow
+    if leads is None:
+        assert "Brand" not in study.labels.values()
+        return
+    leader = next(role for role in study.roles if role.label == leads[0])
+    assert leader.kind == leads[1] and leader.tier == "main"
+    moved = study.with_values({leader.id: "#1d5546"})
+    assert all(moved.role(role.id).value == "#1d5546" for role in following)
+    # what fixing changes, it changes alone: the others keep the colour that they have
+    alone = with_changes(study, [Change(leader.id, leader.colour, read_colour("#1d5546"), 0, 0)])
+    assert all(alone.role(role.id).value == role.value and alone.role(role.id).tie is None for role in following)

@@ -57,6 +57,9 @@ def placed(parts: Parts, direction: Direction, given: Sequence[Colour], wished: 
             without.append(colour)
         else:
             places[name] = colour
+    for role in parts.study.roles:  # a band of the brand's colour goes with the brand
+        if role.tie is not None and role.follows_brand and role.is_background and role.tie.to in places:
+            places.setdefault(role.id, places[role.tie.to])
     hues = _colourful_first(given)
     if direction.borrows and chroma_of(hues[0]) < GREY and (own := parts.study.first("accent")) is not None:
         hues = [own.colour, *hues]

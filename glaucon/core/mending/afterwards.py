@@ -30,6 +30,8 @@ class Afterwards:
         before = {role.id: role.value for role in self._study.roles}
         settled = self._study.with_values({role: css_text(colour) for role, colour in moved.items()})
         for role in settled.roles:
+            if self._study.role(role.id).follows_brand:
+                continue  # each is fixed by itself
             if role.tie is not None and role.value != before[role.id] and role.id in self._tokens_of:
                 self._roles[role.id] = role
                 group = MovedAsOne(role.id, frozenset(self._tokens_of[role.id] - self._parted.get(role.id, set())))
@@ -60,7 +62,8 @@ class Afterwards:
 
     def let_go(self) -> None:
         """Revert each moved colour whose change is not needed: readability, contrast order and states stay as good."""
-        origins = {role.tie.to for role in self._study.roles if role.tie is not None}
+        tied = [role for role in self._study.roles if not role.follows_brand]
+        origins = {role.tie.to for role in tied if role.tie is not None}
         for name in sorted(self._moving.found.roles, key=self._fixed_by):
             if name not in origins and self._stays_without(self._tokens_of[name] - self._parted.get(name, set()), None):
                 del self._moving.found.roles[name]

@@ -28,13 +28,14 @@ def counterparts_of(site: KnownSite, study: Study, role: str) -> tuple[Counterpa
     """
     own = study.role(role)
     rows = Rows(site, study)
-    numbers = rows.of_role(role)
+    # what has the very colour moves along; what else follows the role stays as it is
+    moves = {role, *(other.id for other in study.alike_with(role))}
+    numbers = sorted({number for one in moves for number in rows.of_role(one)})
 
     def at_level(level: float) -> Study:
-        # what follows the role stays as it is: only its own tokens are looked at
-        grey = css_text(Colour(level, level, level, own.colour.alpha))
-        changed = own.model_copy(update={"value": grey, "taken": True})
-        return study.model_copy(update={"roles": tuple(changed if r.id == role else r for r in study.roles)})
+        grey = {"value": css_text(Colour(level, level, level, own.colour.alpha)), "taken": True}
+        roles = (r.model_copy(update=grey) if r.id in moves else r for r in study.roles)
+        return study.model_copy(update={"roles": tuple(roles)})
 
     return rows.counterparts(numbers, at_level), numbers
 

@@ -19,6 +19,7 @@ from glaucon.core.colour.value import Colour
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.place_changes import PlaceChange, changed_texts
+from glaucon.core.mending.role_changes import Change, with_changes
 from glaucon.core.mending.still_itself import HARDLY, LOUDER, NUDGE, choices_of
 from glaucon.core.reading.findings import SiteReading
 from glaucon.core.scopes.reading import place_name
@@ -91,7 +92,7 @@ def in_order_again(
         colour = _step(study.role(one.role).colour, one)
         if colour is None:
             continue
-        tried = study.with_values({one.role: colour.hex()})
+        tried = with_changes(study, [Change(one.role, study.role(one.role).colour, colour, 0, 0)])
         after = known.read(tried)
         left = out_of_order(known, first, tried, after)
         is_better = after.failing_in() <= now.failing_in() and _pairs(left) < _pairs(wrong)

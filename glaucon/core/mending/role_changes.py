@@ -43,6 +43,7 @@ def with_changes(study: Study, changes: Sequence[Change]) -> Study:
     Raises: StudyError: a role or colour that is not of the study.
     """
     values = {one.role: css_text(one.after) for one in changes if not one.tokens}
+    study, values = _parted_from_brand(study, values)
     study = study.with_values(values)
     merged = {one.role: {"taken": True} for one in changes if not one.tokens and one.after.rgb == one.before.rgb}
     study = study.with_roles(merged)
@@ -50,6 +51,19 @@ def with_changes(study: Study, changes: Sequence[Change]) -> Study:
         if one.tokens:
             study = _with_part(study, one)
     return study
+
+
+def _parted_from_brand(study: Study, values: dict[str, str]) -> tuple[Study, dict[str, str]]:
+    """Return a study in which what had the brand's colour follows it no more where the changes part the two."""
+    loose, kept = {}, dict(values)
+    for role in study.roles:
+        if role.tie is None or not role.follows_brand or not {role.id, role.tie.to} & values.keys():
+            continue
+        if values.get(role.id, role.value) == values.get(role.tie.to, study.role(role.tie.to).value):
+            kept.pop(role.id, None)
+        else:
+            loose[role.id] = {"tie": None}
+    return (study.with_roles(loose) if loose else study), kept
 
 
 def _with_part(study: Study, change: Change) -> Study:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 
+from glaucon.core.proposal.brand import buttons_apart
 from glaucon.core.proposal.grouping import ColourGroup, Surface
 from glaucon.core.proposal.sorting import ALIKE, ALIKE_TEXT, JOINS, Sorting
 from glaucon.core.study.roles import BACKGROUND_KINDS
@@ -48,8 +49,12 @@ class Backgrounds:
         others = [surface for surface in surfaces if surface is not page]
         self._sorting.accent = self._choose_accent(others)
         if self._sorting.accent is not None:
-            self._sorting.add(self._sorting.accent, "accent", "Fills buttons.", "main")
             others.remove(self._sorting.accent)
+        elif (buttons := buttons_apart(self._palette, others)) is not None:
+            self._sorting.accent = buttons
+            self._surface_of.update(dict.fromkeys(buttons.tokens, buttons))
+        if self._sorting.accent is not None:
+            self._sorting.add(self._sorting.accent, "accent", "Fills buttons.", "main")
         self._sorting.panel = self._choose_panel(others, page)
         if self._sorting.panel is not None:
             self._sorting.add(self._sorting.panel, "panel", "Fills boxes on the page.", "main")

@@ -21,6 +21,7 @@ class Entry:
     state: StateName = "rest"
     tier: Tier = "detail"
     base: Entry | None = None  # of a state: the role it belongs to
+    follows: Entry | None = None  # the site's own colour, which it has too
     home: Surface | None = None  # of text on a fill that is no coat
     is_chief: bool = False  # the one that its kind is called after, on the site or in its coat
     label: str = ""

@@ -180,7 +180,7 @@ class _Labels:
         value = self._palette.hex(entry.group.tokens[0])
         count = len({self._survey.tokens[n].colour.hex() for n in entry.group.tokens})
         merged = f" {count} nearly alike colours together." if count > 1 else ""
-        tie = None
+        tie = Tie(to=entry.follows.id, came=True) if entry.follows is not None else None
         if entry.base is not None:
             tie = tie_telling(self._palette.hex(entry.base.group.tokens[0]), value, entry.base.id)
         return Role(

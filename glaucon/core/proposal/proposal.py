@@ -8,6 +8,7 @@ the same texts have at rest.
 from __future__ import annotations
 
 from glaucon.core.proposal.backgrounds import Backgrounds
+from glaucon.core.proposal.brand import Brand
 from glaucon.core.proposal.entries import Proposal
 from glaucon.core.proposal.labels import labelled
 from glaucon.core.proposal.lines import LinesAndRest
@@ -58,4 +59,5 @@ def _sorted(so: Sorting) -> Proposal:
     ShortPalette(so).fill_up()
     states.sort([n for n in seen if n not in so.entry_of])
     lines.sort_unseen([n for n in tokens if n not in so.entry_of])
+    Brand(so).lead()
     return labelled(so.palette, so.entries, so.coats, so.entry_of)

@@ -85,6 +85,11 @@ class Role(BaseModel):
         return "text" if self.is_text else "line" if self.kind == "line" else "other"
 
     @property
+    def follows_brand(self) -> bool:
+        """Return whether it follows the site's own colour, which it came with."""
+        return self.tie is not None and self.tie == Tie(to=self.tie.to, came=True)
+
+    @property
     def is_text(self) -> bool:
         """Return whether text wears the role."""
         return self.kind in TEXT_KINDS

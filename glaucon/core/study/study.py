@@ -109,6 +109,11 @@ class Study(BaseModel):
             return None
         return next((rest for rest in self.roles if f"{rest.id}.{role.state}" == role.id), None)
 
+    def alike_with(self, id_: str) -> list[Role]:
+        """Return the roles that wear whatever colour a role has, since they follow it as it is."""
+        same = Tie(to=id_)
+        return [r for r in self.roles if r.tie is not None and r.tie.model_copy(update={"came": False}) == same]
+
     def roles_of(self, coat: str | None) -> list[Role]:
         """Return the roles of a coat, or the site's own."""
         return [role for role in self.roles if role.coat == coat]

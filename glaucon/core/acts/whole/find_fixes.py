@@ -21,6 +21,7 @@ from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import Fixed, fix_all
 from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.helping_rules import HelpingRule, RuleWay, helping_rules
+from glaucon.core.mending.role_changes import with_changes
 from glaucon.core.mending.two_ways import WAYS, Keeps, fixed_so, in_words, question_of
 from glaucon.core.places.behind import sections_behind
 from glaucon.core.study.backdrops import Backdrop
@@ -196,7 +197,7 @@ class FindFixes(Search):
             before=fixed.before, after=fixed.after,
             changes=[
                 change_told(known, study, one) for one in fixed.changes
-                if one.tokens or one.role not in fixed.study.ties
+                if one.tokens or one.role not in fixed.study.ties or fixed.study.role(one.role).follows_brand
             ]
             + [place_told(known, fixed.study, one) for one in fixed.places],
             fades=_fades(fixed, guard),
@@ -236,7 +237,7 @@ class FindFixes(Search):
 
 def _shown_by(known: KnownSite, study: Study, fixed: Fixed) -> dict[str, Any]:
     """Return the custom properties and the rules by which previews of a study show it fixed."""
-    wholes = study.with_values({one.role: one.after.hex() for one in fixed.changes if not one.tokens})
+    wholes = with_changes(study, [one for one in fixed.changes if not one.tokens])
     told = [change_told(known, study, one) for one in fixed.changes if one.tokens]
     places = [place_told(known, fixed.study, one) for one in fixed.places]
     wear = wear_of(wholes, known.survey.tokens)

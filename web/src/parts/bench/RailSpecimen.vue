@@ -69,6 +69,13 @@ defineProps<{
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+.label b {
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  line-clamp: 2;
+  white-space: normal;
+}
 .label i {
   font-style: normal;
 }
