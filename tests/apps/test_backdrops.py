@@ -242,6 +242,21 @@ def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: A
         assert refused.status_code == 422 and refused.json()["message"], wrong
 
 
+def test_fixing_all_lays_a_plate_behind_the_text_where_every_veil_would_spoil_another(wren: Api) -> None:
+    light, dark = "<p>White words over a pale morning</p>" * 4, "<p class=ink>Dark words over it</p><p class=tag>On slate</p>"
+    page = (
+        f"<style>.ink {{ color: #111 }}</style><header>{light}{dark}</header><main><p>Dark words on white.</p></main>"
+    )
+    site = under_a_pale_sky(wren, page)
+    found = wren.search(site, "fix-all").json()
+    (plate,) = found["veils"]
+    assert plate["behind"] == ["p:nth-child(1)", "p:nth-child(2)", "p:nth-child(3)", "p:nth-child(4)"]
+    assert plate["fixes"] == 4 and "background-color" in plate["css"]
+    taken = {key: plate[key] for key in ("section", "role", "colour", "opacity", "behind")}
+    after = wren.act(site, {"act": "fix", "veils": [taken]}).json()
+    assert after["reading"]["hard_texts"] == 0
+
+
 def test_a_finding_on_a_picture_names_the_section_whose_picture_it_is(wren: Api) -> None:
     page = (
         "<nav><a href=#>Boats and moorings</a></nav>"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -75,6 +75,13 @@ def least_veil(seen: Seen, study: Study, backdrop: Backdrop, before: Before | No
 
 def least_of(marked: KnownSite, study: Study, backdrop: Backdrop, before: Before | None, is_veil: bool = True) -> Least:
     """Return the least of what is laid over or on a backdrop, a veil or a plate; `marked` is read with it so marked."""
+    return next(leasts_of(marked, study, backdrop, before, is_veil))
+
+
+def leasts_of(
+    marked: KnownSite, study: Study, backdrop: Backdrop, before: Before | None, is_veil: bool = True
+) -> Iterator[Least]:
+    """Yield the least of each colour, see `least_of`, the best first."""
     veiled = Veiled(marked, study, backdrop, before, is_veil)
     has_one = any(layer.veil is not None for layer in backdrop.layers)
     found: list[tuple[int, bool, float, OfRole | str]] = []
@@ -83,8 +90,8 @@ def least_of(marked: KnownSite, study: Study, backdrop: Backdrop, before: Before
         hard = veiled.failing(colour)
         best = min(hard)
         found.append((best, not (has_one and place == 0), hard.index(best) / _STEPS, paint))
-    _, _, opacity, paint = min(found, key=lambda one: one[:3])
-    return Least(opacity, paint, veiled.hard(_paint(study, paint), opacity), veiled.texts)
+    for _, _, opacity, paint in sorted(found, key=lambda one: one[:3]):
+        yield Least(opacity, paint, veiled.hard(_paint(study, paint), opacity), veiled.texts)
 
 
 def _paint(study: Study, paint: OfRole | str) -> Colour:
@@ -151,14 +158,13 @@ class VeilOver:
     fixes: int
 
 
-def veil_over(seen: Seen, before: Before, study: Study, bare: Backdrop, texts: Collection[Text]) -> VeilOver | None:
-    """Return the least veil over a section that makes some texts readable and no other less so; None: there is none.
+def veils_over(seen: Seen, before: Before, study: Study, bare: Backdrop, texts: Collection[Text]) -> Iterator[VeilOver]:
+    """Yield the least veil of each colour that makes some texts readable and no other less so, the best first.
 
     `bare` is the section's backdrop, without a layer.
     """
-    least = least_veil(seen, study, bare, before)
-    hard = set(least.hard)
-    fixes = len((set(least.texts) & set(texts)) - hard)
-    if not fixes or hard - set(texts) or not least.opacity:
-        return None
-    return VeilOver(with_veil(study, bare, least.opacity, least.colour), fixes)
+    for least in leasts_of(seen(with_veil(study, bare, MARK, MARKED)), study, bare, before):
+        hard = set(least.hard)
+        fixes = len((set(least.texts) & set(texts)) - hard)
+        if fixes and not hard - set(texts) and least.opacity:
+            yield VeilOver(with_veil(study, bare, least.opacity, least.colour), fixes)

@@ -177,12 +177,15 @@ class Phone(BaseModel):
     picture: PhonePicture | None
 
 
+PlateSelector = Annotated[str, Field(pattern=_WITHIN)]
+
+
 class Plate(_Coloured):
     """A colour right behind some texts of the place alone: `behind` are selectors of their elements within it."""
 
     colour: OfRole | str
     opacity: Share
-    behind: tuple[Annotated[str, Field(pattern=_WITHIN)], ...] = Field(min_length=1, max_length=60)
+    behind: tuple[PlateSelector, ...] = Field(min_length=1, max_length=60)
 
 
 class Backdrop(BaseModel):

@@ -10,35 +10,29 @@ from pydantic import Field
 
 from glaucon.core.acts.act import Answer, Effort, Search
 from glaucon.core.acts.at_hand import SiteAtHand
-from glaucon.core.acts.behind.trying import VEILED, before_backdrop, documents_of, seen_with
+from glaucon.core.acts.behind.trying import documents_of
 from glaucon.core.acts.whole.changes import ChangeTold, PlaceValues, RolePart, change_told, place_told
-from glaucon.core.acts.whole.fix import Fix, SectionVeil
-from glaucon.core.backdrops.css import veil_strength
+from glaucon.core.acts.whole.fix import Fix
+from glaucon.core.acts.whole.over_pictures import OVER_SECONDS, VeilOffer, over_pictures
 from glaucon.core.backdrops.marked import Text
-from glaucon.core.backdrops.veils import VeilOver, veil_over
-from glaucon.core.exchange.preview import PAGE_ATTRIBUTE
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import Fixed, fix_all
 from glaucon.core.mending.harm import Guard
 from glaucon.core.mending.helping_rules import HelpingRule, RuleWay, helping_rules
 from glaucon.core.mending.role_changes import with_changes
 from glaucon.core.mending.two_ways import WAYS, Keeps, fixed_so, in_words, question_of
-from glaucon.core.places.behind import sections_behind
-from glaucon.core.study.backdrops import Backdrop
-from glaucon.core.study.coat_backdrops import with_backdrop
 from glaucon.core.study.fading import with_fade
 from glaucon.core.study.own_css import own_css, problems_of, with_more_css
-from glaucon.core.study.scopes import Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.ties import RoleId
 from glaucon.core.study.wearing import wear_of
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.wording import percent
 
-_MOST_VEILS, _MOST_FADES = 3, 20
+_MOST_FADES = 20
 _MORE_LEFT = 0.05  # of what was hard to read: that a way may leave beside another
 # of processor time: somebody waits, after that no more is begun; most sites take one or two
-_SECONDS, _VEIL_SECONDS, _RULE_SECONDS = 8.0, 1.5, 2.0
+_SECONDS, _RULE_SECONDS = 8.0, 2.0
 _HELPED_BY_RULES = ("shared", "gradient", "covered", "outside")
 _MOST_BYTES = 3_000_000  # of pages that rules are looked for on
 _RULED = tuple(ContextKey(width, state) for width in (1280, 390) for state in ("rest", "hover", "focus"))
@@ -52,19 +46,6 @@ _WHY = {
     "outside": "Its colour is none of the palette: the browser gives it. Give it one by a rule of your own CSS.",
     "shared": "Its colour has to stay as it is elsewhere. Let backgrounds change, or change it under Sections.",
 }
-
-
-class VeilOffer(Answer):
-    """The least veil over a section's picture with which text on it is readable, and the rules that show it."""
-
-    section: str
-    label: str
-    page: str
-    colour: str
-    role: str | None
-    opacity: float
-    fixes: int
-    css: str
 
 
 class LessFading(Answer):
@@ -132,7 +113,7 @@ class FoundFixes(Answer):
         """Return what is offered: its name, its kind, where, and how many texts it fixes."""
         return [
             *((one.selector, "less fading", one.selector, one.fixes) for one in self.fades),
-            *((one.section, "veil", one.label, one.fixes) for one in self.veils),
+            *((one.section, "plate" if one.behind else "veil", one.label, one.fixes) for one in self.veils),
             *((one.css, "rule", one.selector, one.fixes) for one in self.rules),
         ]
 
@@ -154,10 +135,7 @@ class FoundFixes(Answer):
                 given for one in there for given in (PlaceValues(place=one.place, values=one.values), *one.beside)
             ),
             fades={one.selector: one.opacity for one in self.fades if offers is None or one.selector in offers},
-            veils=tuple(
-                SectionVeil(section=one.section, role=one.role, colour=one.colour, opacity=one.opacity)
-                for one in self.veils if offers is None or one.section in offers
-            ),
+            veils=tuple(one.given for one in self.veils if offers is None or one.section in offers),
             rules=tuple(one.css for one in self.rules if offers is None or one.css in offers),
         )  # fmt: skip
 
@@ -179,7 +157,7 @@ class FindFixes(Search):
 
     @classmethod
     def seconds(cls) -> float:
-        return _SECONDS + _VEIL_SECONDS + _RULE_SECONDS
+        return _SECONDS + OVER_SECONDS + _RULE_SECONDS
 
     def find(self, site: SiteAtHand, study: Study) -> FoundFixes:
         return self.find_both(site, study)[0]
@@ -201,7 +179,7 @@ class FindFixes(Search):
             ]
             + [place_told(known, fixed.study, one) for one in fixed.places],
             fades=_fades(fixed, guard),
-            veils=_veils(site, known, fixed, guard, time.thread_time() + _VEIL_SECONDS),
+            veils=over_pictures(site, fixed, guard),
             rules=[_rule_told(known, fixed.study, one) for one in rules],
             left=_left(known, study, fixed, helped), ways=ways,
         )  # fmt: skip
@@ -311,40 +289,3 @@ def _rule_told(known: KnownSite, study: Study, one: HelpingRule) -> RuleOffer:
         role=study.labels[one.role] if one.role else None,
         samples=_samples(known, [n for n in range(len(known.survey.runs)) if _text(known, n) in one.texts]),
     )  # fmt: skip
-
-
-def _veils(site: SiteAtHand, known: KnownSite, fixed: Fixed, guard: Guard, until: float) -> list[VeilOffer]:
-    """Return the veils that would make text on pictures readable which no change of colour does."""
-    left = [number for one in fixed.left if one.why in ("picture", "shared") for number in one.texts]
-    texts = {_text(known, number) for number in left}
-    found = []
-    for region, page in sections_behind(known.survey, left)[:_MOST_VEILS]:
-        over = _veil_over_section(site, fixed.study, region.key, texts) if time.thread_time() < until else None
-        veil = over.backdrop.layers[0].veil if over is not None else None
-        if over is None or veil is None or _makes_worse(site, fixed.study, over.backdrop, guard):
-            continue
-        behind = site.backdrops(fixed.study.model_copy(update={"backdrops": (over.backdrop,)}))
-        colour = veil.colour if isinstance(veil.colour, str) else fixed.study.role(veil.colour.role).value
-        found.append(
-            VeilOffer(
-                section=region.key, label=region.label, page=page, colour=colour,
-                role=None if isinstance(veil.colour, str) else veil.colour.role, opacity=veil_strength(veil),
-                fixes=over.fixes, css=behind.for_previews(known.survey.pages, PAGE_ATTRIBUTE),
-            )
-        )  # fmt: skip
-    return found
-
-
-def _makes_worse(site: SiteAtHand, study: Study, backdrop: Backdrop, guard: Guard) -> bool:
-    """Return whether a backdrop makes a text worse: one that stays hard to read, on what is darker or lighter now."""
-    pages = site.backdrops(study).pages_of(backdrop, site.known.survey.pages)
-    with_it = with_backdrop(study, backdrop)
-    return bool(guard.worse_in(site.on_pages(with_it, sorted(pages), VEILED), with_it))
-
-
-def _veil_over_section(site: SiteAtHand, study: Study, section: str, texts: Collection[Text]) -> VeilOver | None:
-    """Return the least veil over a section, see `veil_over`; None where the study has a backdrop there already."""
-    bare = Backdrop.model_validate({"in": Where(section=section), "layers": ()})
-    if any(one.where == bare.where for one in study.backdrops):
-        return None
-    return veil_over(seen_with(site, study, bare), before_backdrop(site, study, bare), study, bare, texts)

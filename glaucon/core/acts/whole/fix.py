@@ -12,7 +12,7 @@ from glaucon.core.acts.behind.fade import Opacity, Selector, with_less_fading
 from glaucon.core.acts.whole.changes import Parts, PlacesValues, Values, parts_of, with_place_values
 from glaucon.core.colour.value import read_colour
 from glaucon.core.mending.role_changes import Change, with_changes
-from glaucon.core.study.backdrops import Backdrop
+from glaucon.core.study.backdrops import Backdrop, PlateSelector
 from glaucon.core.study.coat_backdrops import with_backdrop
 from glaucon.core.study.own_css import with_more_css
 from glaucon.core.study.scopes import Where
@@ -22,7 +22,10 @@ from glaucon.core.wording import counted
 
 
 class SectionVeil(BaseModel):
-    """A veil over what a section has behind it, of a colour of the palette or any other."""
+    """A veil over what a section has behind it, of a colour of the palette or any other.
+
+    With `behind`, selectors within the section, it is a plate right behind those texts instead.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -30,6 +33,7 @@ class SectionVeil(BaseModel):
     role: RoleId | None = None
     colour: ColourText
     opacity: Opacity
+    behind: Annotated[tuple[PlateSelector, ...], Field(max_length=60)] = ()
 
 
 class Fix(Act):
@@ -66,5 +70,6 @@ class Fix(Act):
 def _veiled(site: SiteAtHand, study: Study, veil: SectionVeil) -> Study:
     where = site.hold(Where(section=veil.section))
     colour: object = {"role": veil.role} if veil.role is not None else read_colour(veil.colour).hex()
-    layers = [{"veil": {"colour": colour, "opacity": veil.opacity}}]
-    return with_backdrop(study, Backdrop.model_validate({"in": where, "layers": layers}))
+    what = {"colour": colour, "opacity": veil.opacity}
+    laid = {"plate": {**what, "behind": veil.behind}, "layers": ()} if veil.behind else {"layers": [{"veil": what}]}
+    return with_backdrop(study, Backdrop.model_validate({"in": where, **laid}))

@@ -94,7 +94,7 @@ function fix(): ActOf<"fix"> {
   const rules = found.value!.rules.filter((rule) => offered.value.has(rule.css)).map((rule) => rule.css);
   const veils = found
     .value!.veils.filter((veil) => offered.value.has(veil.section))
-    .map(({ section, role, colour, opacity }) => ({ section, role, colour, opacity }));
+    .map(({ section, role, colour, opacity, behind }) => ({ section, role, colour, opacity, behind }));
   return {
     act: "fix",
     values: values(taken.value),

@@ -29,12 +29,12 @@ function deed(rule: Schemas["RuleOffer"]): string {
     </ul>
   </template>
   <template v-if="found.veils.length">
-    <p class="soft">On a picture. Lay a veil over it, and it is readable:</p>
+    <p class="soft">On a picture. Lay a colour over it or behind the text, and it is readable:</p>
     <ul>
       <li v-for="veil in found.veils" :key="veil.section">
         <el-checkbox size="small" :model-value="taken.has(veil.section)" @change="emit('toggle', veil.section)">
-          <i :style="{ background: veil.colour }" data-specimen /> over {{ veil.label }}, at
-          {{ Math.round(veil.opacity * 100) }} % · fixes {{ veil.fixes }}
+          <i :style="{ background: veil.colour }" data-specimen />
+          {{ veil.behind.length ? "right behind the text in" : "over" }} {{ veil.label }}, at {{ Math.round(veil.opacity * 100) }} % · fixes {{ veil.fixes }}
         </el-checkbox>
       </li>
     </ul>
