@@ -243,7 +243,10 @@ def test_fixing_all_lays_the_least_veil_over_a_picture_where_it_is_taken(wren: A
 
 
 def test_fixing_all_lays_a_plate_behind_the_text_where_every_veil_would_spoil_another(wren: Api) -> None:
-    light, dark = "<p>White words over a pale morning</p>" * 4, "<p class=ink>Dark words over it</p><p class=tag>On slate</p>"
+    light, dark = (
+        "<p>White words over a pale morning</p>" * 4,
+        "<p class=ink>Dark words over it</p><p class=tag>On slate</p>",
+    )
     page = (
         f"<style>.ink {{ color: #111 }}</style><header>{light}{dark}</header><main><p>Dark words on white.</p></main>"
     )

@@ -23,6 +23,7 @@ from glaucon.core.known.site import KnownSite
 from glaucon.core.making.making import (
     APART,
     COLOURFUL,
+    DIRECTIONS,
     average_difference,
     counterpart,
     is_dark,
@@ -360,3 +361,19 @@ def test_palettes_from_the_command_line(tmp_path: Path, capsys: pytest.CaptureFi
         capsys.readouterr()
     assert cli.main(["palette", str(tmp_path / "site"), "--from", "bluish", "--out", str(out)]) == 2
     assert "“bluish” is not a colour" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("given", ["#c8452b", "#1d5546", "#7a2fb0"])
+def test_a_title_that_a_gradient_paints_stays_a_lively_gradient_that_is_read(given: str) -> None:
+    page = "<!doctype html><style>body { background: #fff; color: #222 } a { color: #2937f0 } h1 { color: transparent; "
+    page += "background: linear-gradient(90deg, #7a2fb0, #c8452b); background-clip: text }</style>"
+    page += f"<h1>Otterlock, by the water</h1>{'<p>Locks and moorings, and <a href=x>more</a></p>' * 8}"
+    known = KnownSite(survey_site(SiteFiles({"index.html": page.encode()})))
+    study = known.first_study("First")
+    stops = [role.id for role in study.roles if role.value in ("#7a2fb0", "#c8452b")]
+    for direction in range(len(DIRECTIONS)):
+        made = make_study(known, study, [read_colour(given)], direction)
+        one, other = (made.study.role(name) for name in stops)
+        assert min(lch(one.value)[1], lch(other.value)[1]) > 0.08, "as lively as readable colours can be"
+        apart = np.array(one.colour.rgb) - np.array(other.colour.rgb)
+        assert float(np.linalg.norm(apart)) > 0.08 and known.read(made.study).hard == 0, made.study.name

@@ -95,6 +95,7 @@ class Parts:
     page: frozenset[str] = field(init=False)  # the page's own backgrounds: the page and its panels
     veils: frozenset[str] = field(init=False)  # backgrounds that mostly let a picture through
     shapes: frozenset[str] = field(init=False)  # colourful ones of drawings alone
+    cut: frozenset[str] = field(init=False)  # stops of gradients that are cut to words
     leads: Mapping[str, str] = field(init=False)  # the role that another stop of the same gradient goes by
 
     def __post_init__(self) -> None:
@@ -108,6 +109,17 @@ class Parts:
         self.leads = self._leads()
         self.veils = _veils(self.known, self.study)
         self.shapes = self._shapes()
+        self.cut = self._cut()
+
+    def _cut(self) -> frozenset[str]:
+        """Return the colourful roles that words have by a gradient alone: titles that a painted background is cut to."""
+        painted, written = set[str](), set[str]()
+        for number, name in self.known.tokens.roles(self.study).items():
+            if (use := self.known.uses[number]).kind == "text" and use.runs:
+                is_cut = self.known.survey.tokens[number].property in _PAINTED
+                (painted if is_cut else written).add(name)
+        some = (painted - written) & set(self.roles)
+        return frozenset(name for name in some if chroma_of(self.roles[name].colour) >= COLOURFUL)
 
     def _shapes(self) -> frozenset[str]:
         drawn, written = set[str](), set[str]()
@@ -285,6 +297,8 @@ def _placed(
     ground = so_far.get(use.seen_with or "", (*direction.page, hue))
     # a picture stays as it is: what is read on it stays light or dark
     is_on_light = own[0] < MIDDLING if name in site.on_pictures else takes_dark_words(ground)
+    if name in site.cut and tint:
+        return _of_title(site, own, hue, is_on_light)
     words = _words(direction, given, role, _words_part(role, own), is_on_light)
     return _enough(words, ground, is_on_light) if role.kind == "accent-text" else words
 
@@ -301,6 +315,15 @@ def _ornament(site: Parts, own: tuple[float, float, float], hue: float) -> tuple
     holds = oklch_from_oklab(oklab_from_srgb(into_srgb(tried)))[:, 1] >= _ORNAMENT_KEEPS * own[1]
     lightness, chroma, turned = tried[int(np.argmax(holds))].tolist()
     return lightness, chroma, turned
+
+
+def _of_title(
+    site: Parts, own: tuple[float, float, float], hue: float, is_on_light: bool
+) -> tuple[float, float, float]:
+    """Return a stop of a gradient that words are cut from: as lively as it came, dark or light enough to be read."""
+    turn = (own[2] - lch_of(site.roles[min(site.cut)].colour)[2] + 180) % 360 - 180  # from its first stop
+    turned = hue + min(_ORNAMENT_TURN, max(-_ORNAMENT_TURN, turn))
+    return _held(0.42 if is_on_light else 0.84, own[1], turned)
 
 
 def _enough(
@@ -387,6 +410,8 @@ def keeps_colour(site: Parts, name: str) -> bool:
     """Return whether a role is one that tells links and accents from the rest: white links on a dark bar do not."""
     use = site.uses[name].kind if name in site.uses else ""
     role = site.roles[name]
+    if name in site.cut:
+        return True
     is_main = role.coat is None and role.tier == "main" and role.state == "rest"
     if not (is_main and role.kind in ("link", "accent")) and chroma_of(role.colour) < GREY:
         return False
