@@ -112,7 +112,7 @@ class Parts:
         self.cut = self._cut()
 
     def _cut(self) -> frozenset[str]:
-        """Return the colourful roles that words have by a gradient alone: titles that a painted background is cut to."""
+        """Return the colourful roles that words have by a gradient alone: titles that it is cut to."""
         painted, written = set[str](), set[str]()
         for number, name in self.known.tokens.roles(self.study).items():
             if (use := self.known.uses[number]).kind == "text" and use.runs:
