@@ -111,7 +111,8 @@ def prove(
         element = tracer.element(page, dice.choice(paths[page]).split("::")[0])
         assert element is not None
         lineage = tracer.lineage(page, element, known.survey.regions)
-        reach = dice.choice([one for one in reaches_of(known, study, page, lineage, WIDTH) if one.where is not None])
+        reaches = reaches_of(known, study, page, lineage, WIDTH, (element, "text"))
+        reach = dice.choice([one for one in reaches if one.where is not None])
         _hold(look, site, known, study, reach, paths, outcome)
     return outcome
 

@@ -122,8 +122,16 @@ describe("words", () => {
 });
 
 test("findings say where they are, and how many texts are hard to read", () => {
-  expect(whereText(31, 4, ["rest"])).toBe("31 places on 4 pages");
-  expect(whereText(1, 1, ["hover"])).toBe("1 place on 1 page, only on hover");
+  const one = {
+    places: 31,
+    pages: ["a", "b"],
+    states: ["rest"],
+    widths: [1280],
+  };
+  expect(whereText(one)).toBe("31 texts on 2 pages");
+  expect(
+    whereText({ places: 1, pages: ["a"], states: ["hover"], widths: [390] }),
+  ).toBe("only on a phone, only when hovered");
   expect([
     readabilityText(0, 283),
     readabilityText(1, 283),

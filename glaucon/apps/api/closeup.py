@@ -21,12 +21,14 @@ from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.surveys import known_for, tracer_for
 from glaucon.apps.studies import services
+from glaucon.core.cascade.tree import Element
 from glaucon.core.known.site import KnownSite
 from glaucon.core.places.because import Because, Explainer
 from glaucon.core.places.part_colours import PartColour, colours_in
 from glaucon.core.places.part_names import part_name, steps_to
-from glaucon.core.places.widening import WiderReach, reaches_of
+from glaucon.core.places.widening import Lineage, WiderReach, reaches_of
 from glaucon.core.scopes.reading import place_name
+from glaucon.core.study.scopes import is_way
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
@@ -56,7 +58,10 @@ def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOu
         path=element.path(),
         label=part_name(element, lineage),
         steps=[StepOut(**step._asdict()) for step in steps_to(element, lineage, asked.page)],
-        reaches=[_reach(reach, known, study) for reach in reaches_of(known, study, asked.page, lineage, width)],
+        reaches=[
+            _reach(reach, known, study)
+            for reach in reaches_of(known, study, asked.page, lineage, width, _alone(element, lineage))
+        ],
         sections=[
             SectionNameOut(key=r.key, label=r.label)
             for r in known.survey.regions
@@ -65,6 +70,11 @@ def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOu
         colours=[_colour(row) for row in colours_in(known, study, reading, asked.page, element.path(), width)],
         because=[_because(one) for one in (explainer.text(trace), explainer.background(trace))],
     )
+
+
+def _alone(element: Element, lineage: Lineage) -> tuple[Element, str] | None:
+    """Return an element with what it is called, None where no selector can be made of its way down."""
+    return (element, part_name(element, lineage)) if is_way(element.path()) else None
 
 
 def _width(known: KnownSite, wanted: int) -> int:

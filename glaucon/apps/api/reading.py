@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from urllib.parse import quote
 
-from glaucon.apps.api.schemas.reading import FindingOut, LostMarkOut, ReadingOut, RoleReadingOut, SideOut
+from glaucon.apps.api.schemas.reading import FindingOut, LostMarkOut, ReadingOut, RoleReadingOut, SeenOut, SideOut
 from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for, known_of
@@ -62,6 +62,8 @@ def finding_out(finding: Finding, labels: Mapping[str, str], index: SurveyIndex)
         places=finding.places,
         pages=finding.pages,
         states=finding.states,
+        widths=finding.widths,
+        seen=_seen(finding, index),
         sample=finding.sample,
         why=finding.why,
         on=finding.on,
@@ -69,6 +71,16 @@ def finding_out(finding: Finding, labels: Mapping[str, str], index: SurveyIndex)
         where=finding.where,
         own=set_by_own(index, finding.pairings),
     )
+
+
+def _seen(finding: Finding, index: SurveyIndex) -> SeenOut:
+    assert finding.seen is not None
+    survey, run = index.survey, index.survey.runs[finding.seen.run]
+    sections = (survey.regions[number] for number in survey.chains[run.chain])
+    return SeenOut(
+        page=run.page, path=run.path, width=finding.seen.width, state=finding.seen.state,
+        section=next((one.label for one in sections if one.is_section), ""),
+    )  # fmt: skip
 
 
 def _side(side: Side, labels: Mapping[str, str]) -> SideOut:

@@ -79,6 +79,15 @@
       return [];
     }
   };
+  const boxOf = (selector) => {
+    const boxes = found(selector).map((one) => one.getBoundingClientRect());
+    if (!boxes.length) return null;
+    const left = Math.min(...boxes.map((one) => one.left)) + scrollX;
+    const top = Math.min(...boxes.map((one) => one.top)) + scrollY;
+    const right = Math.max(...boxes.map((one) => one.right)) + scrollX;
+    const bottom = Math.max(...boxes.map((one) => one.bottom)) + scrollY;
+    return [left, top, right - left, bottom - top];
+  };
   let isClose = false;
   let chosen = null;
   let marked = null;
@@ -166,6 +175,12 @@
           : root.removeAttribute("data-gl-state");
       shown(number);
     },
+    boxes: ({ selectors }) =>
+      tell("boxes", {
+        boxes: Object.fromEntries(
+          Object.entries(selectors).map(([key, one]) => [key, boxOf(one)]),
+        ),
+      }),
     scroll: ({ top }) => scrollTo({ top, behavior: "instant" }),
     light({ names }) {
       veil?.remove();
@@ -193,6 +208,7 @@
         number,
         words: hasWords ? getComputedStyle(element).color : undefined,
         ground: groundAt(element),
+        path: pathOf(element),
       });
     },
   };

@@ -26,11 +26,23 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
 _CONTENT = frozenset({"region", "article", "band", "content", "welcome"})
+_SHORT = 40  # characters: labels rather than text
 _SAMPLED: tuple[Kind, ...] = ("background", "text", "heading", "link")
 
 
+class SampleWords(BaseModel):
+    """Words of the owner's own to show a coat with."""
+
+    heading: str
+    text: str
+    link: str
+
+
 class MapRegion(BaseModel):
-    """A section or a part: what it is, where, how many texts lie in it, and which coat it wears."""
+    """A section or a part: what it is, where, how many texts lie in it, and which coat it wears.
+
+    `words` are a section's own, to show coats with.
+    """
 
     key: str
     label: str
@@ -41,6 +53,7 @@ class MapRegion(BaseModel):
     pages: list[str]
     texts: int
     coat: str | None
+    words: SampleWords | None
 
 
 class MapBlock(BaseModel):
@@ -95,14 +108,6 @@ class MapCoat(BaseModel):
     verdict: str
 
 
-class SampleWords(BaseModel):
-    """Words of the owner's own to show a coat with."""
-
-    heading: str
-    text: str
-    link: str
-
-
 class SectionMap(BaseModel):
     """The whole map: pages, regions, and coats, the site's own colours first (id "")."""
 
@@ -139,14 +144,14 @@ def _worn(known: KnownSite, came: KnownSite, study: Study) -> _Worn:
 def section_map(known: KnownSite, came: KnownSite, study: Study) -> SectionMap:
     """Return the map of a site under a study; `came` is its survey with nothing of any study on it."""
     survey = known.survey
-    runs, worn = runs_in(known), _worn(known, came, study)
+    runs, worn, words = runs_in(known), _worn(known, came, study), _words_in(known)
     return SectionMap(
         sample=_sample(known),
         pages=_stacks(known, study, worn),
         regions=[
             MapRegion(
                 key=r.key, label=r.label, kind=r.kind, selector=r.selector, is_section=r.is_section, within=r.within,
-                pages=sorted(r.pages), texts=runs[n], coat=worn.coats.get(n),
+                pages=sorted(r.pages), texts=runs[n], coat=worn.coats.get(n), words=words.get(n),
             )
             for n, r in enumerate(survey.regions)
         ],
@@ -230,6 +235,21 @@ def _sample(known: KnownSite) -> SampleWords:
         text=next((r.text for r in runs if not (r.is_heading or r.is_link) and r.characters > 40), "Some text"),
         link=next((r.text for r in runs if r.is_link and not r.is_heading), "a link"),
     )
+
+
+def _words_in(known: KnownSite) -> dict[int, SampleWords]:
+    """Return, for each section with text, words of its own; what it has none of is left to stand-ins."""
+    survey = known.survey
+    found: dict[int, dict[str, str]] = {}
+    for run in survey.runs:
+        what = "heading" if run.is_heading else "link" if run.is_link else "text"
+        for number in survey.chains[run.chain]:
+            if survey.regions[number].is_section:
+                own = found.setdefault(number, {})
+                if what not in own or (what == "text" and len(own[what]) <= _SHORT < run.characters):
+                    own[what] = run.text
+    general = {"heading": "A heading", "text": "Some text", "link": "a link"}
+    return {number: SampleWords(**{**general, **own}) for number, own in found.items()}
 
 
 def _hex(srgb: Floats) -> str:

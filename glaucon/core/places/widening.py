@@ -121,10 +121,19 @@ def _vivid(number: int) -> str:
     return f"#fe{number % 256:02x}fd"
 
 
-def reaches_of(known: KnownSite, study: Study, page: str, lineage: Lineage, width: int) -> Iterator[WiderReach]:
-    """Yield how far a choice may go, the narrowest first; `lineage` are the regions around it, outermost first."""
+def reaches_of(
+    known: KnownSite, study: Study, page: str, lineage: Lineage, width: int, alone: tuple[Element, str] | None = None
+) -> Iterator[WiderReach]:
+    """Yield how far a choice may go, the narrowest first; `lineage` are the regions around it, outermost first.
+
+    `alone` is the element itself with what it is called; where it is no region by itself the choice may end there.
+    """
     counts = TextCounts(known, study, width)
     numbers = {region.key: number for number, region in enumerate(known.survey.regions)}
+    if alone is not None and alone[0].parent is not None and alone[0].tag != "body":
+        element, name = alone
+        if not lineage or lineage[-1][1] is not element:
+            yield _of_one(counts, page, element, lineage[-1][0] if lineage else None, name)
     part = next(((r, e) for r, e in reversed(lineage) if not r.is_section), None)
     if part is not None:
         yield from _of_part(known, counts, numbers[part[0].key], page, part[1])
@@ -145,6 +154,14 @@ def reaches_of(known: KnownSite, study: Study, page: str, lineage: Lineage, widt
     yield WiderReach(
         "the whole site", "The site", None, "html", len(known.survey.pages), counts.total, tuple(known.survey.pages)
     )
+
+
+def _of_one(counts: TextCounts, page: str, element: Element, around: Region | None, name: str) -> WiderReach:
+    key, is_section = (around.key, around.is_section) if around is not None else (None, False)
+    section, part = (key, None) if is_section else (None, key)
+    where = Where(page=page, at=element.path(), section=section, part=part)
+    selector = element.path().replace(">", " > ")
+    return WiderReach(f"this {name.lower()} alone", name, where, selector, 1, counts.reached(where), (page,))
 
 
 def _of_part(known: KnownSite, counts: TextCounts, number: int, page: str, element: Element) -> Iterator[WiderReach]:

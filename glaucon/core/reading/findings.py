@@ -53,6 +53,7 @@ class Finding:
     widths: list[int]
     sample: str
     why: str
+    seen: WorstSeen | None = None
     characters: int = 0
     pairings: tuple[int, ...] = ()
     faded: float = 1.0
@@ -65,6 +66,15 @@ class Finding:
         """Return what names the finding in its reading: the roles of its sides, or their colours, and where."""
         background = self.background.role or self.on or self.background.colour
         return f"{self.text.role or self.text.colour} on {background}" + (f" in {self.where}" if self.where else "")
+
+
+@dataclass(frozen=True, slots=True)
+class WorstSeen:
+    """One text of a finding, by its number, on the widest screen and at rest before other states."""
+
+    run: int
+    width: int
+    state: str
 
 
 @dataclass(slots=True)
@@ -140,6 +150,7 @@ class _Use:
     pages: list[str]
     states: list[str]
     widths: list[int]
+    longest: int  # text
     sample: str
     characters: int
 
@@ -317,7 +328,7 @@ class SurveyIndex:
         for place, (worst, members) in enumerate(zip(rows.tolist(), groups, strict=True)):
             verdict = readings.verdict[worst]
             telling = members[readings.verdict[members] == verdict] if len(members) > 1 else members
-            use = self._use_of(telling)
+            use, own = self._use_of(telling), self._use_of(members[:1])
             ratio = cut_ratio(float(readings.ratio[worst])) if known[place] else None
             required = float(readings.required[worst])
             found.append(
@@ -333,8 +344,9 @@ class SurveyIndex:
                     pages=use.pages,
                     states=use.states,
                     widths=use.widths,
-                    sample=use.sample if len(telling) == 1 else self._use_of(members[:1]).sample,
+                    sample=own.sample,
                     why=readings.why[worst],
+                    seen=WorstSeen(own.longest, max(own.widths), own.states[0]),
                     on=self._lies_on[worst] if readings.varied[worst] or roles.background[worst] < 0 else "",
                     characters=use.characters,
                     pairings=tuple(telling.tolist()),
@@ -366,6 +378,7 @@ class SurveyIndex:
             [self.survey.pages[page] for page in on_pages.tolist()],
             [state for bit, state in enumerate(_STATES) if states >> bit & 1],
             [width for bit, width in enumerate(self._widths) if widths >> bit & 1],
+            longest,
             self.survey.runs[longest].text,
             int(self._run_characters[runs].sum()),
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from typing import Annotated, get_args
 
@@ -16,7 +17,13 @@ MOST_JOINED_PX = 400.0
 
 
 # An element's path as the audit report has it; it is written out as a selector, so it holds nothing else.
+_LONGEST = 2000
 _PATH = r"^[A-Za-z][\w-]*(:nth-child\(\d{1,6}\))?(>[A-Za-z][\w-]*(:nth-child\(\d{1,6}\))?)*(::[a-z-]{1,40})?$"
+
+
+def is_way(path: str) -> bool:
+    """Return whether a path is one that a scope can hold at: one that a selector can be made of."""
+    return len(path) <= _LONGEST and re.match(_PATH, path) is not None
 
 
 class Where(BaseModel):
@@ -27,7 +34,7 @@ class Where(BaseModel):
     page: str | None = Field(default=None, max_length=400)
     section: str | None = Field(default=None, max_length=200)
     part: str | None = Field(default=None, max_length=200)
-    at: str | None = Field(default=None, max_length=2000, pattern=_PATH)
+    at: str | None = Field(default=None, max_length=_LONGEST, pattern=_PATH)
 
     @model_validator(mode="after")
     def _is_one_of_those(self) -> Where:

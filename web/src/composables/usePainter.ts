@@ -16,6 +16,8 @@ interface Painted {
 export interface Spot {
   words: string | null;
   ground: string | null;
+  /** The way down to the element there, as the server knows it. */
+  path: string | null;
 }
 
 export interface Painter {
@@ -70,7 +72,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
   }
 
   function listen(event: MessageEvent): void {
-    const data = event.data as { glaucon?: string; number?: number; words?: string; ground?: string } | null;
+    const data = event.data as { glaucon?: string; number?: number; words?: string; ground?: string; path?: string } | null;
     if (!data?.glaucon) return;
     for (const [frame, painted] of frames) {
       if ((painted.window ?? frame.contentWindow) !== event.source) continue;
@@ -85,7 +87,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
         if (options.lit?.value.length) light(painted);
         if (allReady()) waiting.splice(0).forEach((go) => go());
       } else if (data.glaucon === "spot") {
-        asked.get(data.number ?? -1)?.({ words: data.words ?? null, ground: data.ground ?? null });
+        asked.get(data.number ?? -1)?.({ words: data.words ?? null, ground: data.ground ?? null, path: data.path ?? null });
         asked.delete(data.number ?? -1);
         return;
       } else if (data.glaucon === "painted" && data.number === painted.waiting) {
@@ -124,7 +126,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
       frame.contentWindow?.postMessage({ glaucon: "look", x, y, number: mine }, "*");
       return new Promise((resolve) => {
         asked.set(mine, resolve);
-        setTimeout(() => asked.delete(mine) && resolve({ words: null, ground: null }), 2000);
+        setTimeout(() => asked.delete(mine) && resolve({ words: null, ground: null, path: null }), 2000);
       });
     },
   };

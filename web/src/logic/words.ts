@@ -56,13 +56,13 @@ export const STATE_LABELS: Record<string, string> = {
 
 const WHEN: Record<string, string> = {
   rest: "at rest",
-  hover: "on hover",
-  focus: "on focus",
+  hover: "when hovered",
+  focus: "when focused",
   active: "when pressed",
   visited: "when visited",
 };
 
-/** In which states something shows, unless it shows at rest too: "only on hover or on focus". */
+/** In which states something shows, unless it shows at rest too: "only when hovered or when focused". */
 export function statesText(states: string[]): string {
   if (states.includes("rest")) return "";
   return `only ${states.map((state) => WHEN[state] ?? state).join(" or ")}`;
@@ -74,11 +74,17 @@ export function readabilityText(hard: number, all: number): string {
   return `${count(hard, "text")} of ${all.toLocaleString("en-GB")} ${hard === 1 ? "is" : "are"} hard to read`;
 }
 
-/** Where a finding shows: "31 places on 4 pages, only on hover". */
-export function whereText(places: number, pages: number, states: string[]): string {
-  const where = `${count(places, "place")} on ${count(pages, "page")}`;
-  const when = statesText(states);
-  return when ? `${where}, ${when}` : where;
+/** On which screens something shows, unless it shows on a wide one too: "only on a phone". */
+export function screensText(widths: number[]): string {
+  if (!widths.length || Math.max(...widths) >= 1000) return "";
+  return Math.max(...widths) >= 600 ? "only on a tablet or phone" : "only on a phone";
+}
+
+/** Where a finding shows beside its sample: "31 texts on 4 pages, only when hovered"; "" for that one alone. */
+export function whereText(one: { places: number; pages: string[]; states: string[]; widths: number[] }): string {
+  const { length } = one.pages;
+  const more = one.places > 1 ? count(one.places, "text") + (length > 1 ? ` on ${count(length, "page")}` : "") : "";
+  return [more, screensText(one.widths), statesText(one.states)].filter(Boolean).join(", ");
 }
 
 /** How well all is to be readable, with its plain meaning. */

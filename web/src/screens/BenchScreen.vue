@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { ElRadioButton, ElRadioGroup } from "element-plus";
-import { computed, onMounted, reactive, ref, shallowRef } from "vue";
+import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from "vue";
 import HardToRead from "@/parts/bench/HardToRead.vue";
 import MixTray from "@/parts/bench/MixTray.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
 import PaletteRail from "@/parts/bench/PaletteRail.vue";
 import SpotPanel from "@/parts/bench/SpotPanel.vue";
+import { useKeptScroll } from "@/composables/useKeptScroll";
 import type { Spot } from "@/composables/usePainter";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import { useSite } from "@/stores/site";
@@ -31,6 +32,7 @@ const isMounted = ref(false);
 onMounted(() => setTimeout(() => (isMounted.value = true)));
 const isAsked = computed(() => isMounted.value && study.revision !== null);
 const screen = computed(() => WIDTHS[view.width]);
+useKeptScroll(useTemplateRef<HTMLElement>("table"));
 /** How long pages are, CSS pixels, by path and width of screen. */
 const lengths = reactive(new Map<string, number>());
 /** All pages by their first screen; where those are few, each from top to bottom, screen by screen. */
@@ -53,7 +55,7 @@ const cell = computed(() => {
     <palette-rail v-if="isAsked" v-model="view.open" />
     <div v-else class="room" />
     <div class="middle">
-      <main class="table" tabindex="-1">
+      <main ref="table" class="table" tabindex="-1">
         <h1 class="unseen">Bench: {{ site.site?.name }}</h1>
         <div class="switches">
           <el-radio-group v-model="view.width" size="small" aria-label="Screen width">
@@ -81,9 +83,16 @@ const cell = computed(() => {
             <p class="caption">
               <b :title="page.path">{{ site.names.get(page.path) }}</b>
               <span v-if="part" class="soft">{{ part + 1 }} of {{ parts }}</span>
-              <span v-else-if="study.reading?.pages[page.path]" class="tag">
+              <button
+                v-else-if="study.reading?.pages[page.path]"
+                type="button"
+                class="tag"
+                :aria-pressed="view.onPage === page.path"
+                :title="`What is hard to read on ${site.names.get(page.path)}`"
+                @click="view.onPage = view.onPage === page.path ? null : page.path"
+              >
                 {{ study.reading.pages[page.path] }}<span class="unseen"> hard to read</span>
-              </span>
+              </button>
               <read-mark v-else-if="study.reading" verdict="pass" />
             </p>
           </li>
@@ -146,7 +155,9 @@ const cell = computed(() => {
 }
 .tag {
   padding: 0 6px;
+  border: 0;
   border-radius: 2px;
+  cursor: pointer;
   background: var(--ink);
   color: var(--paper);
   font-weight: 700;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from "@vueuse/core";
 import {
   ElButton,
   ElDropdown,
@@ -9,8 +10,8 @@ import {
   ElRadioGroup,
   ElSelect,
 } from "element-plus";
-import { computed, defineAsyncComponent, ref, shallowRef, watch } from "vue";
-import { RouterLink, useRoute, useRouter } from "vue-router";
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from "vue";
+import { useRoute, useRouter } from "vue-router";
 import client, { ask, type Schemas, sentence } from "@/api/client";
 import MixTray from "@/parts/bench/MixTray.vue";
 import ChangeHere from "@/parts/closeup/ChangeHere.vue";
@@ -40,6 +41,15 @@ const path = computed(() => String(route.query.page ?? site.pages[0]?.path ?? ""
 const page = computed(() => site.pages.find((one) => one.path === path.value) ?? site.pages[0]);
 const screen = computed(() => WIDTHS[view.width]);
 const at = ref<string | null>(route.query.at ? String(route.query.at) : null);
+/** Where the page is scrolled to at first: what was clicked elsewhere, or a finding's text. */
+const start = ref(at.value?.replace(/::[\w-]+$/, "") ?? "");
+const before = { width: view.width, state: view.state };
+const asked = { width: Number(route.query.width), state: String(route.query.state ?? "") };
+const width = Object.entries(WIDTHS).find(([, one]) => one.width === asked.width)?.[0];
+if (width) view.width = width as keyof typeof WIDTHS;
+if (asked.state in STATES) view.state = asked.state as keyof typeof STATES;
+// what a finding was shown in is no choice for the pages that are gone back to
+if (width || asked.state) onBeforeUnmount(() => Object.assign(view, before));
 const part = shallowRef<Schemas["PartOut"] | null>(null);
 const trouble = ref("");
 const reachAt = ref(0);
@@ -49,6 +59,7 @@ const open = shallowRef<{ role: string; use: string; label: string; seen: string
 const turnTo = (next: string) => router.replace({ query: { page: next } });
 watch(path, () => {
   at.value = part.value = open.value = null;
+  start.value = "";
 });
 
 watch(
@@ -98,9 +109,20 @@ function pick(next: string): void {
   open.value = editing.value = null;
   at.value = next;
 }
+/** Esc closes what is open, then goes back to where the page was clicked. */
 function leave(): void {
   if (open.value) open.value = null;
-  else at.value = part.value = null;
+  else if (editing.value) editing.value = null;
+  else back();
+}
+useEventListener(window, "keydown", (event: KeyboardEvent) => {
+  const isBusy = event.target instanceof HTMLElement && event.target.closest("input, textarea, .cm-editor, #dialogs");
+  if (event.key === "Escape" && !event.defaultPrevented && !isBusy) leave();
+});
+function back(): void {
+  const { back: last } = history.state as { back?: string | null };
+  if (last?.startsWith(`/sites/${site.slug}/`)) router.back();
+  else void router.push({ name: "bench" });
 }
 function change(row: Schemas["PartColourOut"], one: Schemas["InStateOut"]): void {
   if (!one.role || !one.use) return;
@@ -138,7 +160,7 @@ async function give(coat: string): Promise<void> {
       <main class="stage" tabindex="-1">
         <h1 class="unseen">Close-up of {{ site.names.get(path) }}</h1>
         <div class="tools">
-          <router-link :to="{ name: 'sections' }">All pages</router-link>
+          <button type="button" class="act" title="Esc" @click="back">‹ Back</button>
           <el-select :model-value="path" size="small" aria-label="Page" append-to="#dialogs" @change="turnTo">
             <el-option v-for="one in site.pages" :key="one.path" :value="one.path" :label="site.names.get(one.path)" />
           </el-select>
@@ -152,7 +174,15 @@ async function give(coat: string): Promise<void> {
             {{ editing ? "Close own CSS" : "Own CSS…" }}
           </button>
         </div>
-        <close-up-page v-if="page" :page="page" :width="screen.width" :marks="marks" @pick="pick" @leave="leave" />
+        <close-up-page
+          v-if="page"
+          :page="page"
+          :width="screen.width"
+          :marks="marks"
+          :start="start"
+          @pick="pick"
+          @leave="leave"
+        />
       </main>
       <aside class="side" aria-label="What is chosen">
         <p v-if="trouble" role="alert">{{ trouble }}</p>

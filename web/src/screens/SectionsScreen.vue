@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, shallowRef, useTemplateRef, watch } from "vue";
+import { computed, ref, shallowRef, useTemplateRef, watch } from "vue";
 import { useRouter } from "vue-router";
 import client, { ask, type Schemas, sentence } from "@/api/client";
 import ChosenSections from "@/parts/sections/ChosenSections.vue";
@@ -8,6 +8,7 @@ import DeleteCoat from "@/parts/sections/DeleteCoat.vue";
 import NewCoat from "@/parts/sections/NewCoat.vue";
 import PageStack from "@/parts/sections/PageStack.vue";
 import { measureAndKeep } from "@/composables/useMeasuring";
+import { useKeptScroll } from "@/composables/useKeptScroll";
 import { useSectionChoice } from "@/composables/useSectionChoice";
 import { addCoat, wear, wearByTurns } from "@/logic/acts";
 import { useSite } from "@/stores/site";
@@ -38,6 +39,23 @@ watch(
 );
 
 const choice = useSectionChoice(map, sheet);
+useKeptScroll(sheet);
+/** One page or two have the room there is. */
+const least = computed(() => ({ 1: "640px", 2: "460px", 3: "340px" })[map.value?.pages.length ?? 0] ?? "196px");
+/** The one chosen section's own words, to show coats with. */
+const words = computed(() => {
+  const [one, ...others] = [...chosen.value].map((each) => parted(each)[1]);
+  return one && !others.length ? regions.value.get(one)?.words : null;
+});
+const found = new Map<string, Record<string, string>>();
+/** What finds the sections of a page on it; the same object while it is the same. */
+function selectorsOf(stack: Schemas["MapPage"]): Record<string, string> {
+  const keys = stack.blocks.map((block) => block.key).filter(Boolean);
+  const name = `${stack.path} ${keys.join(" ")}`;
+  if (!found.has(name))
+    found.set(name, Object.fromEntries(keys.map((key) => [key, regions.value.get(key)?.selector ?? ""])));
+  return found.get(name)!;
+}
 const { chosen, reach, stacks, coats, regions, ofPage, shared, places, choose, isGiven, together, id, parted } = choice;
 
 async function give(coat: string): Promise<void> {
@@ -110,13 +128,14 @@ function move(event: KeyboardEvent): void {
     <h1 class="unseen">Sections</h1>
     <p v-if="trouble" role="alert">{{ trouble }}</p>
     <p v-else-if="!map" class="waits" aria-busy="true">Laying out the sections of your pages…</p>
-    <div ref="sheet" class="map" aria-label="Pages as their sections" role="group">
+    <div ref="sheet" class="map" :style="{ '--least': least }" aria-label="Pages as their sections" role="group">
       <page-stack
         v-for="stack in stacks"
         :key="stack.path"
         :stack="stack"
         :name="site.names.get(stack.path) ?? stack.path"
         :coats="coats"
+        :selectors="selectorsOf(stack)"
         :chosen="ofPage(stack.path)"
         @choose="(key, how) => choose(stack.path, key, how)"
         @drop="(key, coat) => dropped(stack.path, key, coat)"
@@ -136,7 +155,7 @@ function move(event: KeyboardEvent): void {
           v-for="coat in map.coats"
           :key="coat.id"
           :coat="coat"
-          :sample="map.sample"
+          :sample="words ?? map.sample"
           :turns="(turns ?? []).flatMap((one, place) => (one === coat.id ? [place + 1] : []))"
           :is-given="isGiven && !turns"
           @give="give(coat.id)"
@@ -176,10 +195,12 @@ function move(event: KeyboardEvent): void {
   min-height: 0;
 }
 .map {
-  display: flex;
+  display: grid;
   flex: 1;
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, var(--least)), 1fr));
   gap: 14px;
-  align-items: flex-start;
+  align-content: start;
+  align-items: start;
   min-height: 0;
   overflow: auto;
   padding: 14px 18px;

@@ -27,15 +27,17 @@ export const useView = defineStore("view", () => {
   const isPicking = ref(false);
   /** The role whose places the pages show, all else faded. */
   const lit = ref<string | null>(null);
+  /** The page whose findings are listed alone. */
+  const onPage = ref<string | null>(null);
   const width = ref<keyof typeof WIDTHS>("wide");
   const state = ref<keyof typeof STATES>("rest");
 
   function $reset(): void {
-    open.value = unfolded.value = lit.value = null;
+    open.value = unfolded.value = lit.value = onPage.value = null;
     isPicking.value = false;
     width.value = "wide";
     state.value = "rest";
   }
 
-  return { open, unfolded, isPicking, lit, width, state, $reset };
+  return { open, unfolded, isPicking, lit, onPage, width, state, $reset };
 });

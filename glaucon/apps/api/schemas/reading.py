@@ -17,6 +17,16 @@ class SideOut(Schema):
     colour: str
 
 
+class SeenOut(Schema):
+    """Where a finding's sample is to be seen: its page, element, the section it lies in, and the screen and state."""
+
+    page: str
+    path: str
+    section: str
+    width: int
+    state: str
+
+
 class FindingOut(Schema):
     """One text colour on one background; `key` names it, `faded` is the opacity the page gives the text if below 1.
 
@@ -35,7 +45,9 @@ class FindingOut(Schema):
     places: int
     pages: list[str]
     states: list[str]
+    widths: list[int]
     sample: str
+    seen: SeenOut
     why: str
     on: str
     faded: float | None

@@ -34,7 +34,8 @@ function deed(rule: Schemas["RuleOffer"]): string {
       <li v-for="veil in found.veils" :key="veil.section">
         <el-checkbox size="small" :model-value="taken.has(veil.section)" @change="emit('toggle', veil.section)">
           <i :style="{ background: veil.colour }" data-specimen />
-          {{ veil.behind.length ? "right behind the text in" : "over" }} {{ veil.label }}, at {{ Math.round(veil.opacity * 100) }} % · fixes {{ veil.fixes }}
+          {{ veil.behind.length ? "right behind the text in" : "over" }} {{ veil.label }}, at
+          {{ Math.round(veil.opacity * 100) }} % · fixes {{ veil.fixes }}
         </el-checkbox>
       </li>
     </ul>

@@ -10,17 +10,23 @@ import { AIMS, count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { wear } from "@/logic/acts";
 import { useStudy } from "@/stores/study";
+import { useView } from "@/stores/view";
 
 /** What is hard to read under the colours shown, the worst first. */
 const emit = defineEmits<{ open: [role: string] }>();
 const site = useSite();
 const study = useStudy();
+const view = useView();
 const measuring = inject(MEASURING, ref(""));
 const FIRST = 24;
 const isLong = ref(false);
 const list = useTemplateRef<HTMLElement>("list");
-const hard = computed(() => study.reading?.findings.filter((finding) => finding.verdict === "fail") ?? []);
-const unsure = computed(() => study.reading?.findings.filter((finding) => finding.verdict === "unsure") ?? []);
+const all = computed(() => study.reading?.findings ?? []);
+const listed = computed(() =>
+  view.onPage ? all.value.filter((finding) => finding.pages.includes(view.onPage!)) : all.value,
+);
+const hard = computed(() => listed.value.filter((finding) => finding.verdict === "fail"));
+const unsure = computed(() => listed.value.filter((finding) => finding.verdict === "unsure"));
 const shown = computed(() => (isLong.value ? hard.value : hard.value.slice(0, FIRST)));
 const { found, look } = useOffers(list);
 watch(
@@ -38,9 +44,10 @@ const aim = computed({
   get: () => study.revision?.aim ?? "AA",
   set: (value: "AA" | "AAA") => void study.act({ act: "set-aim", aim: value }),
 });
-const summary = computed(
-  () => `${count(hard.value.length, "colour pair")}, in ${count(study.reading?.hard_texts ?? 0, "place")}`,
+const hardTexts = computed(() =>
+  view.onPage ? (study.reading?.pages[view.onPage] ?? 0) : (study.reading?.hard_texts ?? 0),
 );
+const summary = computed(() => `${count(hardTexts.value, "text")}, in ${count(hard.value.length, "colour pair")}`);
 </script>
 
 <template>
@@ -54,8 +61,12 @@ const summary = computed(
         </el-select>
       </label>
     </header>
+    <p v-if="view.onPage" class="only">
+      Only on <b>{{ site.names.get(view.onPage) }}</b>
+      <button type="button" class="act" @click="view.onPage = null">All pages</button>
+    </p>
     <p v-if="hard.length" class="soft">{{ summary }}</p>
-    <fix-all v-if="hard.length || isMoving" />
+    <fix-all v-if="study.reading?.hard_texts || isMoving" />
     <p v-if="measuring" class="soft">{{ measuring }}</p>
     <p v-if="study.reading && !hard.length" class="calm">
       <b>{{ unsure.length ? "Nothing is hard to read so far." : "Everything is readable." }}</b>
@@ -136,6 +147,12 @@ ul {
   margin: 0;
   padding: 0;
   list-style: none;
+}
+.only {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  justify-content: space-between;
 }
 .calm {
   padding: 9px 0;

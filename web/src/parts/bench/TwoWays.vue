@@ -25,7 +25,9 @@ const study = useStudy();
           :checked="way.is_chosen"
           @change="emit('choose', way.keeps)"
         />
-        <span>{{ sentenceCase(way.says) }}<template v-if="way.left"> · {{ way.left }} left</template></span>
+        <span
+          >{{ sentenceCase(way.says) }}<template v-if="way.left"> · {{ way.left }} left</template></span
+        >
       </span>
     </label>
   </fieldset>

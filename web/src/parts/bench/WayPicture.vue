@@ -16,5 +16,5 @@ provide(PAINTER, usePainter(worn, ref("rest")));
 </script>
 
 <template>
-  <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" />
+  <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" still />
 </template>

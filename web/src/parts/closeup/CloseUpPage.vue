@@ -34,7 +34,6 @@ const closeUp = useCloseUp(frame, toRef(props, "marks"), {
 
 const KEYS: Record<string, Step> = { ArrowRight: "next", ArrowLeft: "previous", ArrowUp: "out", ArrowDown: "in" };
 function move(event: KeyboardEvent): void {
-  if (event.key === "Escape") emit("leave");
   const way = KEYS[event.key];
   if (!way) return;
   event.preventDefault();

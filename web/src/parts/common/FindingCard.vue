@@ -5,6 +5,7 @@ import type { Finding, Offers, Schemas } from "@/api/client";
 import WorstSpot from "@/parts/common/WorstSpot.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import { count, sentenceCase, whereText } from "@/logic/words";
+import { useSite } from "@/stores/site";
 
 /** One colour pair that is hard to read, in the site's own text, with what would fix it or why nothing does. */
 const props = defineProps<{ finding: Finding; found?: Offers; isAsked?: boolean }>();
@@ -22,11 +23,19 @@ const title = computed(
     `${name(props.finding.text)} on ${name(props.finding.background, props.finding.on)}` +
     (props.finding.where ? `, in ${props.finding.where}` : ""),
 );
-const where = computed(() => whereText(props.finding.places, props.finding.pages.length, props.finding.states));
+const site = useSite();
+const seen = computed(() => {
+  const { page, path, section, width, state } = props.finding.seen;
+  return {
+    place: [site.names.get(page) ?? page, section].filter(Boolean).join(" · "),
+    to: { name: "close-up", query: { page, at: path, width: String(width), state } },
+  };
+});
+const where = computed(() => whereText(props.finding));
 const does = (offer: { fixes: number; breaks: number; harder: number }) =>
   [
     `fixes ${offer.fixes}`,
-    offer.breaks && `breaks ${count(offer.breaks, "other place")}`,
+    offer.breaks && `breaks ${count(offer.breaks, "other text")}`,
     offer.harder && `makes ${offer.harder} harder`,
   ]
     .filter(Boolean)
@@ -80,7 +89,12 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
       </button>
       <b v-else class="title">{{ title }}</b>
     </p>
-    <p class="soft">{{ where }}</p>
+    <p class="soft">
+      {{ seen.place }}<template v-if="where">, {{ where }}</template>
+      <router-link class="act show" :to="seen.to" :aria-label="`Show “${finding.sample}” on its page`"
+        >Show it</router-link
+      >
+    </p>
     <p v-if="finding.own" class="soft">
       Your own CSS sets the {{ finding.own === "both" ? "text and the background" : finding.own }} here, not the
       palette.
@@ -118,7 +132,7 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
           <span class="soft"> · {{ way.does }}</span>
         </p>
         <p v-if="way.left" class="soft">
-          {{ count(way.left, "place") }} {{ way.left === 1 ? "stays" : "stay" }} hard to read
+          {{ count(way.left, "text") }} {{ way.left === 1 ? "stays" : "stay" }} hard to read
         </p>
       </template>
       <template v-if="here">
@@ -138,7 +152,7 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
           <span class="soft"> · {{ here.does }}</span>
         </p>
         <p v-if="here.left" class="soft">
-          {{ count(here.left, "place") }} {{ here.left === 1 ? "stays" : "stay" }} hard to read
+          {{ count(here.left, "text") }} {{ here.left === 1 ? "stays" : "stay" }} hard to read
         </p>
       </template>
       <p v-if="found?.veil">
@@ -173,6 +187,9 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
   font-size: 14px;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.show {
+  margin-left: 6px;
 }
 .plain {
   border: 1px dashed var(--edge);

@@ -27,7 +27,7 @@ const pages = computed(() => site.pages.map((page) => ({ ...page, preview: props
     </el-radio-group>
     <ul>
       <li v-for="page in pages" :key="page.path">
-        <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" />
+        <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" still />
         <b>{{ page.name }}</b>
       </li>
     </ul>

@@ -6,11 +6,15 @@ import { usePainter } from "@/composables/usePainter";
 import { PAINTER } from "@/logic/keys";
 import { addressOf } from "@/logic/words";
 import { useSite } from "@/stores/site";
+import { useStudy } from "@/stores/study";
 import { WIDTHS } from "@/stores/view";
 
 /** All pages under one study, one below the other. */
 const props = defineProps<{ side: Schemas["ComparedSide"] }>();
 const site = useSite();
+const study = useStudy();
+/** The close-up shows the study that is worked on. */
+const isOpen = computed(() => props.side.number === study.revision?.base.study);
 const pages = computed(() =>
   site.pages.map((page) => ({ ...page, preview: props.side.preview + addressOf(page.path) })),
 );
@@ -26,7 +30,7 @@ provide(
 <template>
   <ul class="CompareColumn" :aria-label="side.name">
     <li v-for="page in pages" :key="page.path">
-      <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" />
+      <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" :still="!isOpen" />
       <p>
         <b>{{ page.name }}</b>
         <span class="soft">{{

@@ -157,7 +157,7 @@ async function keep(): Promise<void> {
         </p>
         <ul class="pages">
           <li v-for="page in shown" :key="page.path">
-            <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" />
+            <page-miniature :page="page" :width="WIDTHS.wide.width" :height="WIDTHS.wide.height" still />
           </li>
         </ul>
       </template>
