@@ -64,7 +64,7 @@ def test_a_part_is_changed_as_far_as_chosen(desk: Page, archive: Path) -> None:
         desk.keyboard.press("ArrowUp")
     expect(side.get_by_role("heading", level=2)).not_to_have_text("Current menu item")
     desk.keyboard.press("Escape")
-    expect(side.get_by_text("Click anything on the page.")).to_be_visible()
+    expect(desk.get_by_role("heading", name="Sections", exact=True)).to_be_attached()
     desk.get_by_role("link", name="Bench").click()
     expect(shown(desk, "Prices").locator(".nav a").first).to_have_css("color", "rgb(11, 92, 122)")
     expect(shown(desk, "Prices").locator("[aria-current]")).to_have_css("color", "rgb(192, 80, 0)")

@@ -16,11 +16,17 @@ HOME = ("welcome-area", "strip", "boats-at-the-yard", "from-the-towpath", "befor
 
 
 def block(page: Page, key: str, path: str = "index.html") -> Locator:
-    return page.locator(f'[data-block="{path} {key}"]')
+    """Return a section where it lies on its page, which takes until the page is there."""
+    return page.locator(f'.block[data-block="{path} {key}"]')
 
 
 def coat(page: Page, id_: str) -> Locator:
     return page.locator(f'[data-coat="{id_}"] .crop')
+
+
+def on_map(page: Page, title: str) -> FrameLocator:
+    """Return the inside of a page on the section map."""
+    return page.locator(f'.WholePage iframe[title*="{title}"]').first.content_frame
 
 
 def shown(page: Page, title: str) -> FrameLocator:
@@ -81,13 +87,13 @@ def test_every_second_section_of_a_page_and_a_whole_page(desk: Page, archive: Pa
     """Give every second section of the home page the sand coat; put the price page on white: counted in clicks."""
     bring(desk, archive)
     desk.get_by_role("link", name="Sections").click()
-    # dragged down from the first to the edge of the map, which scrolls on to the last
-    first = block(desk, HOME[0]).bounding_box()
-    assert first is not None
-    desk.mouse.move(first["x"] + 60, first["y"] + 40)
+    # dragged down from the first to the last
+    first, last = (block(desk, key).bounding_box() for key in (HOME[0], "footer"))
+    assert first is not None and last is not None
+    desk.mouse.move(first["x"] + 60, first["y"] + 4)
     desk.mouse.down()
-    desk.mouse.move(first["x"] + 60, first["y"] + 200, steps=4)
-    desk.mouse.move(first["x"] + 60, 640, steps=6)
+    desk.mouse.move(first["x"] + 60, first["y"] + 100, steps=4)
+    desk.mouse.move(first["x"] + 60, last["y"] + 4, steps=6)
     expect(block(desk, "footer")).to_have_class(re.compile("chosen"))
     desk.mouse.up()
     block(desk, "footer").click(modifiers=["Control"])
@@ -99,8 +105,9 @@ def test_every_second_section_of_a_page_and_a_whole_page(desk: Page, archive: Pa
     # what came in colours of its own is plain where it is plain's turn
     for place, key in enumerate(HOME):
         expect(block(desk, key)).to_contain_text("Plain" if place % 2 else "Sand")
-    expect(block(desk, "boats-at-the-yard")).to_have_css("background-color", "rgb(228, 211, 176)")
-    expect(block(desk, "from-the-towpath")).to_have_css("background-color", "rgb(251, 247, 239)")
+    home = on_map(desk, "Otterlock Boats")
+    for heading, colour in (("Boats at the yard", "rgb(228, 211, 176)"), ("From the towpath", "rgb(251, 247, 239)")):
+        expect(home.locator("section", has_text=heading)).to_have_css("background-color", colour)
     desk.get_by_role("button", name="The chosen sections as they came").click()
     expect(block(desk, HOME[1])).to_contain_text("Deep teal band")
     desk.keyboard.press("Control+z")

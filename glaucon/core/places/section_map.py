@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import textwrap
 from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -26,7 +27,7 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey
 
 _CONTENT = frozenset({"region", "article", "band", "content", "welcome"})
-_SHORT = 40  # characters: labels rather than text
+_SHORT, _SAMPLE = 40, 70  # characters: up to which text may be a label, and that a coat is shown with
 _SAMPLED: tuple[Kind, ...] = ("background", "text", "heading", "link")
 
 
@@ -247,7 +248,7 @@ def _words_in(known: KnownSite) -> dict[int, SampleWords]:
             if survey.regions[number].is_section:
                 own = found.setdefault(number, {})
                 if what not in own or (what == "text" and len(own[what]) <= _SHORT < run.characters):
-                    own[what] = run.text
+                    own[what] = textwrap.shorten(run.text, _SAMPLE, placeholder="…")
     general = {"heading": "A heading", "text": "Some text", "link": "a link"}
     return {number: SampleWords(**{**general, **own}) for number, own in found.items()}
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from "@vueuse/core";
-import { computed, inject, onBeforeUnmount, ref, useTemplateRef, watch } from "vue";
+import { computed, inject, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from "vue";
 import type { Page } from "@/api/client";
 import { useInSight } from "@/composables/useInSight";
 import { PAINTER } from "@/logic/keys";
@@ -20,7 +20,7 @@ const SAME = 3;
 const MOST_TRIES = 3;
 const painter = inject(PAINTER);
 const box = useTemplateRef<HTMLElement>("box");
-const frames = useTemplateRef<HTMLIFrameElement[]>("frames");
+const frames = new Map<number, HTMLIFrameElement>();
 const { width: shown } = useElementSize(box);
 const inSight = useInSight(box, 600);
 const long = ref(0);
@@ -41,10 +41,10 @@ const screens = computed(() => {
 });
 
 const send = (frame: HTMLIFrameElement | undefined, what: object) => frame?.contentWindow?.postMessage(what, "*");
-const ask = () => send(frames.value?.find((one) => one.dataset.place === "0"), { glaucon: "boxes", selectors: { ...props.selectors } });
+const ask = () => send(frames.get(0), { glaucon: "boxes", selectors: { ...props.selectors } });
 
 useEventListener(window, "message", (event: MessageEvent) => {
-  const place = frames.value?.findIndex((one) => one.contentWindow === event.source) ?? -1;
+  const place = [...frames.keys()].find((one) => frames.get(one)?.contentWindow === event.source) ?? -1;
   const data = event.data as { glaucon?: string; height?: number; boxes?: Boxes } | null;
   if (place < 0 || !data) return;
   if (data.glaucon === "boxes" && data.boxes) return emit("boxes", data.boxes);
@@ -52,10 +52,7 @@ useEventListener(window, "message", (event: MessageEvent) => {
   if (data.glaucon !== "height") return;
   const height = Number(data.height) || 0;
   if (isFirm.value === null) settle(height);
-  if (isFirm.value === false) {
-    const frame = frames.value![place]!;
-    send(frame, { glaucon: "scroll", top: screens.value[Number(frame.dataset.place)]?.top ?? 0 });
-  }
+  if (isFirm.value === false) send(frames.get(place), { glaucon: "scroll", top: screens.value[place]?.top ?? 0 });
   ask();
 });
 /** A page that grows each time its frame does hangs on the height of the screen; once, it is fonts that have come. */
@@ -68,29 +65,32 @@ function settle(height: number): void {
     long.value = first;
   } else long.value = height;
 }
-watch(length, (height) => emit("long", height));
+watch(length, (height) => emit("long", height), { immediate: true });
 watch(() => props.selectors, ask);
 watch(
   () => props.page.preview,
   () => {
-    long.value = first = tries = 0;
+    first = tries = 0; // as long as it was, until the new one tells
     isFirm.value = null;
   },
 );
 
-const detach = new Map<HTMLIFrameElement, () => void>();
-watch(
-  () => [...(frames.value ?? [])],
-  (some) => {
-    for (const [frame, stop] of detach)
-      if (!some.includes(frame)) {
-        stop();
-        detach.delete(frame);
-      }
-    for (const frame of some) if (!detach.has(frame) && painter) detach.set(frame, painter.attach(frame));
-  },
-  { flush: "post" },
-);
+const detach = new Map<number, () => void>();
+/** Takes a frame in: each is painted while it is there. It is told anew, as none and itself, whenever this is drawn. */
+function hold(frame: unknown, place: number): void {
+  const known = frames.get(place);
+  if (frame === known) return;
+  if (frame instanceof HTMLIFrameElement) {
+    detach.get(place)?.();
+    frames.set(place, frame);
+    if (painter) detach.set(place, painter.attach(frame));
+  } else void nextTick(() => known?.isConnected === false && frames.get(place) === known && drop(place));
+}
+function drop(place: number): void {
+  detach.get(place)?.();
+  detach.delete(place);
+  frames.delete(place);
+}
 onBeforeUnmount(() => detach.forEach((stop) => stop()));
 </script>
 
@@ -100,8 +100,7 @@ onBeforeUnmount(() => detach.forEach((stop) => stop()));
       <iframe
         v-for="(screen, place) in screens"
         :key="`${page.preview} ${place}`"
-        ref="frames"
-        :data-place="place"
+        :ref="(frame) => hold(frame, place)"
         :src="page.preview"
         :title="`The page ${page.name} as it will look` + (place ? `, part ${place + 1}` : '')"
         sandbox="allow-scripts"
