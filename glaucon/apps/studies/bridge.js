@@ -198,20 +198,23 @@
       veil.style.clipPath = `path(evenodd, "M0 0h${width}v${height}h${-width}z${holes.map(hole).join("")}")`;
       document.body.append(veil);
     },
-    look({ x, y, number }) {
+    async look({ x, y, number }) {
       const element = document.elementFromPoint(x, y);
       if (!element) return tell("spot", { number });
+      const picture = await pictureAt(element, x, y).catch(() => null);
       const hasWords = [...element.childNodes].some(
         (one) => one.nodeType === 3 && one.data.trim(),
       );
       tell("spot", {
         number,
         words: hasWords ? getComputedStyle(element).color : undefined,
-        ground: groundAt(element),
+        ground: picture ?? groundAt(element),
+        isPicture: picture !== null,
         path: pathOf(element),
       });
     },
   };
+  const pictureAt = /* picture */ null;
   // where things lie, told once, when fonts and pictures have come and what moves stands at its end
   const take = /* measure */ null;
   const LONGEST = 3000; // ms that fonts and pictures are waited for

@@ -41,10 +41,14 @@ from glaucon.core.study.study import Study
 from glaucon.core.survey.site import is_page
 
 _SALT = "glaucon.preview"
+_HERE = Path(__file__).parent
 _BRIDGE = (
-    (Path(__file__).parent / "bridge.js")
+    (_HERE / "bridge.js")
     .read_text("utf-8")
     .replace("/* measure */ null", measuring_script().strip().rstrip(";"))
+    .replace(
+        "/* picture */ null", (_HERE / "picture_spot.js").read_text("utf-8").partition("\n")[2].strip().rstrip(";")
+    )
 )
 _BRIDGE_HASH = base64.b64encode(hashlib.sha256(_BRIDGE.encode()).digest()).decode()
 _FALLBACK_TYPE = "application/octet-stream"

@@ -50,11 +50,18 @@ def add_study(site: Site, document: core.Study, what: str) -> Study:
         if site.studies.filter(deleted=None).count() >= MOST_STUDIES:
             said = f"A site can have {MOST_STUDIES} studies. Delete one that you no longer need."
             raise Refused(409, "too-many", said)
-        study = Study.objects.create(site=site, name=document.name)
+        study = Study.objects.create(site=site, name=free_name(site, document.name))
         first = Revision.objects.create(study=study, number=1, document=document.model_dump(mode="json"), what=what)
         study.current = first
         study.save(update_fields=["current"])
     return study
+
+
+def free_name(site: Site, name: str) -> str:
+    """Return a name that no other study of a site has: itself, else with the first number that is free."""
+    taken = {one.lower() for one in site.studies.filter(deleted=None).values_list("name", flat=True)}
+    tried = (name, *(f"{name[:75].rstrip()} {number}" for number in range(2, 1000)))
+    return next(one for one in tried if one.lower() not in taken)
 
 
 def open_study(study: Study) -> None:
@@ -72,6 +79,9 @@ def rename_study(study: Study, name: str) -> None:
     name = " ".join(name.split())[:80]
     if not name:
         raise Refused(422, "no-name", "A study needs a name. Type what it is, such as “Autumn, dark”.")
+    others = Study.objects.filter(site=study.site_id, deleted=None, name__iexact=name).exclude(pk=study.pk)
+    if others.exists():
+        raise Refused(409, "taken", f"Another study is called “{name}” already. Give this one another name.")
     study.name = name
     study.save(update_fields=["name"])
 

@@ -5,11 +5,14 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from difflib import get_close_matches
 from functools import lru_cache
 
 from coloraide import Color
+from coloraide.css.color_names import name2val_map
 
 from glaucon.core.errors import ColourError
+from glaucon.core.wording import counted
 
 _BARE_HEX = re.compile(r"(?:[0-9a-f]{3,4}|[0-9a-f]{6}|[0-9a-f]{8})", re.I)
 _MOST_LIGHTNESS = {"lab": 100.0, "lch": 100.0, "oklab": 1.0, "oklch": 1.0}
@@ -107,12 +110,20 @@ def read_colour(text: str) -> Colour:
     """
     colour = _typed(text) if len(text) <= MOST_CHARACTERS else None
     if colour is None:
-        raise ColourError(
-            f"“{text.strip()[:60]}” is not a colour Glaucon can read. "
-            "Write it like #1d5c7a, teal, rgb(29 92 122) or oklch(45% 0.08 235).",
-            given=text,
-        )
+        said = f"“{text.strip()[:60]}” is not a colour Glaucon can read. {_way_out(text.strip())}"
+        raise ColourError(said, given=text)
     return colour
+
+
+def _way_out(given: str) -> str:
+    """Return what to write instead of a text that is no colour: by what it was most likely meant to be."""
+    digits = given.removeprefix("#")
+    if re.fullmatch(r"[0-9a-fA-F]{1,12}", digits) and (given.startswith("#") or any(one.isdigit() for one in digits)):
+        return f"It has {counted(len(digits), 'digit')}. A code has 6, or 3: #1d5c7a, #fff."
+    near = get_close_matches(given.lower(), name2val_map, n=1, cutoff=0.75)
+    if near:
+        return f"Did you mean “{near[0]}”?"
+    return "Write it like #1d5c7a, teal, rgb(29 92 122) or oklch(45% 0.08 235)."
 
 
 @lru_cache(maxsize=4096)

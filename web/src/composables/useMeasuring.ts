@@ -1,3 +1,4 @@
+import { until } from "@vueuse/core";
 import { computed, onScopeDispose, ref, watch } from "vue";
 import client, { ask, type Schemas } from "@/api/client";
 import { useSite } from "@/stores/site";
@@ -85,6 +86,8 @@ export function useMeasuring() {
   const site = useSite();
   const study = useStudy();
   const pages = ref({ done: 0, total: 0, width: 0 });
+  /** The visit whose pages have been looked at, as far as they can be. */
+  const looked = ref<unknown>(null);
   let isOver = false;
 
   const on = (slug: string) => ({ params: { path: { slug } } });
@@ -131,7 +134,10 @@ export function useMeasuring() {
       } catch {
         // the pages are read without; the next visit goes on
       } finally {
-        if (isStill(visit)) pages.value = { done: 0, total: 0, width: 0 };
+        if (isStill(visit)) {
+          pages.value = { done: 0, total: 0, width: 0 };
+          looked.value = visit;
+        }
       }
     },
     { immediate: true },
@@ -145,5 +151,10 @@ export function useMeasuring() {
     const at = width < 1200 ? ` at ${width} px` : "";
     return `Looking closely${at}: ${done} of ${total} pages`;
   });
-  return { words };
+  /** Resolves when the pages have been looked at, so that what is promised next holds; or when nobody waits. */
+  async function lookedAt(signal?: AbortSignal): Promise<void> {
+    const gone = new Promise<void>((go) => signal?.addEventListener("abort", () => go()));
+    await Promise.race([until(() => looked.value === site.visit).toBe(true), gone]);
+  }
+  return { words, lookedAt };
 }

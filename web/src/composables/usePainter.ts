@@ -16,6 +16,8 @@ interface Painted {
 export interface Spot {
   words: string | null;
   ground: string | null;
+  /** Whether the ground is a picture's own colour there. */
+  isPicture: boolean;
   /** The way down to the element there, as the server knows it. */
   path: string | null;
 }
@@ -72,7 +74,14 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
   }
 
   function listen(event: MessageEvent): void {
-    const data = event.data as { glaucon?: string; number?: number; words?: string; ground?: string; path?: string } | null;
+    const data = event.data as {
+      glaucon?: string;
+      number?: number;
+      words?: string;
+      ground?: string;
+      isPicture?: boolean;
+      path?: string;
+    } | null;
     if (!data?.glaucon) return;
     for (const [frame, painted] of frames) {
       if ((painted.window ?? frame.contentWindow) !== event.source) continue;
@@ -87,7 +96,12 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
         if (options.lit?.value.length) light(painted);
         if (allReady()) waiting.splice(0).forEach((go) => go());
       } else if (data.glaucon === "spot") {
-        asked.get(data.number ?? -1)?.({ words: data.words ?? null, ground: data.ground ?? null, path: data.path ?? null });
+        asked.get(data.number ?? -1)?.({
+          words: data.words ?? null,
+          ground: data.ground ?? null,
+          isPicture: !!data.isPicture,
+          path: data.path ?? null,
+        });
         asked.delete(data.number ?? -1);
         return;
       } else if (data.glaucon === "painted" && data.number === painted.waiting) {
@@ -126,7 +140,10 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
       frame.contentWindow?.postMessage({ glaucon: "look", x, y, number: mine }, "*");
       return new Promise((resolve) => {
         asked.set(mine, resolve);
-        setTimeout(() => asked.delete(mine) && resolve({ words: null, ground: null, path: null }), 2000);
+        setTimeout(
+          () => asked.delete(mine) && resolve({ words: null, ground: null, isPicture: false, path: null }),
+          2000,
+        );
       });
     },
   };

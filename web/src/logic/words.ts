@@ -68,9 +68,9 @@ export function statesText(states: string[]): string {
   return `only ${states.map((state) => WHEN[state] ?? state).join(" or ")}`;
 }
 
-/** What is hard to read: "5 texts of 283 are hard to read", or that everything is readable. */
+/** What is hard to read: "5 texts of 283 are hard to read", or that nothing is. */
 export function readabilityText(hard: number, all: number): string {
-  if (!hard) return "everything is readable";
+  if (!hard) return "nothing is hard to read";
   return `${count(hard, "text")} of ${all.toLocaleString("en-GB")} ${hard === 1 ? "is" : "are"} hard to read`;
 }
 

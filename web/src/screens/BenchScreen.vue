@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from "@vueuse/core";
 import { ElRadioButton, ElRadioGroup } from "element-plus";
 import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from "vue";
 import HardToRead from "@/parts/bench/HardToRead.vue";
@@ -27,6 +28,12 @@ function closeSpot(): void {
   spot.value = null;
   view.isPicking = isAsking.value = false;
 }
+useEventListener(window, "keydown", (event: KeyboardEvent) => {
+  const isBusy = event.target instanceof HTMLElement && event.target.closest("input, textarea, #dialogs, .PaletteRail");
+  if (event.key !== "Escape" || event.defaultPrevented || isBusy) return;
+  if (spot.value || isAsking.value || view.isPicking) closeSpot();
+  else view.open = null;
+});
 /** The pages are asked for before the palette above them and the list beside them are made. */
 const isMounted = ref(false);
 onMounted(() => setTimeout(() => (isMounted.value = true)));

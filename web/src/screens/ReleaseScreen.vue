@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElRadioButton, ElRadioGroup } from "element-plus";
 import { useMagicKeys } from "@vueuse/core";
-import { computed, onMounted, ref, shallowRef, watch } from "vue";
+import { computed, inject, onMounted, ref, shallowRef, watch } from "vue";
 import client, { ask, type Plan, sentence } from "@/api/client";
 import BeforeAfter from "@/parts/release/BeforeAfter.vue";
 import FindingCard from "@/parts/common/FindingCard.vue";
@@ -9,6 +9,7 @@ import LostMark from "@/parts/common/LostMark.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import WaysOut from "@/parts/release/WaysOut.vue";
 import ReleaseHistory from "@/parts/release/ReleaseHistory.vue";
+import { LOOKED_AT, MEASURING } from "@/logic/keys";
 import { count, dateText } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -58,7 +59,19 @@ async function run(step: () => Promise<Plan>, what: string): Promise<void> {
 /** The release that was live when the plan was made. */
 const seen = () => plan.value?.live_number ?? null;
 const refresh = () => run(() => ask(client.GET("/api/sites/{slug}/release", path.value)), "");
-const release = () =>
+const measuring = inject(MEASURING, ref(""));
+const lookedAt = inject(LOOKED_AT, () => Promise.resolve());
+const isWaiting = ref(false);
+let waiting = new AbortController();
+/** Releases once the pages have been looked at: what is said of them is then known. */
+async function release(): Promise<void> {
+  waiting = new AbortController();
+  isWaiting.value = true;
+  await lookedAt(waiting.signal);
+  isWaiting.value = false;
+  await releaseNow();
+}
+const releaseNow = () =>
   run(
     () =>
       ask(
@@ -210,16 +223,21 @@ watch(b!, (isHeld) => {
       <p v-if="trouble" role="alert">
         <b>{{ trouble }}</b>
       </p>
-      <el-button
-        type="primary"
-        size="large"
-        class="go"
-        :loading="isBusy"
-        :disabled="!changeCount && plan.live"
-        @click="release"
-      >
-        Release to the live site
-      </el-button>
+      <div class="go">
+        <p v-if="isWaiting" role="status">
+          {{ measuring || "Looking at the pages" }}, then it is released.
+          <button type="button" class="act" @click="waiting.abort()">Release now</button>
+        </p>
+        <el-button
+          type="primary"
+          size="large"
+          :loading="isBusy || isWaiting"
+          :disabled="!changeCount && plan.live"
+          @click="release"
+        >
+          Release to the live site
+        </el-button>
+      </div>
       <p v-if="plan.live" class="live">
         Live at <a :href="plan.address" target="_blank" rel="noopener">{{ address }}</a>
       </p>
@@ -324,7 +342,16 @@ ul {
   border-top: 1px solid var(--rule);
   line-height: 1.4;
 }
+/* however long the list above it is */
 .go {
+  position: sticky;
+  bottom: -18px;
+  z-index: 1;
+  padding: 10px 0 12px;
+  border-top: 1px solid var(--rule);
+  background: var(--panel);
+}
+.go .el-button {
   width: 100%;
 }
 .live {

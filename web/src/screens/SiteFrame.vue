@@ -2,14 +2,14 @@
 import { sentence } from "@/api/client";
 import { ElButton } from "element-plus";
 import { useEventListener } from "@vueuse/core";
-import { computed, provide, ref, toRef, watch } from "vue";
+import { computed, nextTick, provide, ref, toRef, useTemplateRef, watch } from "vue";
 import { RouterLink, RouterView, useRoute } from "vue-router";
 import ShortcutsDialog from "@/parts/common/ShortcutsDialog.vue";
 import StaleDialog from "@/parts/common/StaleDialog.vue";
 import TopBar from "@/parts/common/TopBar.vue";
 import { useMeasuring } from "@/composables/useMeasuring";
 import { usePainter } from "@/composables/usePainter";
-import { MEASURING, PAINTER } from "@/logic/keys";
+import { LOOKED_AT, MEASURING, PAINTER } from "@/logic/keys";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
@@ -33,7 +33,9 @@ const SCREENS = [
 
 provide(PAINTER, usePainter(toRef(study, "wear"), toRef(view, "state"), { lit: toRef(study, "litProperties") }));
 
-provide(MEASURING, useMeasuring().words);
+const { words: measuring, lookedAt } = useMeasuring();
+provide(MEASURING, measuring);
+provide(LOOKED_AT, lookedAt);
 
 watch(
   () => route.params.slug as string,
@@ -48,6 +50,16 @@ watch(
   { immediate: true },
 );
 
+const ways = useTemplateRef<HTMLElement>("ways");
+// on a phone the ways are swiped: the one that was gone is in sight
+watch(
+  () => [route.name, !!site.site] as const,
+  async () => {
+    await nextTick();
+    ways.value?.querySelector(".here, [aria-current='page']")?.scrollIntoView({ inline: "center", block: "nearest" });
+  },
+  { immediate: true },
+);
 /** The bench frames the pages while their study is still on its way. */
 const isFraming = computed(() => route.name === "bench" && site.site !== null);
 const hard = computed(() => study.reading?.hard_texts ?? 0);
@@ -76,7 +88,7 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
       <span v-if="study.revision" class="study soft" :title="`The study ${study.revision.study}`">{{
         study.revision.study
       }}</span>
-      <nav v-if="site.site" aria-label="Screens of this site">
+      <nav v-if="site.site" ref="ways" aria-label="Screens of this site">
         <router-link
           v-for="screen in SCREENS"
           :key="screen.name"
@@ -92,7 +104,7 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
             <button
               type="button"
               aria-label="Undo"
-              title="Undo (Ctrl Z)"
+              :title="study.canUndo && study.revision.what ? `Undo: ${study.revision.what} (Ctrl Z)` : 'Undo (Ctrl Z)'"
               :disabled="!study.canUndo"
               @click="study.undo()"
             >
@@ -110,15 +122,15 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
           </span>
           <span class="verdict" :aria-busy="study.isReading">
             <template v-if="hard"
-              ><b class="tag">{{ hard.toLocaleString("en-GB") }}</b> {{ hard === 1 ? "text" : "texts" }} hard to
-              read</template
+              ><b class="tag">{{ hard.toLocaleString("en-GB") }}</b>
+              <span class="words"> {{ hard === 1 ? "text" : "texts" }} hard to read</span></template
             >
-            <template v-else>{{
-              study.reading?.unsure ? "nothing hard to read so far" : "everything is readable"
-            }}</template>
+            <span v-else class="words">{{
+              study.reading?.unsure || measuring ? "nothing hard to read so far" : "everything is readable"
+            }}</span>
           </span>
           <router-link v-if="route.name !== 'release'" v-slot="{ navigate }" custom :to="{ name: 'release' }">
-            <el-button :type="waiting ? 'primary' : 'default'" @click="navigate()">{{
+            <el-button class="release" :type="waiting ? 'primary' : 'default'" @click="navigate()">{{
               waiting ? `Release ${count(waiting, "change")}…` : "Nothing to release"
             }}</el-button>
           </router-link>
@@ -192,6 +204,28 @@ nav a[aria-current="page"] {
 .moves button:disabled {
   color: #8a8a8a;
   cursor: default;
+}
+@media (max-width: 700px) {
+  .name,
+  .study,
+  .saved,
+  .verdict .words,
+  .release {
+    display: none;
+  }
+  nav {
+    flex: 1;
+    min-width: 0;
+    overflow-x: auto;
+    scrollbar-width: none;
+  }
+  nav a {
+    flex: none;
+    padding: 8px 9px;
+  }
+  .moves {
+    flex: none;
+  }
 }
 .tag {
   padding: 0 6px;

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElOption, ElSelect } from "element-plus";
 import { useEventListener } from "@vueuse/core";
-import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
+import { computed, inject, onScopeDispose, ref, shallowRef, watch } from "vue";
 import FixAllChange from "@/parts/bench/FixAllChange.vue";
 import FixAllOffers from "@/parts/bench/FixAllOffers.vue";
 import TwoWays from "@/parts/bench/TwoWays.vue";
 import { sentence, type ActOf, type Answer, type Schemas, type Search } from "@/api/client";
+import { LOOKED_AT } from "@/logic/keys";
 import { placesOf } from "@/logic/placesOf";
 import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
@@ -30,6 +31,9 @@ const isBusy = ref(false);
 const isBefore = ref(false);
 const trouble = ref("");
 const ahead = ref(0);
+const lookedAt = inject(LOOKED_AT, () => Promise.resolve());
+const isWaiting = ref(false);
+let patience = new AbortController();
 let ending = new AbortController();
 const keyOf = (change: Change) => [change.role, change.where, change.after].join(" ");
 const taken = computed(() => found.value?.changes.filter((change) => !left.value.has(keyOf(change))) ?? []);
@@ -51,6 +55,12 @@ async function look(keeps: Search<"fix-all">["keeps"] = null): Promise<void> {
   const mine = (ending = new AbortController());
   const visit = site.visit;
   try {
+    patience = new AbortController();
+    mine.signal.addEventListener("abort", () => patience.abort());
+    isWaiting.value = true;
+    await lookedAt(patience.signal);
+    isWaiting.value = false;
+    if (mine.signal.aborted) return;
     const answer = await study.find(
       { search: "fix-all", locks: [], room: room.value, backgrounds: isWide.value, keeps },
       mine.signal,
@@ -169,6 +179,7 @@ function cancel(): void {
     <p v-if="!found" class="acts">
       <el-button size="small" :loading="isBusy" @click="look()">Fix all…</el-button>
       <el-button v-if="isBusy" size="small" @click="ending.abort()">Stop</el-button>
+      <button v-if="isWaiting" type="button" class="act" @click="patience.abort()">Do not wait</button>
       <span v-if="ahead" class="soft">{{ count(ahead, "thing") }} first</span>
       <span v-if="locked" class="soft">{{ count(locked, "locked colour") }} kept</span>
     </p>

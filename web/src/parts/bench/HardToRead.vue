@@ -69,7 +69,7 @@ const summary = computed(() => `${count(hardTexts.value, "text")}, in ${count(ha
     <fix-all v-if="study.reading?.hard_texts || isMoving" />
     <p v-if="measuring" class="soft">{{ measuring }}</p>
     <p v-if="study.reading && !hard.length" class="calm">
-      <b>{{ unsure.length ? "Nothing is hard to read so far." : "Everything is readable." }}</b>
+      <b>{{ unsure.length || measuring ? "Nothing is hard to read so far." : "Everything is readable." }}</b>
       {{ count(study.reading.texts, "text") }} on {{ count(site.pages.length, "page") }}, in every state.
     </p>
     <ul ref="list">

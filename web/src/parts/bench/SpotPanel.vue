@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from "vue";
+import RoleSelect from "@/parts/common/RoleSelect.vue";
 import type { Spot } from "@/composables/usePainter";
 import { hexOfCss } from "@/logic/colour";
 import { useStudy } from "@/stores/study";
@@ -14,7 +15,7 @@ const view = useView();
 const rows = computed(() =>
   [
     { part: "Text", css: props.spot.words },
-    { part: "Background", css: props.spot.ground },
+    { part: props.spot.isPicture ? "Picture" : "Background", css: props.spot.ground },
   ].flatMap(({ part, css }) => {
     const hex = css ? hexOfCss(css) : null;
     if (!hex) return [];
@@ -25,8 +26,9 @@ const rows = computed(() =>
 );
 const open = computed(() => (view.open ? study.roleById.get(view.open) : undefined));
 
-async function take(hex: string): Promise<void> {
-  if (open.value) await study.save({ [open.value.id]: hex });
+/** Gives a colour that was picked to the one that is open, or that is chosen for it. */
+async function take(hex: string, role = open.value?.id): Promise<void> {
+  if (role) await study.save({ [role]: hex });
   emit("close");
 }
 function show(name: string): void {
@@ -46,9 +48,19 @@ function show(name: string): void {
         </button>
       </template>
       <template v-else
-        >is not exactly a colour of the palette. It may be mixed from two, or left out of the palette</template
+        >is not exactly a colour of the palette{{
+          row.part === "Picture" ? "" : ". It may be mixed from two, or left out of the palette"
+        }}</template
       >
       <button v-if="open" type="button" class="act" @click="take(row.hex)">Use it for {{ open.label }}</button>
+      <role-select
+        v-else
+        class="for"
+        :model-value="''"
+        label="Use this colour for"
+        placeholder="Use it for…"
+        @update:model-value="take(row.hex, $event)"
+      />
     </p>
     <p v-if="!rows.length">Nothing was read at that spot.</p>
     <button type="button" class="act" @click="emit('close')">Close</button>
@@ -75,6 +87,9 @@ function show(name: string): void {
 .SpotPanel > button {
   grid-row: 1;
   grid-column: 2;
+}
+.for {
+  width: 150px;
 }
 i {
   width: 20px;

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElDialog } from "element-plus";
-import { reactive, watch } from "vue";
+import { computed, reactive, watch } from "vue";
 import type { Role } from "@/api/client";
 import RoleSelect from "@/parts/common/RoleSelect.vue";
+import { lookOf } from "@/logic/roles";
 import { useStudy } from "@/stores/study";
 
 /** Lets a colour follow another one, or stops that; what is set is worked out by the server. */
@@ -11,11 +12,18 @@ const isOpen = defineModel<boolean>({ required: true });
 const study = useStudy();
 const tie = reactive({ to: "", lighter: 0, colourful: 0, turned: 0, opacity: 100, on: "", ratio: 4.5 });
 
+/** What a person would let it follow: of a state the colour at rest, else one that is seen as it is. */
+const likeliest = computed(() => {
+  const others = study.roles.filter((role) => role.id !== props.role.id && role.state === "rest");
+  const rest = props.role.state !== "rest" && others.find((role) => `${role.id}.${props.role.state}` === props.role.id);
+  const alike = others.find((role) => role.kind === props.role.kind && role.coat === null);
+  return (rest || alike || others.find((role) => lookOf(role) === lookOf(props.role)) || others[0])?.id ?? "";
+});
 watch(isOpen, (open) => {
   if (!open) return;
   const now = props.role.tie;
   Object.assign(tie, {
-    to: now?.to ?? study.roles.find((role) => role.id !== props.role.id)?.id ?? "",
+    to: now?.to ?? likeliest.value,
     lighter: Math.round((now?.lighter ?? 0) * 100),
     colourful: Math.round((now?.colourful ?? 0) * 1000) / 10,
     turned: now?.turned ?? 0,

@@ -20,7 +20,9 @@ async function leave(): Promise<void> {
     <span class="gap" />
     <slot name="end" />
     <el-dropdown v-if="session.name" trigger="click" @command="leave">
-      <button type="button" class="who">{{ session.name }} <span aria-hidden="true">▾</span></button>
+      <button type="button" class="who">
+        <span class="signed">{{ session.name }}</span> <span aria-hidden="true">▾</span>
+      </button>
       <template #dropdown>
         <el-dropdown-menu><el-dropdown-item command="out">Sign out</el-dropdown-item></el-dropdown-menu>
       </template>
@@ -55,7 +57,28 @@ async function leave(): Promise<void> {
     padding: 4px 12px;
   }
 }
+/* one row: what does not fit is swiped */
+@media (max-width: 700px) {
+  .TopBar {
+    flex-wrap: nowrap;
+    gap: 8px;
+  }
+  .gap {
+    display: none;
+  }
+  .mark {
+    font-size: 16px;
+  }
+  .signed {
+    position: absolute;
+    overflow: hidden;
+    width: 1px;
+    height: 1px;
+    clip-path: inset(50%);
+  }
+}
 .who {
+  flex: none;
   padding: 4px 2px;
   border: 0;
   background: none;

@@ -34,7 +34,7 @@ provide(
       <p>
         <b>{{ page.name }}</b>
         <span class="soft">{{
-          side.pages[page.path] ? ` ${side.pages[page.path]} hard to read` : " everything readable"
+          side.pages[page.path] ? ` ${side.pages[page.path]} hard to read` : " nothing hard to read"
         }}</span>
       </p>
     </li>

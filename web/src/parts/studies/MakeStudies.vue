@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton } from "element-plus";
-import { computed, onMounted, provide, ref, shallowRef, useTemplateRef, watch } from "vue";
+import { computed, provide, ref, shallowRef, useTemplateRef, watch } from "vue";
 import client, { ask, type Act, type Schemas, sentence } from "@/api/client";
 import GivenColours from "@/parts/studies/GivenColours.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
@@ -31,12 +31,16 @@ const tried = shallowRef<Made | null>(null);
 const making = useMaking();
 const isShort = ref(true);
 
-onMounted(async () => {
-  [directions.value, starting.value] = await Promise.all([
-    ask(client.GET("/api/directions")),
-    ask(client.GET("/api/starting")),
-  ]);
-});
+/** What is pressed before they are here waits for them. */
+const known = Promise.all([ask(client.GET("/api/directions")), ask(client.GET("/api/starting"))]);
+known.then(
+  ([some, starts]) => {
+    directions.value = some;
+    starting.value = starts;
+  },
+  (refusal: unknown) => (trouble.value = sentence(refusal)),
+);
+const isAsked = ref(false);
 
 function add(hex: string): void {
   const plain = hex.slice(0, 7);
@@ -45,7 +49,12 @@ function add(hex: string): void {
 }
 
 const make = async () => {
-  await sources.value?.takeCodes();
+  isAsked.value = true;
+  try {
+    await Promise.all([sources.value?.takeCodes(), known]);
+  } finally {
+    isAsked.value = false;
+  }
   if (!given.value.length || codes.value) return;
   const colours = given.value.map((one) => one.hex);
   const places = Object.fromEntries(given.value.filter((one) => one.role).map((one) => [one.role, one.hex]));
@@ -118,7 +127,11 @@ async function keep(): Promise<void> {
       />
       <p v-if="trouble" role="alert">{{ trouble }}</p>
       <p class="acts">
-        <el-button type="primary" :disabled="(!given.length && !codes.trim()) || making.isBusy.value" @click="make"
+        <el-button
+          type="primary"
+          :loading="isAsked"
+          :disabled="(!given.length && !codes.trim()) || making.isBusy.value"
+          @click="make"
           >Make palettes</el-button
         >
         <el-button :disabled="making.isBusy.value" @click="start('counterpart')">{{
