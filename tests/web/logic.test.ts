@@ -100,7 +100,7 @@ describe("words", () => {
 
   test.each([
     [["rest", "hover"], ""],
-    [["hover", "active"], "only on hover or when pressed"],
+    [["hover", "active"], "only when hovered or when pressed"],
   ])("%j", (states, text) => expect(statesText(states)).toBe(text));
 
   test.each([
@@ -137,7 +137,7 @@ test("findings say where they are, and how many texts are hard to read", () => {
     readabilityText(1, 283),
     readabilityText(5, 1283),
   ]).toEqual([
-    "everything is readable",
+    "nothing is hard to read",
     "1 text of 283 is hard to read",
     "5 texts of 1,283 are hard to read",
   ]);

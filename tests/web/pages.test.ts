@@ -150,9 +150,19 @@ describe("frames", () => {
       number: page.told.at(-1)?.number,
       ground: "#fafafa",
     });
-    expect(await found).toEqual({ words: null, ground: "#fafafa" });
+    expect(await found).toEqual({
+      words: null,
+      ground: "#fafafa",
+      isPicture: false,
+      path: null,
+    });
     await vi.advanceTimersByTimeAsync(2500);
-    expect(await never).toEqual({ words: null, ground: null });
+    expect(await never).toEqual({
+      words: null,
+      ground: null,
+      isPicture: false,
+      path: null,
+    });
     vi.useRealTimers();
   });
 });

@@ -373,6 +373,7 @@ describe("another site is opened while something of the first is on its way", ()
     expect({ ...view.$state }).toEqual({
       open: null,
       unfolded: null,
+      onPage: null,
       isPicking: false,
       lit: null,
       width: "wide",

@@ -266,8 +266,7 @@ def _placed(
     use = site.uses.get(name, RoleUse("other", None))
     hue = hue_of(given[0])
     tint = 0.0 if chroma_of(given[0]) < GREY else 1.0
-    role = site.roles[name]
-    own = lch_of(role.colour)
+    role, own = site.roles[name], lch_of(site.roles[name].colour)
     if use.kind == "background":
         is_dark = site.is_dark(name)
         lightness, chroma, turn = _ground(direction, role, own, is_dark and name not in site.like_page)
@@ -297,9 +296,9 @@ def _placed(
     ground = so_far.get(use.seen_with or "", (*direction.page, hue))
     # a picture stays as it is: what is read on it stays light or dark
     is_on_light = own[0] < MIDDLING if name in site.on_pictures else takes_dark_words(ground)
-    if name in site.cut and tint:
-        return _of_title(site, own, hue, is_on_light)
+    is_title = name in site.cut and tint > 0
     words = _words(direction, given, role, _words_part(role, own), is_on_light)
+    words = _of_title(site, own, hue, is_on_light) if is_title else words
     return _enough(words, ground, is_on_light) if role.kind == "accent-text" else words
 
 

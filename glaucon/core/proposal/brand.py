@@ -65,10 +65,11 @@ class Brand:
         if leader.kind not in ("accent", "link") and self._weight(leader) < _MUCH * self._sorting.total:
             return
         like = [e for e in self._of_its_colour(leader) if e is not leader and self._may_follow(e)]
+        if not self._is_ground_too(leader) and not any(self._is_seen(e) for e in like):
+            return  # it is what its own name says, and nothing more
+        leader.label = LABEL
         for entry in like:
             entry.follows = leader
-        if self._is_ground_too(leader) or any(self._is_seen(e) for e in like):
-            leader.label = LABEL
 
     def _may_lead(self, entry: Entry) -> bool:
         is_site = entry.coat is None and entry.home is None and entry.state == "rest" and entry.tier == "main"
