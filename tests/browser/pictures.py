@@ -193,6 +193,7 @@ def main() -> None:
         page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=demo.address)
         page.goto("/")
         page.locator(".ShelfCard").first.wait_for()
+        page.evaluate("localStorage.setItem('glaucon.first-steps', 'seen')")
         prepare(page)
         for name, go in VIEWS.items():
             if name not in wanted:

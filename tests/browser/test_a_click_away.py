@@ -60,7 +60,7 @@ def test_a_finding_says_where_it_is_and_is_shown_there_in_its_state(desk: Page, 
     bring(desk, archive)
     card = desk.locator(".FindingCard", has_text="only when hovered").first
     expect(card).to_contain_text(re.compile(r"\w+ · \w+"))
-    card.get_by_role("link", name=re.compile("^Show ")).click()
+    card.get_by_role("link", name=re.compile("^Show it")).click()
     expect(desk.get_by_role("radio", name="Hover")).to_be_checked()
     expect(desk.get_by_label("What it lies in").locator("[aria-current]")).to_be_visible()
     desk.get_by_role("button", name="‹ Back").click()
@@ -131,3 +131,27 @@ def test_a_long_page_is_drawn_once_on_the_map_however_high_its_screen(
         """() => { const one = document.querySelector('[data-block="index.html welcome-area"]');
         return one.offsetHeight / one.closest('.sheet').offsetWidth < 0.8 }"""
     )
+
+
+def test_the_five_steps_lead_through_the_job_and_are_closed_for_good(desk: Page, few: Path) -> None:
+    bring(desk, few)
+
+    def ask(what: str) -> None:
+        desk.locator(".who").click()
+        desk.get_by_role("menuitem", name=what).click()
+
+    ask("Help: the five steps")
+    card = desk.get_by_role("dialog")
+    for title in ("Your site, as it came", "What is hard to read", "Change one colour", "Fix all", "Release"):
+        expect(card.get_by_role("heading")).to_have_text(title)
+        expect(desk.locator(".FirstSteps .ring")).to_be_visible()
+        card.get_by_role("button", name=re.compile("Next|Done")).click()
+    expect(card).to_have_count(0)
+    assert desk.url.endswith("/release")
+    ask("Help: what words mean")
+    expect(desk.get_by_role("dialog")).to_contain_text("A set of colours for a section")
+    desk.keyboard.press("Escape")
+    ask("Help: the five steps")
+    desk.keyboard.press("Escape")
+    expect(card).to_have_count(0)
+    assert desk.evaluate("localStorage.getItem('glaucon.first-steps')") == "seen"

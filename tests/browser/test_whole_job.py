@@ -132,7 +132,7 @@ def test_what_is_refused_says_so_and_loses_nothing(desk: Page, archive: Path, tm
     entry = desk.get_by_label("Colour of Link", exact=True)
     entry.fill("blurple")
     entry.press("Enter")
-    expect(desk.get_by_role("alert").filter(has_text="blurple")).to_contain_text("Write it like #1d5c7a")
+    expect(desk.get_by_role("alert").filter(has_text="blurple")).to_contain_text("Did you mean “purple”?")
     expect(entry).to_have_value("blurple")
     expect(desk.locator('[data-tile="link"] .code')).to_have_text("#0b5c7a")
 

@@ -5,12 +5,16 @@ import { useEventListener } from "@vueuse/core";
 import { computed, nextTick, provide, ref, toRef, useTemplateRef, watch } from "vue";
 import { RouterLink, RouterView, useRoute } from "vue-router";
 import ShortcutsDialog from "@/parts/common/ShortcutsDialog.vue";
+import FirstSteps from "@/parts/common/FirstSteps.vue";
 import StaleDialog from "@/parts/common/StaleDialog.vue";
 import TopBar from "@/parts/common/TopBar.vue";
+import WordsDialog from "@/parts/common/WordsDialog.vue";
 import { useMeasuring } from "@/composables/useMeasuring";
 import { usePainter } from "@/composables/usePainter";
 import { LOOKED_AT, MEASURING, PAINTER } from "@/logic/keys";
 import { count } from "@/logic/words";
+import { useHelp } from "@/stores/help";
+import { useSession } from "@/stores/session";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 import { useView } from "@/stores/view";
@@ -21,7 +25,17 @@ const study = useStudy();
 const view = useView();
 const route = useRoute();
 const failure = ref("");
-const isHelped = ref(false);
+const help = useHelp();
+const session = useSession();
+const isOpen = (what: "words" | "keys") =>
+  computed({ get: () => help.open === what, set: (open) => (help.open = open ? what : "") });
+const [areKeysOpen, areWordsOpen] = [isOpen("keys"), isOpen("words")];
+// in the demo the job is shown once
+watch(
+  () => session.isDemo && study.revision !== null && site.slug === DEMO_SITE,
+  (isFirst) => isFirst && help.startOnce(),
+);
+const DEMO_SITE = "otterlock-boats";
 const SAVED = { saved: "saved", saving: "saving…", unsaved: "not saved" };
 const SCREENS = [
   { name: "came-in", label: "Site", also: ["found", "palette"] },
@@ -67,7 +81,7 @@ const waiting = computed(() => study.revision?.waiting ?? 0);
 
 useEventListener(window, "keydown", (event: KeyboardEvent) => {
   const isText = event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
-  if (event.key === "?" && !isText) isHelped.value = true;
+  if (event.key === "?" && !isText) help.open = "keys";
   if (isText || !(event.ctrlKey || event.metaKey)) return;
   const key = event.key.toLowerCase();
   if (key === "z") void (event.shiftKey ? study.redo() : study.undo());
@@ -149,7 +163,9 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
     </main>
     <router-view v-else />
     <stale-dialog />
-    <shortcuts-dialog v-model="isHelped" />
+    <shortcuts-dialog v-model="areKeysOpen" />
+    <words-dialog v-model="areWordsOpen" />
+    <first-steps v-if="study.revision" />
   </div>
 </template>
 

@@ -91,7 +91,7 @@ const faded = computed(() => (props.finding.faded === null ? null : Math.round(p
     </p>
     <p class="soft">
       {{ seen.place }}<template v-if="where">, {{ where }}</template>
-      <router-link class="act show" :to="seen.to" :aria-label="`Show “${finding.sample}” on its page`"
+      <router-link class="act show" :to="seen.to" :aria-label="`Show it: “${finding.sample}” on its page`"
         >Show it</router-link
       >
     </p>

@@ -1,15 +1,22 @@
 <script setup lang="ts">
 import { ElDropdown, ElDropdownItem, ElDropdownMenu } from "element-plus";
 import { RouterLink, useRouter } from "vue-router";
+import { useHelp } from "@/stores/help";
 import { useSession } from "@/stores/session";
 
 /** The bar every screen has: the way back to the shelf, the screen's own things, who is signed in. */
 const session = useSession();
 const router = useRouter();
 
-async function leave(): Promise<void> {
-  await session.signOut();
-  await router.push({ name: "sign-in" });
+const help = useHelp();
+
+async function turn(to: "steps" | "words" | "keys" | "out"): Promise<void> {
+  if (to === "steps") help.start();
+  else if (to !== "out") help.open = to;
+  else {
+    await session.signOut();
+    await router.push({ name: "sign-in" });
+  }
 }
 </script>
 
@@ -19,12 +26,19 @@ async function leave(): Promise<void> {
     <slot />
     <span class="gap" />
     <slot name="end" />
-    <el-dropdown v-if="session.name" trigger="click" @command="leave">
+    <el-dropdown v-if="session.name" trigger="click" @command="turn">
       <button type="button" class="who">
         <span class="signed">{{ session.name }}</span> <span aria-hidden="true">▾</span>
       </button>
       <template #dropdown>
-        <el-dropdown-menu><el-dropdown-item command="out">Sign out</el-dropdown-item></el-dropdown-menu>
+        <el-dropdown-menu>
+          <template v-if="$slots.default">
+            <el-dropdown-item command="steps">Help: the five steps</el-dropdown-item>
+            <el-dropdown-item command="words">Help: what words mean</el-dropdown-item>
+            <el-dropdown-item command="keys">Help: keys</el-dropdown-item>
+          </template>
+          <el-dropdown-item command="out" :divided="!!$slots.default">Sign out</el-dropdown-item>
+        </el-dropdown-menu>
       </template>
     </el-dropdown>
   </header>

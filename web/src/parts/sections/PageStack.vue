@@ -186,7 +186,7 @@ header button[aria-pressed="true"] {
   position: absolute;
   top: 0;
   left: 0;
-  display: none;
+  opacity: 0; /* still the button's name */
   max-width: 100%;
   overflow: hidden;
   padding: 1px 6px;
@@ -201,7 +201,7 @@ header button[aria-pressed="true"] {
 .block:hover .tag,
 .block:focus-visible .tag,
 .block.chosen .tag {
-  display: block;
+  opacity: 1;
 }
 .block:hover {
   outline: 2px solid var(--ink);
