@@ -243,6 +243,9 @@ nav a[aria-current="page"] {
     flex: none;
   }
 }
+.verdict .words:not(:only-child) {
+  margin-left: 0.4em;
+}
 .tag {
   padding: 0 6px;
   border-radius: 2px;

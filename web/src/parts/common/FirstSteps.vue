@@ -9,31 +9,31 @@ import { useHelp } from "@/stores/help";
 const STEPS = [
   {
     screen: "came-in",
-    at: ".LookFrame .pages, .LookFrame .body",
+    at: [".LookFrame .pages", ".LookFrame .body"],
     title: "Your site, as it came",
     says: "Glaucon works on a copy. A click on any page shows it close up.",
   },
   {
     screen: "bench",
-    at: ".HardToRead",
+    at: [".HardToRead"],
     title: "What is hard to read",
     says: "The worst comes first, with what would fix it. “Show it” goes there.",
   },
   {
     screen: "bench",
-    at: '.PaletteRail [data-tile="link"], .PaletteRail .group',
+    at: ['.PaletteRail [data-tile="link"]', ".PaletteRail .group"],
     title: "Change one colour",
     says: "Click a colour and mix it: all pages follow at once.",
   },
   {
     screen: "bench",
-    at: ".FixAll, .HardToRead header",
+    at: [".FixAll", ".HardToRead header"],
     title: "Fix all",
     says: "Glaucon looks for changes that keep your site’s look. You choose which.",
   },
   {
     screen: "release",
-    at: ".ReleaseScreen .go, .ReleaseScreen .acts",
+    at: [".ReleaseScreen .go", ".ReleaseScreen .acts"],
     title: "Release",
     says: "See before and after, then put it live. You can go back at any time.",
   },
@@ -46,7 +46,7 @@ const step = computed(() => (help.step === null ? null : STEPS[help.step]!));
 const box = ref<DOMRect | null>(null);
 
 function look(): void {
-  const found = step.value ? document.querySelector(step.value.at) : null;
+  const found = step.value?.at.map((one) => document.querySelector(one)).find(Boolean);
   box.value = found?.getBoundingClientRect() ?? null;
 }
 const { pause, resume } = useIntervalFn(look, 250, { immediate: false });
