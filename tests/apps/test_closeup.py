@@ -68,6 +68,18 @@ def test_a_choice_for_a_place_is_told_as_what_decides(yard: Api, otterlock: Path
     assert next(r for r in found["reaches"] if r["what"] == reach["what"])["own"] == values
 
 
+def test_what_is_made_see_through_is_not_said_to_cover(yard: Api, otterlock: Path) -> None:
+    path = path_of(otterlock, "index.html", "From the towpath")
+
+    def notes() -> str:
+        return " ".join(part(yard, "index.html", path).json()["because"][1]["notes"])
+
+    assert "“From the towpath” covers it" in notes()
+    place = {"section": "from-the-towpath"}
+    assert yard.act(YARD, {"act": "wear", "places": [place], "set": {"background": "#00000000"}}).status_code == 200
+    assert "see-through here: the page shows behind it" in notes() and "covers it" not in notes()
+
+
 @pytest.mark.parametrize(
     ("page", "path", "code"), [("gone.html", "html", "no-page"), ("index.html", "html>body>nowhere", "no-part")]
 )

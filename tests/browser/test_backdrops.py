@@ -122,6 +122,15 @@ def test_a_weave_behind_the_whole_site_under_panels_of_its_own(desk: Page, few: 
     stop.press("Shift+ArrowLeft")
     expect(stop).to_have_attribute("aria-valuenow", "90")
     expect(root).to_have_css("background-image", re.compile(r"90%\), url"))
+    # a third stop by a click between, kept when the hand lets go, and taken out again
+    side.locator(".GradientTrack .track").click(position={"x": 90, "y": 12})
+    third = side.get_by_role("slider", name="Stop 3 of 3")
+    expect(third).to_have_class(re.compile("chosen"))
+    third.press("ArrowRight")
+    expect(side.get_by_role("slider", name=re.compile("^Stop"))).to_have_count(3)
+    third.press("Delete")
+    expect(side.get_by_role("slider", name=re.compile("^Stop"))).to_have_count(2)
+    expect(root).to_have_css("background-image", re.compile(r"90%\), url"))
     # leaving with something not kept asks
     desk.get_by_role("link", name="Bench").click()
     desk.get_by_role("dialog").get_by_role("button", name="Keep it", exact=True).click()

@@ -67,11 +67,15 @@ class Explainer:
         found = Because("background", role.id if role else None, own + self._from(first.origin, None, role))
         self._by_scope(found, role, first.origin.element, is_text=False)
         found.change = role.id if role else None
-        if first.is_picture:
+        through = self._see_through(first)
+        beyond = [*trace.behind[1:], *trace.covered]
+        if through and beyond:
+            found.notes.append(f"It is see-through here: {self._name(beyond[0])} shows behind it.")
+        elif first.is_picture:
             found.notes.append("A picture or gradient lies on it: a colour shows only where that is clear.")
         elif not first.is_opaque and len(trace.behind) > 1:
             found.notes.append(f"It is see-through: {self._name(trace.behind[1])} shows behind it.")
-        if trace.covered:
+        if trace.covered and not through:
             covered = self._name(trace.covered[0])
             found.notes.append(
                 f"The background of {covered} does not show here: {self._name(trace.behind[-1])} covers it."
@@ -134,6 +138,13 @@ class Explainer:
                 ):
                     decides = scope
         return decides
+
+    def _see_through(self, behind: Behind) -> bool:
+        """Return whether a choice for the place lets through what lies behind a background."""
+        use: Use = ("background", "rest")
+        scope = self._scope(use, behind.origin.element, is_text=False)
+        given = merged_values(self._study, scope).get(use) if scope is not None else None
+        return given is not None and given.alpha < 1
 
     def _losers(self, origin: Origin) -> list[str]:
         notes = []

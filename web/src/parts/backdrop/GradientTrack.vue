@@ -46,11 +46,13 @@ function letGo(): void {
   emit("done");
 }
 function add(event: MouseEvent): void {
-  if (event.target !== track.value || stops.value.length >= MOST_STOPS) return;
+  const isOnStop = (event.target as Element).closest(".stop");
+  if (isOnStop || stops.value.length >= MOST_STOPS) return;
   const at = shareOf(event);
   const near = sorted.value.reduce((a, b) => (Math.abs(b.at - at) < Math.abs(a.at - at) ? b : a));
+  const place = stops.value.length;
   stops.value = [...stops.value, { at, colour: near.colour }];
-  chosen.value = stops.value.length - 1;
+  chosen.value = place;
   emit("done");
 }
 function remove(number: number): void {
