@@ -113,3 +113,19 @@ def test_typed_colour_is_answered_with_its_parts(wren: Api) -> None:
     assert answer["lightness"] == pytest.approx(0.543, abs=0.001)
     refused = wren.post("/colour", {"text": "blurple"})
     assert (refused.status_code, refused.json()["code"]) == (422, "colour")
+
+
+def test_what_is_hard_to_read_is_one_count_wherever_it_is_told(wren: Api, yard: str) -> None:
+    """On the bench, its pages, the shelf's card, a study's, beside another study, and in the plan of a release."""
+    wren.act(yard, {"act": "set-colour", "role": "text", "value": "#9a9a9a"})
+    reading = wren.get(f"/sites/{yard}/study").json()["reading"]
+    hard, texts, unsure = (reading[name] for name in ("hard_texts", "texts", "unsure_texts"))
+    assert 0 < hard < texts and sum(reading["pages"].values()) == hard
+    (card,) = [one for one in wren.get("/sites").json() if one["slug"] == yard]
+    assert (card["texts"] - card["readable"], card["texts"]) == (hard + unsure, texts)
+    (study,) = wren.get(f"/sites/{yard}/studies").json()
+    assert (study["hard_texts"], study["texts"]) == (hard, texts)
+    plan = wren.get(f"/sites/{yard}/release").json()
+    assert (plan["texts"] - plan["readable"], plan["unsure"]) == (hard + unsure, unsure)
+    found = wren.search(yard, "fix-all").json()
+    assert found["before"] == hard

@@ -146,7 +146,6 @@ class _Use:
     """Where some pairings show."""
 
     places: int
-    page_numbers: Numbers
     pages: list[str]
     states: list[str]
     widths: list[int]
@@ -374,7 +373,6 @@ class SurveyIndex:
         on_pages = np.nonzero(self._pages[pairings].any(axis=0))[0]
         return _Use(
             len(runs),
-            on_pages,
             [self.survey.pages[page] for page in on_pages.tolist()],
             [state for bit, state in enumerate(_STATES) if states >> bit & 1],
             [width for bit, width in enumerate(self._widths) if widths >> bit & 1],
@@ -427,10 +425,7 @@ class SurveyIndex:
         findings = self.findings_of(readings, groups)
         hard = self.runs_of(np.nonzero(self.is_used & (readings.verdict == FAIL))[0])
         unsure = self.runs_of(np.nonzero(self.is_used & (readings.verdict == UNSURE))[0])
-        counts = np.zeros(len(self.survey.pages), dtype=np.int64)
-        for finding in findings:
-            if finding.verdict == "fail":
-                counts[self._use_of(np.array(finding.pairings, dtype=np.int64)).page_numbers] += 1
+        counts = np.bincount(self._run_page[hard], minlength=len(self.survey.pages))
         return SiteReading(
             findings=findings,
             roles=_role_readings(readings, known),

@@ -39,7 +39,7 @@ const source = computed(() => props.all.pictures.find((one) => one.path === prop
         size="small"
         aria-label="Size"
         append-to="#dialogs"
-        @update:model-value="put({ fit: $event })"
+        @update:model-value="put({ fit: $event, scale: 1 })"
       >
         <el-option v-for="(label, fit) in FITS" :key="fit" :value="fit" :label="label" />
       </el-select>
@@ -49,7 +49,7 @@ const source = computed(() => props.all.pictures.find((one) => one.path === prop
     </p>
     <p v-else-if="bare.length" class="soft">
       It leaves its place bare {{ atSides(bare) }}: the base colour shows there.
-      <button type="button" class="act" @click="put({ fit: 'cover' })">Fill it</button>{{ " " }}
+      <button type="button" class="act" @click="put({ fit: 'cover', scale: 1 })">Fill it</button>{{ " " }}
       <button type="button" class="act" @click="emit('edge')">Base colour from its edge</button>
     </p>
     <share-slider
