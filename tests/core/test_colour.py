@@ -56,9 +56,15 @@ def test_colour_outside_srgb_is_brought_in_where_it_is_typed() -> None:
     assert lch[2] == pytest.approx(150, abs=4)  # the standard allows a just noticeable step
 
 
-@pytest.mark.parametrize("typed", ["", "#12", "#12345", "blurple", "rgb(1,2)", "url(x)", "currentColor", "#1d5c7a;}"])
+NO_COLOUR = {
+    "#12": "It has 2 digits", "#12345": "It has 5 digits", "blurple": "Did you mean “purple”", "tael": "Did you mean “teal”",
+    **dict.fromkeys(("", "rgb(1,2)", "url(x)", "currentColor", "#1d5c7a;}", "hello"), "Write it like #1d5c7a"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("typed", NO_COLOUR)
 def test_what_is_no_colour_is_quoted_with_the_way_out(typed: str) -> None:
-    with pytest.raises(ColourError, match="Write it like #1d5c7a") as refused:
+    with pytest.raises(ColourError, match=NO_COLOUR[typed]) as refused:
         read_colour(typed)
     assert typed.strip()[:20] in str(refused.value)
 
