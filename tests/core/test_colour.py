@@ -57,7 +57,8 @@ def test_colour_outside_srgb_is_brought_in_where_it_is_typed() -> None:
 
 
 NO_COLOUR = {
-    "#12": "It has 2 digits", "#12345": "It has 5 digits", "blurple": "Did you mean “purple”", "tael": "Did you mean “teal”",
+    "#12": "It has 2 digits", "#12345": "It has 5 digits",
+    "blurple": "Did you mean “purple”", "tael": "Did you mean “teal”",
     **dict.fromkeys(("", "rgb(1,2)", "url(x)", "currentColor", "#1d5c7a;}", "hello"), "Write it like #1d5c7a"),
 }  # fmt: skip
 
