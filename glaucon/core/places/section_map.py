@@ -231,9 +231,10 @@ def _sample(known: KnownSite) -> SampleWords:
     survey = known.survey
     inside = [r for r in survey.runs if any(survey.regions[n].kind in _CONTENT for n in survey.chains[r.chain])]
     runs = inside or survey.runs
+    text = next((r.text for r in runs if not (r.is_heading or r.is_link) and r.characters > _SHORT), "Some text")
     return SampleWords(
         heading=next((r.text for r in runs if r.is_heading), "A heading"),
-        text=next((r.text for r in runs if not (r.is_heading or r.is_link) and r.characters > 40), "Some text"),
+        text=textwrap.shorten(text, _SAMPLE, placeholder="…"),
         link=next((r.text for r in runs if r.is_link and not r.is_heading), "a link"),
     )
 

@@ -139,6 +139,7 @@ function drop(event: DragEvent, key: string): void {
 <style scoped>
 .PageStack {
   min-width: 0;
+  max-width: calc(var(--least) * 1.3);
 }
 header {
   display: flex;
