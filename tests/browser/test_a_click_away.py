@@ -18,7 +18,9 @@ def on_page(page: Page, name: str, across: float, down: float) -> None:
     """Click a page where it is drawn small, at a share of what is shown of it."""
     drawn = page.locator(".PageMiniature", has=page.locator(f'iframe[title*="{name}"]')).first
     drawn.scroll_into_view_if_needed()
-    expect(drawn.locator("iframe").content_frame.locator("body")).to_be_visible()
+    # where things lie is known once the page's own styles have come
+    expect(drawn.locator("iframe").content_frame.locator("body")).to_have_css("background-color", "rgb(251, 247, 239)")
+    expect(drawn.locator("iframe").content_frame.locator("footer.foot")).to_be_visible()
     box = drawn.bounding_box()
     assert box is not None
     page.mouse.click(box["x"] + across * box["width"], box["y"] + down * box["height"])
@@ -34,6 +36,12 @@ def test_a_click_on_a_drawn_page_chooses_what_lies_there_and_esc_goes_back(desk:
     desk.keyboard.press("Escape")
     expect(desk.get_by_role("heading", name="Bench:")).to_be_attached()
     desk.wait_for_function("() => document.querySelector('.table').scrollTop > 50")
+    # from the release too, where before and after lie over each other
+    desk.get_by_role("link", name="Release", exact=True).click()
+    desk.locator(".BeforeAfter .scroller").click(position={"x": 120, "y": 130})
+    expect(desk).to_have_url(re.compile("at=html"))
+    desk.keyboard.press("Escape")
+    expect(desk.get_by_role("heading", name="Release")).to_be_attached()
     # by keyboard the page as a whole; from where the site is shown as it came too
     desk.get_by_role("link", name="Site", exact=True).click()
     desk.get_by_role("link", name="Prices: close up").press("Enter")

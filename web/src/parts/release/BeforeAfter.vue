@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
 import { computed, inject, onBeforeUnmount, ref, toRef, useTemplateRef, watch } from "vue";
+import { useRouter } from "vue-router";
 import type { Page } from "@/api/client";
 import { usePainter } from "@/composables/usePainter";
 import { useScrolledFrames } from "@/composables/useScrolledFrames";
@@ -57,6 +58,19 @@ function slide(event: PointerEvent): void {
   edge.value = Math.max(0, Math.min(1, (event.clientX - left) / shownWidth.value));
 }
 
+const router = useRouter();
+/** Opens the page close up, with what lies under the pointer chosen; by Enter as a whole. */
+async function enter(event: MouseEvent | KeyboardEvent): Promise<void> {
+  const query: Record<string, string> = { page: props.page.path };
+  if (event instanceof MouseEvent && after.value) {
+    const area = box.value!.getBoundingClientRect();
+    const [x, y] = [event.clientX - area.left, event.clientY - area.top].map((one) => one / scale.value);
+    const { path } = await now.look(after.value, x!, y!);
+    if (path) query.at = path;
+  }
+  await router.push({ name: "close-up", query });
+}
+
 const KEYS: Record<string, number> = {
   ArrowLeft: -0.02,
   ArrowRight: 0.02,
@@ -102,6 +116,9 @@ function press(event: KeyboardEvent): void {
         tabindex="0"
         role="group"
         :aria-label="`Both pages of ${page.name}, scrolled together`"
+        title="Click to look closely"
+        @click="enter"
+        @keydown.enter="enter"
         @scroll="top = ($event.target as HTMLElement).scrollTop / scale"
       >
         <div :style="{ height: `${height * scale}px` }" />
@@ -155,6 +172,7 @@ iframe {
 .scroller {
   overflow-y: auto;
   scrollbar-width: thin;
+  cursor: zoom-in;
 }
 .edge {
   position: absolute;
