@@ -150,7 +150,7 @@ def test_the_five_steps_lead_through_the_job_and_are_closed_for_good(desk: Page,
 
     ask("Help: the five steps")
     card = desk.get_by_role("dialog")
-    for title in ("Your site, as it came", "What is hard to read", "Change one colour", "Fix all", "Release"):
+    for title in ("Your site, unchanged", "What is hard to read", "Change one colour", "Fix all", "Release"):
         expect(card.get_by_role("heading")).to_have_text(title)
         expect(desk.locator(".FirstSteps .ring")).to_be_visible()
         card.get_by_role("button", name=re.compile("Next|Done")).click()

@@ -116,7 +116,7 @@ def read_colour(text: str) -> Colour:
 
 
 def _way_out(given: str) -> str:
-    """Return what to write instead of a text that is no colour: by what it was most likely meant to be."""
+    """Return how to correct a text that is no colour: its digits, the nearest colour name, or examples."""
     digits = given.removeprefix("#")
     if re.fullmatch(r"[0-9a-fA-F]{1,12}", digits) and (given.startswith("#") or any(one.isdigit() for one in digits)):
         return f"It has {counted(len(digits), 'digit')}. A code has 6, or 3: #1d5c7a, #fff."

@@ -28,7 +28,7 @@ def counterparts_of(site: KnownSite, study: Study, role: str) -> tuple[Counterpa
     """
     own = study.role(role)
     rows = Rows(site, study)
-    # what has the very colour moves along; what else follows the role stays as it is
+    # roles tied to this one without any shift change with it; other tied roles keep their colour here
     moves = {role, *(other.id for other in study.alike_with(role))}
     numbers = sorted({number for one in moves for number in rows.of_role(one)})
 

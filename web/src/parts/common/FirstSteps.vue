@@ -10,7 +10,7 @@ const STEPS = [
   {
     screen: "came-in",
     at: [".LookFrame .pages", ".LookFrame .body"],
-    title: "Your site, as it came",
+    title: "Your site, unchanged",
     says: "Glaucon works on a copy. A click on any page shows it close up.",
   },
   {
