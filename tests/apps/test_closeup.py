@@ -80,6 +80,30 @@ def test_what_is_made_see_through_is_not_said_to_cover(yard: Api, otterlock: Pat
     assert "see-through here: the page shows behind it" in notes() and "covers it" not in notes()
 
 
+def test_a_hover_that_wears_the_text_colour_becomes_a_knob_of_its_own(wren: Api, otterlock: Path) -> None:
+    files = folder_files(otterlock)
+    files["css/site.css"] += b"\nheader a.brand:hover { color: #22302b }"
+    assert wren.bring(zipped(files)).status_code == 200
+    path = path_of(otterlock, "boats/index.html", "Otterlock Boats")
+
+    def hovered() -> Any:
+        rows = part(wren, "boats/index.html", path).json()["colours"]
+        return next(s for row in rows if row["kind"] == "link" for s in row["states"] if s["state"] == "hover")
+
+    one = hovered()
+    assert (one["role"], one["use"], one["colour"]) == ("text", "text", "#22302b") and len(one["apart"]) == 1
+    move = {"act": "move-colours", "keys": one["apart"], "from_role": "link", "new_label": "Link (hover)"}
+    assert wren.act(YARD, {**move, "new_state": "hover"}).status_code == 200
+    parted = hovered()
+    assert (parted["use"], parted["colour"], parted["apart"]) == ("link.hover", "#22302b", [])
+    # now the place's hover turns alone, and its words at rest stay
+    reach = part(wren, "boats/index.html", path).json()["reaches"][0]["where"]
+    wren.act(YARD, {"act": "wear", "places": [reach], "set": {"link.hover": "#7a2fb0"}})
+    assert hovered()["colour"] == "#7a2fb0"
+    wren.act(YARD, {"act": "set-colour", "role": "text", "value": "#003300", "merge": False})
+    assert hovered()["colour"] == "#7a2fb0"
+
+
 @pytest.mark.parametrize(
     ("page", "path", "code"), [("gone.html", "html", "no-page"), ("index.html", "html>body>nowhere", "no-part")]
 )

@@ -97,7 +97,10 @@ def _colour(row: PartColour) -> PartColourOut:
         kind=row.kind, label=row.label, role=row.role, texts=row.texts, lowest=row.lowest, verdict=row.verdict,
         worst=row.worst,
         states=[
-            InStateOut(state=s.state, colour=s.colour, same=s.is_same, role=s.role, use=s.use) for s in row.states
+            InStateOut(
+                state=s.state, colour=s.colour, same=s.is_same, role=s.role, use=s.use, apart=list(s.apart)
+            )
+            for s in row.states
         ],
     )  # fmt: skip
 

@@ -11,6 +11,7 @@ from glaucon.core.proposal.sorting import ALIKE, Sorting
 from glaucon.core.study.roles import Kind, StateName
 
 _SAME = 0.005  # a state that looks like its rest
+_A_PART = 0.1  # of the texts that show a state's colour
 _SHOWN: tuple[StateName, ...] = ("hover", "focus", "active", "visited")
 
 _CURRENT = (
@@ -48,10 +49,13 @@ class States:
                 own = base.group.tokens[0]
                 self._sorting.put(base, [n for n in some if self._palette.distance(n, own) < _SAME])
             equal = base is None or base.tier != "main" or use in ("line", "other")
-            # white words are not made of what the page is: what gives them another colour must leave the page as it is
+            # white words are not made of what the page is: what gives them another colour must leave the page as it is;
+            # and a link's hover is no part of some other small thing that happens to have its colour
+            kind = base.kind if base is not None else None
             alike = (
-                [e for e in self._entries if self._sorting.is_of_use(e, use)] if use in ("text", "background") else None
-            )
+                [e for e in self._entries if self._sorting.is_of_use(e, use) and (e.kind == kind or e.tier == "main")]
+                if use in ("text", "background") else None
+            )  # fmt: skip
             self._sorting.put_equal([n for n in some if n not in self._entry_of] if equal else [], alike)
             left = [n for n in some if n not in self._entry_of]
             for group in self._palette.cluster(
@@ -86,7 +90,13 @@ class States:
                 weights[id(entry)] += weight
                 entries[id(entry)] = entry
         if weights:
-            best = entries[max(weights, key=lambda key: weights[key])]
+            # what all links do belongs with the links of the short palette, however large a brand's words are
+            main = {
+                key
+                for key in weights
+                if entries[key].tier == "main" and weights[key] >= _A_PART * sum(weights.values())
+            }
+            best = entries[max(main or weights, key=lambda key: weights[key])]
             # a menu item that is filled when hovered: the page below it has no hover
             is_below = self._uses[number].kind == "background" and best.kind != "accent" and best.home is None
             return None if is_below and not (isinstance(best.group, Surface) and best.group.is_button) else best

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.errors import StudyError
-from glaucon.core.study.roles import Kind, Role
+from glaucon.core.study.roles import Kind, Role, StateName
 from glaucon.core.study.study import Aim, Study, token_key
 from glaucon.core.study.ties import Tie, in_order
 from glaucon.core.wording import counted
@@ -49,6 +49,7 @@ def add_role(
     like: Role | None = None,
     kind: Kind = "detail",
     reason: str = "Added by you.",
+    state: StateName = "rest",
 ) -> tuple[Study, str]:
     """Return the study with one more role at its end, and the role's id; `like` gives its kind, coat and state.
 
@@ -62,8 +63,8 @@ def add_role(
     id_ = free_id((role.id for role in study.roles), id_ or label)
     role = Role(
         id=id_, kind=like.kind if like else kind, coat=like.coat if like else None,
-        state=like.state if like else "rest", tier="detail", label=_free_label(study, label), value=value, found=value,
-        reason=reason,
+        state=like.state if like and state == "rest" else state, tier="detail", label=_free_label(study, label),
+        value=value, found=value, reason=reason,
     )  # fmt: skip
     return study.model_copy(update={"roles": (*study.roles, role)}), id_
 

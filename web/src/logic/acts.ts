@@ -1,4 +1,4 @@
-import type { Act, Where } from "@/api/client";
+import type { Act, Schemas, Where } from "@/api/client";
 
 /** Acts with what is left out of them most of the time; the others are written where they are done. */
 export type Values = Record<string, string>;
@@ -40,6 +40,7 @@ export const moveColours = (
   what: { colours?: string[]; fromRole?: string | null; keys?: string[] },
   to: string | null,
   newLabel: string,
+  newState: Schemas["MoveColours"]["new_state"] = "rest",
 ): Act => ({
   act: "move-colours",
   colours: what.colours ?? [],
@@ -47,4 +48,5 @@ export const moveColours = (
   keys: what.keys ?? [],
   to,
   new_label: newLabel,
+  new_state: newState,
 });

@@ -23,7 +23,7 @@ import WhereFrom from "@/parts/closeup/WhereFrom.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
 import { count, STATE_LABELS } from "@/logic/words";
 import { useSite } from "@/stores/site";
-import { wear, wearLike } from "@/logic/acts";
+import { moveColours, wear, wearLike } from "@/logic/acts";
 import { useStudy } from "@/stores/study";
 import { STATES, useView, WIDTHS } from "@/stores/view";
 
@@ -124,10 +124,20 @@ function back(): void {
   if (last?.startsWith(`/sites/${site.slug}/`)) router.back();
   else void router.push({ name: "bench" });
 }
-function change(row: Schemas["PartColourOut"], one: Schemas["InStateOut"]): void {
+async function change(row: Schemas["PartColourOut"], one: Schemas["InStateOut"]): Promise<void> {
   if (!one.role || !one.use) return;
   const label = one.state === "rest" ? row.label : `${row.label} (${STATE_LABELS[one.state]?.toLowerCase()})`;
-  open.value = { role: one.role, use: one.use, label, seen: one.colour };
+  const parted = one.apart.length ? await partFrom(row, one) : null;
+  open.value = { role: parted?.id ?? one.role, use: parted?.use ?? one.use, label, seen: one.colour };
+}
+/** Gives a state a colour of its own where it shares one with other things, which would turn with it. */
+async function partFrom(row: Schemas["PartColourOut"], one: Schemas["InStateOut"]) {
+  const known = new Set(study.roles.map((role) => role.id));
+  const label = `${study.roleById.get(row.role ?? "")?.label ?? row.label} (${STATE_LABELS[one.state]?.toLowerCase()})`;
+  const state = one.state as Schemas["MoveColours"]["new_state"];
+  if (!(await study.act(moveColours({ keys: one.apart, fromRole: row.role }, null, label, state)))) return null;
+  const made = study.roles.find((role) => !known.has(role.id));
+  return made ? { id: made.id, use: `${made.kind}.${made.state}` } : null;
 }
 /** Opens a role that is named as giving a colour: here, or for the whole site where that is chosen. */
 function changeRole(id: string): void {

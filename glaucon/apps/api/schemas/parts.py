@@ -46,13 +46,17 @@ class ReachOut(Schema):
 
 
 class InStateOut(Schema):
-    """A colour in a state: the role that gives it, and `use`, its name in scopes (“link.hover”)."""
+    """A colour in a state: the role that gives it, and `use`, its name in scopes (“link.hover”).
+
+    `apart`: places by key that may be put under a role of their own, where that role is another kind's.
+    """
 
     state: str
     colour: str
     same: bool
     role: str | None
     use: str | None
+    apart: list[str]
 
 
 class PartColourOut(Schema):
