@@ -160,7 +160,7 @@ def test_print_less_movement_and_pictures_that_fail(browser: Browser, otterlock:
     ]
     study, regions = read_study(document), known.survey.regions
     behind = backdrops_of(study, regions, source_of(site, {"backdrops/a.png": library.draw("dawn")}))
-    new = recolour_site(site, known.survey.tokens, study, regions=regions, backdrops=behind)
+    new = recolour_site(site, known.survey, study, backdrops=behind)
     page = browser.new_page(viewport={"width": 1280, "height": 800})
     root, welcome = page.locator(":root"), page.locator(".welcome")
     with folder_of({**site.files, **new.files}) as address:

@@ -45,7 +45,7 @@ def test_the_least_fading_is_readable_and_goes_out_with_the_site(known: KnownSit
     assert known.failing(study)[footer] and not known.failing(less)[footer]
     assert known.failing(with_fade(study, offer.selector, offer.opacity - 0.02))[footer]
     rule = f"footer .fine {{ opacity: {offer.opacity:g} !important }}"
-    out = recolour_site(site, known.survey.tokens, less)
+    out = recolour_site(site, known.survey, less)
     assert any(rule in data.decode() for data in out.files.values()) and "site.css" not in out.files
     for way in ("addon", "variables"):
         assert rule in hand_back(site, known.survey, less, way).data.decode()

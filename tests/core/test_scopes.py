@@ -198,7 +198,7 @@ def test_only_tokens_and_the_link_change(yard: KnownSite, otterlock: Path) -> No
 
     site, study = read_site(otterlock), yard.first_study("x")
     scoped = coats.wear(study, [Where(section="footer"), Where(page="prices.html")], "sand", {})
-    out = recolour_site(site, yard.survey.tokens, scoped, regions=yard.survey.regions)
+    out = recolour_site(site, yard.survey, scoped)
     assert _strays(site, out.files) == 0
     sheets = [path for path in out.files if path.startswith("glaucon-")]
     # the price page has a stylesheet of its own, all others share one
@@ -212,7 +212,7 @@ def test_what_stands_in_an_attribute_follows_a_scope(yard: KnownSite, otterlock:
     index = (reading := yard.read(scoped)).index.survey
     (one,) = {s.pairing for s in index.sightings[REST] if index.runs[s.run].text == "(Updated twice.)"}
     assert reading.readings.ratio[one] >= 4.5
-    out = recolour_site(read_site(otterlock), yard.survey.tokens, scoped, regions=yard.survey.regions)
+    out = recolour_site(read_site(otterlock), yard.survey, scoped)
     assert b'<font color="#8a8a8a">' in out.files[place.page]
     rule = b':where(font[color="#8a8a8a"], font[color="#8c8a78"]) { color: var(--gl-quiet, #8a8a8a) }'
     assert sum(rule in data for data in out.files.values()) == 1
@@ -247,7 +247,7 @@ def test_custom_properties_of_the_site_are_said_again(name: str) -> None:
     known = page(f"<main>{bar}{bar}{bar}</main>", f"a {{ color: var(--brand, #c8452b) }} p {{ color: #123456 }} {css}")
     study = known.first_study("x")
     scoped = coats.wear(study, [Where(part="card")], None, {"link": "#00ff00", "line": "#0000ff"})
-    said = dressing_of(scoped, known.survey.regions, known.survey.tokens).css("index.html")
+    said = dressing_of(scoped, known.survey).css("index.html")
     (inner,) = re.findall(r":where\(div\.card\) \{ (.*?) \}", said)
     told = dict(one.split(": ", 1) for one in inner.split("; "))
     assert told["--gl-link"] == "#00ff00" and told.get(prop) == wanted
@@ -264,7 +264,7 @@ def test_custom_properties_that_differ_from_page_to_page_are_said_again_on_each(
     )
     known = KnownSite(survey_site(site, [REST]))
     study = coats.wear(known.first_study("x"), [Where(part="card")], None, {"link": "#0f0"})
-    dressing = dressing_of(study, known.survey.regions, known.survey.tokens)
+    dressing = dressing_of(study, known.survey)
     said = {name: re.findall(r"--brand: (.*?)[;} ]*\}", dressing.css(f"{name}.html")) for name in ("hire", "locks")}
     assert said["hire"] == ["var(--gl-link, #c8452b)"] and "#00c" in said["locks"][0]
     together = dressing.for_previews(known.survey.pages, "data-page").splitlines()
@@ -310,7 +310,7 @@ def test_neighbours_are_made_one_by_the_gap_between_them(name: str) -> None:
     joined = join_sections(study, files, layouts, sections, known.survey.pages)
 
     def closed(of: Study) -> list[str]:
-        css = dressing_of(of, known.survey.regions, known.survey.tokens).css("index.html")
+        css = dressing_of(of, known.survey).css("index.html")
         return re.findall(r":where\((#\w+)\) \{ box-shadow: 0 ([\d.]+)px #e4d3b0 \}", css)
 
     if name == "one under another":

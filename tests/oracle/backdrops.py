@@ -138,7 +138,7 @@ def prove(
             backdrop = random_backdrop(known, study, dice)
         laid = read_study(study.model_copy(update={"backdrops": (backdrop,)}).model_dump(mode="json"))
         behind = backdrops_of(laid, known.survey.regions, source_of(site, own))
-        new = recolour_site(site, known.survey.tokens, laid, regions=known.survey.regions, backdrops=behind)
+        new = recolour_site(site, known.survey, laid, backdrops=behind)
         if has_failed:
             kept = {path: data for path, data in new.files.items() if not path.endswith(".webp")}
             new = replace(new, files=kept)

@@ -56,7 +56,7 @@ def prove(browser: Browser, folder: Path, count: int, seed: int) -> Outcome:
     pairs = list(product(places, [coat.id for coat in study.coats]))
     for (key, page), coat in dice.sample(pairs, min(count, len(pairs))):
         scoped = wear(study, [Where(section=key, page=page)], coat, {})
-        new = recolour_site(site, known.survey.tokens, scoped, regions=known.survey.regions)
+        new = recolour_site(site, known.survey, scoped)
         with as_folder(folder, new.files) as address:
             runs = true_runs(browser, address + page, WIDTH, ["rest"])["rest"]
         _note(known, scoped, key, page, coat, runs, outcome)

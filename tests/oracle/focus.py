@@ -73,7 +73,7 @@ def _page(browser: Browser, dice: np.random.Generator) -> list[tuple[float, floa
 
     proposed = [best_focus(seen, study, one, lambda done, total: None) for one in backdrops]
     on, behind = laid(*backdrops)
-    new = recolour_site(site, known.survey.tokens, on, regions=known.survey.regions, backdrops=behind)
+    new = recolour_site(site, known.survey, on, backdrops=behind)
     files = {**site.files, **new.files}
     clear = b"p { -webkit-text-fill-color: transparent }"
     levels = [n / (FOCAL_STEPS - 1) for n in range(FOCAL_STEPS)]

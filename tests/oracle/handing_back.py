@@ -73,10 +73,10 @@ def prove(browser: Browser, folder: Path, widths: tuple[int, ...] = WIDTHS) -> P
     written = [token for token in known.survey.tokens if token.kind != "default"]
     proof.tokens = len(written)
     proof.mapped = sum(1 for token in written if token_key(token) in study.mapping)
-    assert recolour_site(site, known.survey.tokens, study).files == {}, "an unchanged palette changes nothing"
+    assert recolour_site(site, known.survey, study).files == {}, "an unchanged palette changes nothing"
     bright = vivid(study)
-    changed = recolour_site(site, known.survey.tokens, bright)
-    quiet = recolour_site(site, known.survey.tokens, _without_attributes(bright, known))
+    changed = recolour_site(site, known.survey, bright)
+    quiet = recolour_site(site, known.survey, _without_attributes(bright, known))
     proof.stray_bytes = _strays(site, quiet.files)
     _hold_pixels(browser, folder, site, quiet.files, quiet.stylesheet, widths, proof)
     _hold_colours(browser, folder, known, bright, contexts, changed.files, proof)

@@ -123,7 +123,7 @@ def _chosen(found: FoundFixes, taken: str, seed: str) -> list[str] | None:
 def _files(site: SiteFiles, at_hand: ReadSite, study: Study) -> dict[str, bytes]:
     known = at_hand.known
     behind = at_hand.backdrops(study)
-    return recolour_site(site, known.survey.tokens, study, None, known.survey.regions, behind).files
+    return recolour_site(site, known.survey, study, None, behind).files
 
 
 def _compare(

@@ -132,7 +132,7 @@ def _hold(
     vivid = {use: f"#fe{number:02x}fd" for number, use in enumerate(uses)}
     scope = Scope.model_validate({"in": reach.where, "set": vivid})
     scoped = study.model_copy(update={"worn": (scope,)})
-    new = recolour_site(site, known.survey.tokens, scoped, regions=known.survey.regions).files
+    new = recolour_site(site, known.survey, scoped).files
     texts = sum(len(look.changed(page, new)) for page in reach.pages if paths[page])
     others = sum(len(look.changed(page, new)) for page in site.pages if page not in reach.pages and paths[page])
     outcome.elements_right += elements == reach.elements

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import argparse
 import random
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -18,6 +19,7 @@ from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.known.site import KnownSite
+from glaucon.core.mending.single_texts import element_of
 from glaucon.core.study.roles import Coat, Role
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study, read_study
@@ -35,6 +37,7 @@ from tests.oracle.server import serve
 
 WIDTH = 1280
 STATES = ("rest", "hover")
+KINDS = ("page", "section", "section", "part", "one", "alone")
 _SET = ("background", "text", "link", "heading", "quiet", "panel", "accent", "line")
 
 
@@ -48,11 +51,13 @@ class Outcome:
     examples: list[str] = field(default_factory=list)
 
 
-def random_scope(known: KnownSite, study: Study, dice: random.Random) -> Scope:
+def random_scope(known: KnownSite, study: Study, dice: random.Random, kinds: Sequence[str] = KINDS) -> Scope:
     """Return a scope of some kind on some region or page, wearing a coat or values of its own."""
     survey = known.survey
     page = dice.choice(survey.pages)
-    kind = dice.choice(["page", "section", "section", "part", "one"])
+    kind = dice.choice(kinds)
+    if kind == "alone":
+        return _alone(known, study, dice)
     some = [r for r in survey.regions if r.is_section == (kind == "section")]
     where = Where(page=page)
     if kind != "page" and some:
@@ -67,8 +72,23 @@ def random_scope(known: KnownSite, study: Study, dice: random.Random) -> Scope:
             where = Where(part=region.key, page=dice.choice([None, on]))
     if dice.random() < 0.5:
         return Scope(where=where, coat=dice.choice([coat.id for coat in study.coats]))
-    kinds = dice.sample(_SET, dice.randint(1, 4))
-    return Scope(where=where, set={name: Colour(dice.random(), dice.random(), dice.random()).hex() for name in kinds})
+    return Scope(where=where, set={name: _any(dice) for name in dice.sample(_SET, dice.randint(1, 4))})
+
+
+def _alone(known: KnownSite, study: Study, dice: random.Random) -> Scope:
+    """Return one colour of a text's own element, as the close-up gives it: what its words wear, or its background."""
+    survey = known.survey
+    seen = survey.sightings[ContextKey(WIDTH, "rest")]
+    run, row = dice.choice(list(zip(seen.runs, seen.pairings, strict=True)))
+    roles = known.tokens.roles(study)
+    uses = [study.role(roles[token]).use for token in survey.pairings[row].word_tokens() if token in roles]
+    return Scope(
+        where=element_of(survey, survey.runs[run]), set={dice.choice([*uses, *uses, "background"]): _any(dice)}
+    )
+
+
+def _any(dice: random.Random) -> str:
+    return Colour(dice.random(), dice.random(), dice.random()).hex()
 
 
 def _keys(known: KnownSite, chain: int) -> list[str]:
@@ -95,7 +115,8 @@ def with_coats(study: Study) -> Study:
 
 
 def prove(
-    browser: Browser, folder: Path, count: int, seed: int, most_pages: int = 6, measured: bool = False
+    browser: Browser, folder: Path, count: int, seed: int, most_pages: int = 6, measured: bool = False,
+    kinds: Sequence[str] = KINDS,
 ) -> Outcome:  # fmt: skip
     """Return how a site under random scopes, each alone, is shown by Chromium, against what the reading says."""
     site = read_site(folder)
@@ -108,11 +129,11 @@ def prove(
     dice = random.Random(seed)
     outcome = Outcome(folder.name)
     for _ in range(count):
-        scope = random_scope(known, study, dice)
+        scope = random_scope(known, study, dice, kinds)
         scoped = read_study(study.model_copy(update={"worn": (scope,)}).model_dump(mode="json"))
         dressed = known.dressed(scoped)
         pages = sorted({survey.runs[n].page for n in dressed.of_run.nonzero()[0].tolist()})[:2]
-        new = recolour_site(site, survey.tokens, scoped, regions=survey.regions)
+        new = recolour_site(site, survey, scoped)
         reading = known.read(scoped)
         verdicts, shown = list(reading.readings), reading.index.survey
         reports = {s: context_report(shown, ContextKey(WIDTH, s), "AA", verdicts)["runs"] for s in STATES}
@@ -144,7 +165,9 @@ def main() -> None:
     options.add_argument("--count", type=int, default=40)
     options.add_argument("--seed", type=int, default=1)
     options.add_argument("--layout", action="store_true", help="measure the pages first, and read them so")
+    options.add_argument("--kind", choices=KINDS, help="scopes of one kind alone")
     chosen = options.parse_args()
+    kinds = (chosen.kind,) if chosen.kind else KINDS
     own = [path for path in sorted(corpus.OWN.iterdir()) if path.is_dir()]
     folders = [corpus.ROOT / "samples" / "otterlock", *own, *(corpus.FETCHED / site.name for site in FRESH)]
     with sync_playwright() as playwright:
@@ -152,7 +175,7 @@ def main() -> None:
         for folder in folders:
             if chosen.names and folder.name not in chosen.names:
                 continue
-            found = prove(browser, folder, chosen.count, chosen.seed, measured=chosen.layout)
+            found = prove(browser, folder, chosen.count, chosen.seed, measured=chosen.layout, kinds=kinds)
             tally, bad = found.tally, wrong(found.tally)
             colours = Tally.share(tally.colour_judged - sum(e.kind == "colour" for e in bad), tally.colour_judged)
             grounds = Tally.share(tally.ground_judged - sum(e.kind == "ground" for e in bad), tally.ground_judged)

@@ -124,7 +124,7 @@ def _page(browser: Browser, dice: np.random.Generator, found: Veils, by_plate: b
         """Return for each section's text its lowest ratio by the pixels of its lines, over the ratio it needs."""
         veiled = [_at(study, b, one, max(0.0, round(one.opacity - less, 4))) for b, one in least]
         on, behind = laid(*veiled)
-        new = recolour_site(site, known.survey.tokens, on, regions=known.survey.regions, backdrops=behind)
+        new = recolour_site(site, known.survey, on, backdrops=behind)
         files = {**site.files, **new.files}
         with folder_of({**files, "a.css": files["a.css"] + b"p { -webkit-text-fill-color: transparent }"}) as address:
             pixels = still(browser, address + "index.html")

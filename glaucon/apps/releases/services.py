@@ -65,7 +65,7 @@ def _hold_live(site: Site, number: int | None) -> None:
 def _released_blobs(site: Site, study: core.Study) -> tuple[dict[str, str], str]:
     survey = known_of(site).survey
     behind = backdrops_for(site, study, survey.regions)
-    changed = recolour_site(files_of(site), survey.tokens, study, regions=survey.regions, backdrops=behind)
+    changed = recolour_site(files_of(site), survey, study, backdrops=behind)
     blobs = dict(site.files.values_list("path", "blob"))
     blobs.update({path: put_blob(data) for path, data in changed.files.items()})
     return blobs, changed.stylesheet

@@ -17,8 +17,8 @@ def added_css(site: SiteAtHand, study: Study) -> str:
     """Return the rules that a study adds to a site, as its previews take them: what scopes wear, its own CSS."""
     survey, parts = site.known.survey, list[str]()
     if study.worn:
-        dressing = dressing_of(study, survey.regions, survey.tokens)
-        parts.append(dressing.for_previews(survey.pages, PAGE_ATTRIBUTE))
+        dressing = dressing_of(study, survey)
+        parts.append(with_states(dressing.for_previews(survey.pages, PAGE_ATTRIBUTE)))
     if study.backdrops:
         site.is_made(study)
         parts.append(site.backdrops(study).for_previews(survey.pages, PAGE_ATTRIBUTE))

@@ -2,28 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 
 import tinycss2
 
 from glaucon.core.cascade.selectors.selectors import Selector, compile_selectors
 from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import Document, parse_document
 from glaucon.core.exchange.backdrops import Backdrops
 from glaucon.core.exchange.page_markers import markers_of, telling
 from glaucon.core.scopes.css import dressing_of
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import Region
+from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import SiteFiles
 
 _REST = State()
 
 
 def scopes_css(
-    site: SiteFiles, tokens: list[ColourToken], study: Study, regions: Iterable[Region],
-    backdrops: Backdrops | None = None, missed: list[str] | None = None,
+    site: SiteFiles, survey: Survey, study: Study, backdrops: Backdrops | None = None, missed: list[str] | None = None,
 ) -> str:  # fmt: skip
     """Return the rules of a study's scopes and backdrops for all pages of a site.
 
@@ -41,7 +39,7 @@ def scopes_css(
         told = telling(names, others, markers)
         return None if told is None else f":root:has({', '.join(told)})"
 
-    worn = dressing_of(study, regions, tokens).for_all(documents, root, missed) if study.worn else ""
+    worn = dressing_of(study, survey).for_all(documents, root, missed) if study.worn else ""
     behind = backdrops.for_all(documents, root, missed) if backdrops is not None else ""
     return "\n".join(part for part in (worn, behind) if part)
 

@@ -54,14 +54,14 @@ def hand_back(
     """
     scheme = scheme_of(study, other) if other is not None else None
     if way == "site":
-        new = recolour_site(site, survey.tokens, study, scheme, survey.regions, backdrops).files
+        new = recolour_site(site, survey, study, scheme, backdrops).files
         files = new if changed_only else {**site.files, **new}
         return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
     missed: list[str] = []
     if way == "addon":
-        kinds = dressing_of(study, survey.regions, survey.tokens).kinds
+        kinds = dressing_of(study, survey).kinds
         addon = addon_stylesheet(site, survey.tokens, study, progress, kinds)
-        css = addon.css + scopes_css(site, survey.tokens, study, survey.regions, backdrops, missed)
+        css = addon.css + scopes_css(site, survey, study, backdrops, missed)
         unreached = addon.unreached
         if scheme is not None:
             second = addon_stylesheet(site, survey.tokens, _all_said(scheme.study, study), progress)
@@ -69,7 +69,7 @@ def hand_back(
             unreached = second.unreached
         return _with_files(HandedBack(css.encode(), "glaucon-addon.css", [], unreached, missed), backdrops)
     if way == "variables":
-        worn = scopes_css(site, survey.tokens, study, survey.regions, backdrops, missed)
+        worn = scopes_css(site, survey, study, backdrops, missed)
         own = applied_css(study)
         css = palette_css(study, (), study.roles, scheme) + (f"{own}\n" if own else "") + worn
         return _with_files(HandedBack(css.encode(), "palette.css", missed=missed), backdrops)

@@ -17,7 +17,7 @@ from glaucon.core.study.own_css import applied_css, properties_in
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property, Worn, properties_of, worn_by
-from glaucon.core.survey.model import Region
+from glaucon.core.survey.model import Survey
 from glaucon.core.survey.site import SiteFiles, is_page
 
 Edit = tuple[int, int, str]
@@ -109,20 +109,18 @@ def _properties(roles: Iterable[Role], properties: Mapping[str, list[Property]])
 
 
 def recolour_site(
-    site: SiteFiles, tokens: list[ColourToken], study: Study, scheme: Scheme | None = None,
-    regions: Iterable[Region] = (), backdrops: Backdrops | None = None,
+    site: SiteFiles, survey: Survey, study: Study, scheme: Scheme | None = None, backdrops: Backdrops | None = None,
 ) -> Recoloured:  # fmt: skip
     """Return the files that a study changes; a token whose role keeps its value everywhere keeps its literal.
 
-    With a scheme, so does a token only whose role keeps its value in both studies. `regions` are those that the study's
-    scopes are on: pages on which something else is worn have a stylesheet of their own. `backdrops` are the study's,
-    with their pictures; without them they are left out.
+    With a scheme, so does a token only whose role keeps its value in both studies. Pages on which something else is
+    worn have a stylesheet of their own. `backdrops` are the study's, with their pictures; without, they are left out.
     """
     ids = {role.id for one in (study, scheme.study if scheme else study) for role in one.changed_roles()}
-    dressing = dressing_of(study, regions, tokens)
+    dressing = dressing_of(study, survey)
     worn_ids = {role.id for role in study.roles if (role.kind, role.state) in dressing.kinds and role.tier != "unseen"}
     changed = [role for role in study.roles if role.id in ids]
-    used, by_file = _token_edits(worn_by(study, tokens), ids, worn_ids)
+    used, by_file = _token_edits(worn_by(study, survey.tokens), ids, worn_ids)
     laid = backdrops if backdrops is not None and study.backdrops else None
     if not used and not study.extra_css and laid is None:
         return Recoloured({}, "")

@@ -133,7 +133,7 @@ def _seen(known: KnownSite, study: Study) -> list[_SeenMarks]:
     if not study.worn:
         return _seen_in(known, known.compiled(study), [TokenColours.of(known.tokens.values(study))], [0] * len(marks))
     scopes, chains = ScopesByPlace(study), known.survey.chains
-    dresser = Dresser(study, known.tokens, known.survey.regions)
+    dresser = Dresser(study, known.tokens, known.survey)
     keys = [tuple(known.survey.regions[region].key for region in chain) for chain in chains]
     numbers: dict[int, int] = {}  # of what is worn, by identity: what is the same is the same object
     worn: list[TokenColours] = []

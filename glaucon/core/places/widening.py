@@ -103,7 +103,7 @@ class TextCounts:
     def _count(self, study: Study, dresses: list[tuple[Dress, Dress]], rows: Counter[tuple[int, int]]) -> int:
         pairings, ways = np.array(list(rows), dtype=np.int64).T
         compiled = self._known.compiled(self._study).worn(pairings, ways)
-        before, after = (Dresser(one, self._known.tokens, self._known.survey.regions) for one in (self._study, study))
+        before, after = (Dresser(one, self._known.tokens, self._known.survey) for one in (self._study, study))
         now = compiled.read([before.colours(one) for one, _ in dresses], self._study.aim)
         then = compiled.read([after.colours(other) for _, other in dresses], self._study.aim)
         differs = np.zeros(len(pairings), dtype=bool)

@@ -7,7 +7,7 @@ comes to, as colours of all tokens; `scopes.css` writes the same as rules.
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterable, Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,6 +16,7 @@ from glaucon.core.cascade.expression import BESIDE, INHERITED
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
 from glaucon.core.reading.colour_table import TokenColours
+from glaucon.core.scopes.inherited import inks_of
 from glaucon.core.scopes.values import (
     GROUND,
     TEXT,
@@ -30,13 +31,14 @@ from glaucon.core.scopes.values import (
 from glaucon.core.study.scopes import Scope, Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Numbers, Otherwise, Wearing, contradicting_uses
-from glaucon.core.survey.model import Region
+from glaucon.core.survey.model import Survey
 
 Levels = tuple[tuple[Scope, ...], ...]
 # Regions that a text lies over by their keys, outermost first, and the path of the innermost's element.
 KeysBeside = tuple[Sequence[str], str]
 # The same levels with scopes by number: those that set the same share one.
 _NumberedLevels = tuple[tuple[int, ...], ...]
+_DRAWN, _AGAIN = -1, -2  # in place of a scope's number
 
 
 class ScopesByPlace:
@@ -103,10 +105,11 @@ class Dress:
 class Dresser:
     """Computes token colours for texts under a study's scopes, and remembers them for scopes that set the same."""
 
-    def __init__(self, study: Study, wearing: Wearing, regions: Iterable[Region] = ()) -> None:
-        """`regions` are the site's; those that browsers draw keep what the page says no colour for."""
+    def __init__(self, study: Study, wearing: Wearing, survey: Survey) -> None:
+        """`survey` is the site's; regions that browsers draw keep what the page says no colour for."""
         self.study = study
-        self._regions = {region.key: region for region in regions}
+        self._inks = inks_of(survey, study.worn)
+        self._regions = {region.key: region for region in survey.regions}
         self._drawn = {key for key, region in self._regions.items() if region.is_drawn}
         self._base = wearing.values(study)
         self._of_use = wearing.of_use(study)
@@ -165,9 +168,14 @@ class Dresser:
         return self._known[levels, beside]
 
     def _level(self, scopes: Sequence[Scope]) -> tuple[int, ...]:
-        """Return the numbers of an element's scopes; -1 comes first if the browser draws it (a button)."""
+        """Return the numbers of an element's scopes.
+
+        First comes _DRAWN if the browser draws it (a button), last _AGAIN if the colour of its words is said there.
+        """
         is_drawn = any(scope.where.region in self._drawn for scope in scopes)
-        return (*((-1,) if is_drawn else ()), *(self._number(scope) for scope in scopes))
+        is_said = any(scope.where in self._inks for scope in scopes)
+        numbers = (self._number(scope) for scope in scopes)
+        return (*((_DRAWN,) if is_drawn else ()), *numbers, *((_AGAIN,) if is_said else ()))
 
     def _worked_out(self, levels: _NumberedLevels, beside: tuple[_NumberedLevels, ...]) -> TokenColours:
         at: dict[int, Floats] = {}
@@ -178,7 +186,8 @@ class Dresser:
         for depth in range(len(levels) - 1, -1, -1):
             # the colour of text is said again by the deepest region inside that sets it
             at[INHERITED + depth] = at[depth] if again is None else again
-            again = said[depth] if again is None else again
+            here = at[depth] if _AGAIN in levels[depth] else said[depth]
+            again = here if again is None else again
         # a field that a label lies over may be a region further in, which wears nothing of its own here
         for depth in range(len(levels), INHERITED):
             at[depth] = at[INHERITED + depth] = self._shown[around]
@@ -204,8 +213,8 @@ class Dresser:
         """Return the background of an element with some scopes, shape (4,), and its text's colour for every token."""
         if level not in self._said:
             own: dict[Use, Colour] = {}
-            for number in level if level[0] >= 0 else ():
-                own.update(self._values[number])
+            for number in level if level[0] != _DRAWN else ():
+                own.update(self._values[number] if number != _AGAIN else {})
             ground, text = (
                 np.array((*colour.rgb, colour.alpha)) if (colour := own.get(use)) is not None else None
                 for use in (GROUND, TEXT)

@@ -16,12 +16,13 @@ from tinycss2.serializer import serialize_identifier
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.colour.value import Colour, css_text
 from glaucon.core.scopes.hints import hints_within, quoted
+from glaucon.core.scopes.inherited import Inks, in_state, inks_of
 from glaucon.core.scopes.values import Apart, contradicting_tokens, ground_worn, merged_values, opacity_share
 from glaucon.core.study.roles import Role
 from glaucon.core.study.scopes import Scope, Use, Where
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Property, Worn, contradicting_uses, properties_of, worn_by
-from glaucon.core.survey.model import HandedDown, Region
+from glaucon.core.survey.model import HandedDown, Region, Survey
 
 _LAYER = "gl-scopes"
 # Gives a selector of the root element for some pages and what is looked for on them; None where nothing tells them.
@@ -35,6 +36,7 @@ class Dressing:
     study: Study
     regions: Mapping[str, Region]
     tokens: list[ColourToken]
+    inks: Mapping[Where, Inks]
     _worn: dict[int, Worn] | None = None
     _in_attributes: list[Worn] | None = None
     _tokens_of: dict[str, list[int]] | None = None
@@ -67,6 +69,7 @@ class Dressing:
             else:
                 inside = selector if marker == ":root" else f"{marker} {_without_root(selector)}"
                 rules.append(_rule(f":where({inside})", [*said, *grounds]))
+                rules += self._words(scope, inside)
                 if (ground := self._join_on(scope, page)) is not None:
                     rules.append(_joined(inside, ground))
         hints = hints_within(self._hinted(page)) if rules else []
@@ -132,7 +135,9 @@ class Dressing:
         if selector == "":
             rules = [_rule(root, said), _in_layer(_rule(f":where({root})", grounds))]
         else:
-            rules = [_in_layer(_rule(f":where({root} {_without_root(selector)})", [*said, *grounds]))]
+            inside = f"{root} {_without_root(selector)}"
+            rules = [_in_layer(_rule(f":where({inside})", [*said, *grounds]))]
+            rules += map(_in_layer, self._words(scope, inside))
         for some, more in again.items():
             narrower = root_of(some, selector)
             if narrower is not None:
@@ -194,6 +199,16 @@ class Dressing:
         region = self.regions.get(scope.where.region or "")
         return [] if region is not None and region.is_drawn else _grounds(values)
 
+    def _words(self, scope: Scope, selector: str) -> list[str]:
+        """Return rules that say the colour of a single element's words again, in each state that changes it."""
+        inks = self.inks.get(scope.where, {})
+        worn = {state: self._by_token[token] for state, token in inks.items() if token in self._by_token}
+        return [
+            _rule(f":where({in_state(selector, state)})", [f"color: {self._part(one.token.number, one, {})}"])
+            for state, one in worn.items()
+            if one.token.form == "colour" and one.role.tier != "unseen"
+        ]
+
     def _said_again(
         self, scope: Scope, values: Mapping[Use, Colour], apart: Apart, names: Sequence[str]
     ) -> dict[tuple[str, ...], list[str]]:
@@ -215,15 +230,19 @@ class Dressing:
 
     def _again(self, one: HandedDown, values: Mapping[Use, Colour], apart: Apart) -> str:
         """Return a declaration that says a property again, "" where nothing it is made of is set."""
-        if self._worn is None:
-            self._worn = {worn.token.number: worn for worn in worn_by(self.study, self.tokens)}
-        worn = {part: self._worn[part] for part in one.parts if isinstance(part, int) and part in self._worn}
+        worn = {part: self._by_token[part] for part in one.parts if isinstance(part, int) and part in self._by_token}
         seen = [w.role for w in worn.values() if w.role.tier != "unseen"]
         is_set = any(role.id in apart or (role.kind, role.state) in values for role in seen)
         if not is_set and apart.keys().isdisjoint(worn):
             return ""
         parts = (part if isinstance(part, str) else self._part(part, worn.get(part), apart) for part in one.parts)
         return f"{serialize_identifier(one.name)}: {''.join(parts).strip()}"
+
+    @property
+    def _by_token(self) -> dict[int, Worn]:
+        if self._worn is None:
+            self._worn = {worn.token.number: worn for worn in worn_by(self.study, self.tokens)}
+        return self._worn
 
     def _part(self, number: int, worn: Worn | None, apart: Apart) -> str:
         text = self.tokens[number].text
@@ -253,9 +272,11 @@ def root_marker(pages: Collection[str], attribute: str) -> Callable[[Sequence[st
     return root
 
 
-def dressing_of(study: Study, regions: Iterable[Region], tokens: list[ColourToken]) -> Dressing:
-    """Return a study's scopes made ready to be written."""
-    return Dressing(study, {region.key: region for region in regions}, tokens)
+def dressing_of(study: Study, survey: Survey) -> Dressing:
+    """Return a study's scopes made ready to be written for a site."""
+    return Dressing(
+        study, {region.key: region for region in survey.regions}, survey.tokens, inks_of(survey, study.worn)
+    )
 
 
 def _in_order(worn: Iterable[Scope], page: str | None) -> list[Scope]:

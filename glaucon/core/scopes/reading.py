@@ -79,7 +79,7 @@ def _numbered(levels: LevelsOfScopes, numbers: Mapping[int, int]) -> Levels:
 
 def colours_of(dressing: Dressed, wearing: Wearing, study: Study) -> list[TokenColours]:
     """Return what the tokens show in each way that a site is dressed."""
-    dresser = Dresser(study, wearing, dressing.index.survey.regions)
+    dresser = Dresser(study, wearing, dressing.index.survey)
 
     def scopes(levels: Levels) -> LevelsOfScopes:
         return tuple(tuple(study.worn[number] for number in level) for level in levels)

@@ -114,7 +114,7 @@ def place_told(known: KnownSite, study: Study, one: PlaceChange) -> ChangeTold:
     """Return a change of one place alone, as it is told."""
     places = {one.where, *one.also, *(inner.where for inner in one.kept)}
     alone = study.model_copy(update={"worn": tuple(s for s in study.worn if s.where in places)})
-    rules = dressing_of(one.made_in(alone), known.survey.regions, known.survey.tokens)
+    rules = dressing_of(one.made_in(alone), known.survey)
     beside = [(inner.where, inner.colour) for inner in one.kept] + [(where, one.after) for where in one.also]
     there = PlaceTold(
         place=one.where, values={one.use: one.after.hex()}, css=rules.for_previews(known.survey.pages, PAGE_ATTRIBUTE),
