@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from glaucon.core.survey.origins import Tracer
 from glaucon.core.survey.site import read_site
@@ -190,3 +191,17 @@ def test_a_lost_logo_is_brought_back_by_a_rule_of_the_owners_own(wren: Api, kind
     refused = wren.act(YARD, asked)
     assert refused.status_code == 422 and "not lost any more" in refused.json()["message"]
     assert len(wren.move(YARD, "undo").json()["reading"]["lost"]) == 1
+
+
+def test_a_section_keeps_its_colours_when_its_heading_is_called_otherwise(yard: Api, otterlock: Path) -> None:
+    place = {"section": "from-the-towpath"}
+    assert yard.act(YARD, {"act": "wear", "places": [place], "coat": "lamp-evenings"}).status_code == 200
+    files = folder_files(otterlock)
+    files["index.html"] = files["index.html"].replace(b"From the towpath", b"Along the bank")
+    upload = SimpleUploadedFile("yard.zip", zipped(files))
+    assert yard.client.post(f"/api{SITE}/again/zip", {"archive": upload}).status_code == 200
+    told = yard.get(f"{SITE}/found").json()["changes"]
+    assert "“From the towpath” is “Along the bank” now. Its colours went along." in told, told
+    path = path_of(otterlock, "index.html", "From the towpath")
+    rows = part(yard, "index.html", path).json()["colours"]
+    assert rows[0]["states"][0]["colour"] == "#f2c14e"

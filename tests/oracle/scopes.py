@@ -82,9 +82,8 @@ def _alone(known: KnownSite, study: Study, dice: random.Random) -> Scope:
     run, row = dice.choice(list(zip(seen.runs, seen.pairings, strict=True)))
     roles = known.tokens.roles(study)
     uses = [study.role(roles[token]).use for token in survey.pairings[row].word_tokens() if token in roles]
-    return Scope(
-        where=element_of(survey, survey.runs[run]), set={dice.choice([*uses, *uses, "background"]): _any(dice)}
-    )
+    use = dice.choice([*uses, *uses, "background"])
+    return Scope(where=element_of(survey, survey.runs[run]), set={use: _any(dice)})
 
 
 def _any(dice: random.Random) -> str:

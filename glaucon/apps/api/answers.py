@@ -24,6 +24,7 @@ from glaucon.core.study.differences import differences
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.plain import plain_coat
 from glaucon.core.study.study import Study
+from glaucon.core.study.twins import twins_of
 from glaucon.core.study.wearing import properties_of, wear_of
 
 
@@ -71,11 +72,12 @@ def _roles_out(site: Site, study: Study) -> list[RoleOut]:
     tokens = known.survey.tokens
     properties = properties_of(study, tokens)
     of_role = known.tokens.tokens_of(study)
-    uses = known.role_uses(study)
+    uses, twins = known.role_uses(study), twins_of(study)
     return [
         RoleOut(
             id=role.id, kind=role.kind, coat=role.coat, state=role.state, tier=role.tier, look=role.look,
             rest=rest.id if (rest := study.rest_of(role)) is not None else None, label=role.label,
+            twins=[one.id for one in twins.get(role.id, ())],
             value=role.colour.hex(), found=read_colour(role.found).hex(), taken=role.taken, changed=role.is_changed,
             reason=role.reason, seen_with=uses[role.id].seen_with if role.id in uses else None,
             properties=[

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import re
 from collections import Counter
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -23,7 +23,6 @@ from glaucon.core.acts.at_hand import ReadSite
 from glaucon.core.acts.whole.carry_over import CarryOver
 from glaucon.core.cascade.markup import read_markup
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.cascade.tree import parse_document
 from glaucon.core.errors import SiteError
 from glaucon.core.known.site import KnownSite
@@ -102,9 +101,9 @@ def _ready_for_the_bench(site: Site) -> None:
 def _replace(site: Site, read: _Read, check: Check) -> Site:
     """Take up what is new; the owner's colours and mapping stay."""
     before = dict(site.files.values_list("path", "blob"))
-    tokens, fields = known_of(site).survey.tokens, read.fields()
+    survey, fields = known_of(site).survey, read.fields()
     for _ in range(_MOST_TRIES):
-        documents, told = _carried_over(site, read, tokens) if read.content != site.content else ({}, [])
+        documents, told = _carried_over(site, read, survey) if read.content != site.content else ({}, [])
         with transaction.atomic():
             check()
             if documents and not replace_documents(site, documents, "Updated from the site"):
@@ -123,11 +122,12 @@ def _replace(site: Site, read: _Read, check: Check) -> Site:
 
 
 def _carried_over(
-    site: Site, read: _Read, tokens: Iterable[ColourToken]
+    site: Site, read: _Read, before: Survey
 ) -> tuple[dict[Base, Study], list[str]]:  # fmt: skip
     """Return all studies of a site as they are on its new files, by the revision each is made from; and in sentences
     what that changes among their colours, each told once."""
-    act, there = CarryOver(before=tuple(tokens)), ReadSite(read.files, known=read.known)
+    act = CarryOver(before=tuple(before.tokens), places=tuple(before.regions))
+    there = ReadSite(read.files, known=read.known)
     documents, told = dict[Base, Study](), list[str]()
     for study in site.studies.select_related("current"):
         assert study.current is not None

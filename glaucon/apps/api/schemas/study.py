@@ -27,7 +27,7 @@ class PropertyOut(Schema):
 class RoleOut(Schema):
     """A role; `seen_with` is the role it is mostly seen with, `found_colours` what the site has under it.
 
-    `rest` is, for a role of a state, the role at rest that it belongs to.
+    `rest` is, for a role of a state, the role at rest that it belongs to; `twins` came in its colour for the same use.
     """
 
     id: str
@@ -37,6 +37,7 @@ class RoleOut(Schema):
     tier: Tier
     look: Look
     rest: str | None
+    twins: list[str]
     label: str
     value: str
     found: str

@@ -10,17 +10,19 @@ from glaucon.core.acts.act import Act
 from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.proposal.carry_over import CarriedOver, carry_over
+from glaucon.core.proposal.renamed_places import moved_to, renamed
 from glaucon.core.scopes.cascade import is_inside
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import Survey
+from glaucon.core.survey.model import Region, Survey
 from glaucon.core.wording import counted, listed, plural
 
 
 class CarryOver(Act):
-    """Carry the palette over to the site's new files; `before` are the colour tokens it had."""
+    """Carry the palette over to the site's new files; `before` and `places` are the colours and the regions it had."""
 
     act: Literal["carry-over"] = "carry-over"
     before: tuple[InstanceOf[ColourToken], ...]
+    places: tuple[InstanceOf[Region], ...] = ()
 
     def apply(self, site: SiteAtHand, study: Study) -> Study:
         return self._carried(site, study).study
@@ -31,10 +33,21 @@ class CarryOver(Act):
     def told(self, site: SiteAtHand, study: Study) -> list[str]:
         """Return what it changes among a study's colours, in sentences; none where that is nothing."""
         carried = self._carried(site, study)
-        return _colours_told(carried) + _places_gone(carried.study, site.known.survey)
+        return _colours_told(carried) + self._renamed_told(site, study) + _places_gone(carried.study, site.known.survey)
+
+    def _renamed_told(self, site: SiteAtHand, study: Study) -> list[str]:
+        places = [scope.where for scope in study.worn] + [one.where for one in study.backdrops]
+        dressed = {where.region for where in places if where is not None}
+        was = {region.key: region.label for region in self.places}
+        return [
+            f"“{was[key]}” is “{region.label}” now. Its colours went along."
+            for key, region in renamed(self.places, site.known.survey.regions).items() if key in dressed
+        ]  # fmt: skip
 
     def _carried(self, site: SiteAtHand, study: Study) -> CarriedOver:
-        return carry_over(study, self.before, site.known.survey.tokens, site.known.proposal())
+        survey = site.known.survey
+        there = moved_to(study, renamed(self.places, survey.regions))
+        return carry_over(there, self.before, survey.tokens, site.known.proposal())
 
 
 def _colours_told(carried: CarriedOver) -> list[str]:

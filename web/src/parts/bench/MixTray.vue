@@ -71,6 +71,16 @@ const ring = computed(() => {
   const near = nearest.value?.stays ? null : nearest.value?.colour;
   return near ? lchOf(near) : null;
 });
+/** What came in this colour for the same use and wears another one now that this has changed. */
+const behind = computed(() =>
+  role.value.twins
+    .map((id) => study.roleById.get(id)!)
+    .filter((one) => role.value.changed && !one.locked && study.colourOf(one.id) !== role.value.value),
+);
+const inBehind = computed(() =>
+  behind.value.reduce((sum, one) => sum + (study.reading?.roles[one.id]?.places ?? 0), 0),
+);
+const changeBehind = () => study.save(Object.fromEntries(behind.value.map((one) => [one.id, role.value.value])));
 const canMerge = computed(() => role.value.found_colours.length > 1 && !role.value.changed);
 </script>
 
@@ -89,6 +99,10 @@ const canMerge = computed(() => role.value.found_colours.length > 1 && !role.val
         {{ count(use.places, "place") }} on {{ count(use.pages, "page") }}. {{ role.reason }}
       </p>
       <p v-else class="soft">{{ role.reason }}</p>
+      <p v-if="inBehind" class="behind">
+        {{ count(inBehind, "more place") }} had this colour: {{ behind.map((one) => one.label).join(", ") }}.
+        <button type="button" class="act" @click="changeBehind">Change {{ inBehind === 1 ? "it" : "them" }} too</button>
+      </p>
     </div>
 
     <div class="column tracks">
