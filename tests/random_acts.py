@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from random import Random
 from typing import Any
@@ -56,7 +57,13 @@ def _of_coat(document: Callable[[Random, str], Document]) -> Draw:
     return draw
 
 
+def _palette(chance: Random) -> str:
+    named = {name: {"$type": "color", "$value": _colour(chance)} for name in ("page background", "text", "link hover")}
+    return json.dumps(named)
+
+
 DRAWS: dict[str, Draw] = {
+    "take-palette": lambda c, site, s: {"palette": _palette(c)},
     "set-colour": lambda c, site, s: {"role": _role(c, s), "value": _colour(c), "merge": c.random() < 0.3},
     "add-role": lambda c, site, s: {"called": f"Rope {c.randrange(90)}", "value": _colour(c)},
     "rename-role": lambda c, site, s: {"role": _role(c, s), "to": f"Hull {c.randrange(90)}"},

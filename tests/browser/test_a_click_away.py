@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from pathlib import Path
 
@@ -163,3 +164,22 @@ def test_the_five_steps_lead_through_the_job_and_are_closed_for_good(desk: Page,
     desk.keyboard.press("Escape")
     expect(card).to_have_count(0)
     assert desk.evaluate("localStorage.getItem('glaucon.first-steps')") == "seen"
+
+
+def test_a_palette_of_another_site_is_taken_with_its_names(desk: Page, few: Path) -> None:
+    tokens = {"page-background": "#eef3f6", "link": "#7a2fb0", "note-paper": "#123456", "button text": "#ffffff"}
+    document = {name: {"$type": "color", "$value": value} for name, value in tokens.items()}
+    bring(desk, few)
+    desk.get_by_role("link", name="Studies").click()
+    desk.get_by_text("Palette file").click()
+    desk.get_by_label("A palette file").set_input_files(
+        {"name": "quay.json", "mimeType": "application/json", "buffer": json.dumps(document).encode()}
+    )
+    panel = desk.get_by_role("region", name="of its colours have a place here")
+    expect(panel).to_contain_text("link → Link")
+    # it is looked at on the owner's pages before it is taken
+    shown = desk.locator(".MakeStudies iframe").first.content_frame.locator("body")
+    expect(shown).to_have_css("background-color", "rgb(238, 243, 246)")
+    panel.get_by_role("button", name="Take this palette").click()
+    expect(desk.get_by_role("heading", name="Bench:")).to_be_attached()
+    expect(desk.locator('.PaletteRail [data-tile="link"]')).to_contain_text(re.compile("7a2fb0", re.I))

@@ -49,6 +49,10 @@ class KeptSite(SiteAtHand):
     def backdrops(self, study: Study, with_pictures: bool = True) -> Backdrops:
         return backdrops.backdrops_for(self._site, study, self.known.survey.regions, with_pictures)
 
+    def pictures(self) -> Collection[str]:
+        own = self._site.pictures.values_list("path", flat=True)
+        return {*own, *self._site.files.values_list("path", flat=True)}
+
     def versions(self, source: str) -> Mapping[str, bytes]:
         files = dict(self._site.files.values_list("path", "blob"))
         return {path: get_blob(files[path]) for path in versions_of(source, sorted(files))[:MOST_VERSIONS]}

@@ -31,6 +31,7 @@ from glaucon.core.acts.places.rename_coat import RenameCoat
 from glaucon.core.acts.places.wear import Wear
 from glaucon.core.acts.places.wear_like import WearLike
 from glaucon.core.acts.whole.fix import Fix
+from glaucon.core.acts.whole.take_palette import TakePalette
 from glaucon.core.acts.whole.wear_palette import WearPalette
 from glaucon.core.errors import StudyError
 from glaucon.core.study.study import Study, read_study
@@ -40,7 +41,7 @@ MOST_ACTS = 400
 AnyAct = Annotated[
     SetColour | AddRole | RenameRole | RemoveRole | OrderRoles | TieRole | LockRole | SetAim | MoveColours
     | Swap | UsePalette | Wear | WearLike | JoinSections | AddCoat | RenameCoat | DeleteCoat | LayBackdrop
-    | WriteCss | BringBackMark | Fade | Fix | WearPalette,
+    | WriteCss | BringBackMark | Fade | Fix | WearPalette | TakePalette,
     Field(discriminator="act"),
 ]  # fmt: skip
 Acts = Annotated[tuple[AnyAct, ...], Field(min_length=1, max_length=MOST_ACTS)]

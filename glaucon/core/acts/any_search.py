@@ -22,17 +22,18 @@ from glaucon.core.acts.whole.find_fixes import FindFixes, FoundFixes
 from glaucon.core.acts.whole.find_palette import FindPalette, MadePalette
 from glaucon.core.acts.whole.nearest import FindNearest, FindReadableAmong, NearestColour, ReadableAmong
 from glaucon.core.acts.whole.offers import FindOffers, FoundOffers
+from glaucon.core.acts.whole.take_palette import FitPalette, FittedPalette
 
 AnySearch = Annotated[
     FindFixes | FindOffers | FindNearest | FindReadableAmong | FindPalette | FindSwapPlaces | FindVeil
     | FindPanels | FindPlate | FindBase | FindStops | FindFocus | TryBackdrop | TryFailed | CheckCss | ShowActs
-    | ShowMade,
+    | ShowMade | FitPalette,
     Field(discriminator="search"),
 ]  # fmt: skip
 AnyAnswer = Annotated[
     FoundFixes | FoundOffers | NearestColour | ReadableAmong | MadePalette | SwapPlaces | FoundVeil
     | FoundPanels | FoundPlate | FoundBase | FoundStops | FoundFocus | TriedBackdrop | FailedBackdrop
-    | CssProblems | ShownActs | ShownMade,
+    | CssProblems | ShownActs | ShownMade | FittedPalette,
     Field(discriminator="search"),
 ]  # fmt: skip
 SEARCHES: dict[str, type[Search]] = {one.name(): one for one in get_args(get_args(AnySearch)[0])}

@@ -56,6 +56,10 @@ class SiteAtHand(ABC):
         """Return a study's backdrops ready to be written."""
 
     @abstractmethod
+    def pictures(self) -> Collection[str]:
+        """Return the paths of all files that a backdrop may name."""
+
+    @abstractmethod
     def versions(self, source: str) -> Mapping[str, bytes]:
         """Return a few files that may be other versions of a picture, by path."""
 
@@ -134,6 +138,9 @@ class ReadSite(SiteAtHand):
         behind = backdrops_of(study, self.known.survey.regions, self._pictures)
         behind.with_pictures = with_pictures
         return behind
+
+    def pictures(self) -> Collection[str]:
+        return self._files.files.keys()
 
     def versions(self, source: str) -> Mapping[str, bytes]:
         files = self._files.files

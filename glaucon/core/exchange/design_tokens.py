@@ -6,12 +6,18 @@ import json
 from typing import Any
 
 from glaucon.core.colour.value import Colour
+from glaucon.core.study.brought import brought_of
 from glaucon.core.study.study import Study, in_tier
+
+# what other tools keep and do not read (format module, section 5.2.3): coats, backdrops, what each colour is for
+EXTENSION = "glaucon.palette"
 
 
 def design_tokens(study: Study) -> str:
     """Return a study's palette as a Design Tokens document, one colour token a role that shows."""
     document: dict[str, Any] = {"$description": f"{study.name}, a palette made with Glaucon."}
+    own = brought_of(study).model_dump(mode="json", exclude_none=True)
+    document["$extensions"] = {EXTENSION: own}
     for role in in_tier(study.roles, "main", "detail"):
         token: dict[str, Any] = {"$type": "color", "$value": _value(role.colour)}
         if role.label:

@@ -79,7 +79,9 @@ const place = computed(() => {
 });
 const ring = computed(() => {
   const one = box.value;
-  return one && { left: `${one.left}px`, top: `${one.top}px`, width: `${one.width}px`, height: `${one.height}px` };
+  if (!one) return null;
+  const [left, top] = [Math.max(0, one.left - 6), Math.max(0, one.top - 6)];
+  return { left: `${left}px`, top: `${top}px`, width: `${one.width + 12}px`, height: `${one.height + 12}px` };
 });
 function go(way: 1 | -1): void {
   const next = help.step! + way;
@@ -113,6 +115,8 @@ function go(way: 1 | -1): void {
   z-index: 1500;
 }
 .ring {
+  box-sizing: border-box;
+  max-width: 100vw;
   border: 3px solid var(--ink);
   outline: 2px solid var(--paper);
   pointer-events: none;

@@ -7,7 +7,7 @@ import PictureColours from "@/parts/studies/PictureColours.vue";
 /** Where the colours of a new palette come from: typed codes, a picture, a palette file, another site. */
 defineProps<{ slug: string }>();
 const codes = defineModel<string>({ required: true });
-const emit = defineEmits<{ add: [hex: string]; seeds: [colours: string[]] }>();
+const emit = defineEmits<{ add: [hex: string]; seeds: [colours: string[]]; palette: [text: string] }>();
 const SOURCES = {
   codes: "Codes",
   picture: "Picture",
@@ -46,6 +46,7 @@ async function readFile(text: string): Promise<void> {
   trouble.value = "";
   try {
     offered.value = await read(text);
+    emit("palette", text);
   } catch (refusal) {
     offered.value = [];
     trouble.value = sentence(refusal);
@@ -58,9 +59,16 @@ async function chooseFile(event: Event): Promise<void> {
 }
 
 async function chooseSite(slug: string): Promise<void> {
-  const other = await ask(client.GET("/api/sites/{slug}/study", { params: { path: { slug } } }));
-  const shown = other.roles.filter((role) => role.tier === "main");
-  offered.value = shown.map((role) => ({ name: role.label, colour: role.value }));
+  trouble.value = "";
+  try {
+    const other = await ask(client.GET("/api/sites/{slug}/study", { params: { path: { slug } } }));
+    const shown = other.roles.filter((role) => role.tier === "main");
+    offered.value = shown.map((role) => ({ name: role.label, colour: role.value }));
+    const path = { slug, way: "tokens" as const };
+    emit("palette", (await ask(client.GET("/api/sites/{slug}/hand-back/{way}", { params: { path } }))).text);
+  } catch (refusal) {
+    trouble.value = sentence(refusal);
+  }
 }
 defineExpose({ takeCodes });
 </script>

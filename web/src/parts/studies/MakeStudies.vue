@@ -6,6 +6,7 @@ import GivenColours from "@/parts/studies/GivenColours.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
 import ColourSources from "@/parts/studies/ColourSources.vue";
 import MadeChoices from "@/parts/studies/MadeChoices.vue";
+import TakePalette from "@/parts/studies/TakePalette.vue";
 import StartingList from "@/parts/studies/StartingList.vue";
 import { useMaking, type Given, type Made } from "@/composables/useMaking";
 import { usePainter } from "@/composables/usePainter";
@@ -26,6 +27,10 @@ const directions = ref<string[]>([]);
 const starting = shallowRef<Schemas["StartingOut"][]>([]);
 const sources = useTemplateRef<InstanceType<typeof ColourSources>>("sources");
 const codes = ref("");
+/** The text of a palette that was made for another site. */
+const brought = ref("");
+/** What it would give our colours, shown on the pages until another palette is looked at. */
+const taken = shallowRef<Record<string, string> | null>(null);
 const trouble = ref("");
 const tried = shallowRef<Made | null>(null);
 const making = useMaking();
@@ -78,7 +83,7 @@ const worn = computed(() => {
   const wear: Record<string, string | null> = {};
   for (const role of study.roles)
     for (const property of role.properties) {
-      const value = onPages.value?.values[role.id];
+      const value = (onPages.value?.values ?? taken.value)?.[role.id];
       wear[property.name] = value ? asProperty(value, property) : null;
     }
   for (const part of onPages.value?.parts ?? []) Object.assign(wear, part.wear);
@@ -124,7 +129,9 @@ async function keep(): Promise<void> {
         :slug="site.slug"
         @add="add"
         @seeds="given = $event.map((hex) => ({ hex, role: '' }))"
+        @palette="brought = $event"
       />
+      <take-palette v-if="brought" :text="brought" @look="taken = $event" @kept="emit('kept')" />
       <p v-if="trouble" role="alert">{{ trouble }}</p>
       <p class="acts">
         <el-button
@@ -154,12 +161,13 @@ async function keep(): Promise<void> {
         <button type="button" class="act" @click="making.stop()">Stop</button>
       </p>
       <p v-if="making.trouble.value" role="alert">{{ making.trouble.value }}</p>
-      <p v-if="!making.made.value.length && !making.isBusy.value" class="soft">
+      <p v-if="!making.made.value.length && !making.isBusy.value && !taken" class="soft">
         New palettes are shown here on your own pages. Nothing changes until you keep one.
       </p>
       <made-choices v-model="tried" :made="making.made.value" />
-      <template v-if="onPages">
-        <p v-if="making.peeked.value" class="acts soft">
+      <template v-if="onPages || taken">
+        <p v-if="!onPages" class="soft">How the palette that was read looks on your pages.</p>
+        <p v-else-if="making.peeked.value" class="acts soft">
           “{{ onPages.name }}” on your first page. Click it to try it on all.
         </p>
         <p v-else-if="tried" class="acts">
