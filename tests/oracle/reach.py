@@ -111,7 +111,7 @@ def prove(
         element = tracer.element(page, dice.choice(paths[page]).split("::")[0])
         assert element is not None
         lineage = tracer.lineage(page, element, known.survey.regions)
-        reaches = reaches_of(known, study, page, lineage, WIDTH, (element, "text"))
+        reaches = reaches_of(known, study, page, lineage, WIDTH, (element, "text"), known.read(study))
         reach = dice.choice([one for one in reaches if one.where is not None])
         _hold(look, site, known, study, reach, paths, outcome)
     return outcome
@@ -130,8 +130,8 @@ def _hold(
     uses = dict.fromkeys(["text", "background"])
     uses.update(dict.fromkeys(f"{r.kind}.{r.state}" if r.state != "rest" else str(r.kind) for r in study.roles))
     vivid = {use: f"#fe{number:02x}fd" for number, use in enumerate(uses)}
-    scope = Scope.model_validate({"in": reach.where, "set": vivid})
-    scoped = study.model_copy(update={"worn": (scope,)})
+    worn = tuple(Scope.model_validate({"in": one, "set": vivid}) for one in (reach.where, *reach.also))
+    scoped = study.model_copy(update={"worn": worn})
     new = recolour_site(site, known.survey, scoped).files
     texts = sum(len(look.changed(page, new)) for page in reach.pages if paths[page])
     others = sum(len(look.changed(page, new)) for page in site.pages if page not in reach.pages and paths[page])

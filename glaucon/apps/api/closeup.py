@@ -60,7 +60,7 @@ def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOu
         steps=[StepOut(**step._asdict()) for step in steps_to(element, lineage, asked.page)],
         reaches=[
             _reach(reach, known, study)
-            for reach in reaches_of(known, study, asked.page, lineage, width, _alone(element, lineage))
+            for reach in reaches_of(known, study, asked.page, lineage, width, _alone(element, lineage), reading)
         ],
         sections=[
             SectionNameOut(key=r.key, label=r.label)
@@ -86,7 +86,7 @@ def _reach(reach: WiderReach, known: KnownSite, study: Study) -> ReachOut:
     now = next((scope for scope in reversed(study.worn) if scope.where == reach.where), None)
     return ReachOut(
         what=reach.what, label=reach.label, count=reach.count, where=reach.where, selector=reach.selector,
-        elements=reach.elements, texts=reach.texts, pages=list(reach.pages),
+        elements=reach.elements, texts=reach.texts, pages=list(reach.pages), also=list(reach.also),
         coat=now.coat if now else None, own=dict(now.set) if now else {},
         like=place_name(known.survey, now.like.where) if now is not None and now.like is not None else "",
     )  # fmt: skip

@@ -55,26 +55,43 @@ def here_only(
     coat, own = (now.coat, dict(now.set)) if now is not None else (None, {})
     use = role.use
 
-    def at_level(level: float) -> Study:
-        grey = f"#{round(level * 255):02x}" + f"{round(level * 255):02x}" * 2
-        return wear(study, [where, *also], coat, {**own, use: grey})
+    texts = set(reading.index.runs_of(list(finding.pairings)).tolist())
 
-    scoped = at_level(0.0)
-    rows = Rows(known, scoped)
-    numbers = rows.of_ways({number for number, one in enumerate(scoped.worn) if one.where in (where, *also)})
-    counterparts = rows.counterparts(numbers, at_level)
-    nearest = nearest_of(_seen(side, role), counterparts)
-    if nearest.colour is None:
-        of_finding = _of_texts(counterparts, numbers, rows, set(reading.index.runs_of(list(finding.pairings)).tolist()))
-        nearest = nearest_of(_seen(side, role), of_finding) if len(of_finding.pairing) else nearest
-    if nearest.colour is None:
+    def worn(values: Mapping[str, str]) -> Study:
+        return wear(study, [where, *also], coat, values)
+
+    def nearest_for(use: str, values: Mapping[str, str]) -> Colour | None:
+        def at_level(level: float) -> Study:
+            grey = f"#{round(level * 255):02x}" + f"{round(level * 255):02x}" * 2
+            return worn({**values, use: grey})
+
+        scoped = at_level(0.0)
+        rows = Rows(known, scoped)
+        numbers = rows.of_ways({number for number, one in enumerate(scoped.worn) if one.where in (where, *also)})
+        counterparts = rows.counterparts(numbers, at_level)
+        nearest = nearest_of(_seen(side, role), counterparts)
+        if nearest.colour is None:
+            of_finding = _of_texts(counterparts, numbers, rows, texts)
+            nearest = nearest_of(_seen(side, role), of_finding) if len(of_finding.pairing) else nearest
+        return nearest.colour
+
+    colour = nearest_for(use, own)
+    if colour is None:
         return None
-    values = {**own, use: nearest.colour.hex()}
-    fixes, breaks, left = _effect(known, reading, wear(study, [where, *also], coat, values), finding)
+    values = {**own, use: colour.hex()}
+    fixes, breaks, left, states = _effect(known, reading, worn(values), finding)
+    for state in sorted(states) if fixes and role.state == "rest" else ():
+        # what is readable at rest and would not be while it is hovered takes a colour for that too
+        with_it = f"{role.kind}.{state}"
+        if with_it not in values and (also_then := nearest_for(with_it, values)) is not None:
+            tried = {**values, with_it: also_then.hex()}
+            then = _effect(known, reading, worn(tried), finding)
+            if then[1] < breaks and then[0] >= fixes:
+                values, (fixes, breaks, left, _) = tried, then
     if not fixes:
         return None
     return HereOnly(
-        where, place_name(known.survey, where), nearest.colour, coat, values, fixes, breaks, left, _seen(side, role)
+        where, place_name(known.survey, where), colour, coat, values, fixes, breaks, left, _seen(side, role)
     )
 
 
@@ -114,11 +131,16 @@ def _place_of(known: KnownSite, study: Study, reading: SiteReading, finding: Fin
     return Where(page=pages.pop()) if len(pages) == 1 else None
 
 
-def _effect(known: KnownSite, before: SiteReading, study: Study, finding: Finding) -> tuple[int, int, int]:
+def _effect(
+    known: KnownSite, before: SiteReading, study: Study, finding: Finding
+) -> tuple[int, int, int, set[str]]:  # fmt: skip
+    """Return how many texts a study fixes, breaks, leaves of a finding's, and the states in which it breaks those."""
     # state by state: a link that is hard to read hovered too is mended at rest first
     was, now = before.failing_in(), known.read(study).failing_in()
     own = {(run, state) for run in before.index.runs_of(list(finding.pairings)).tolist() for state in finding.states}
-    return _texts(was - now), _texts(now - was), _texts(own & now)
+    texts = {run for run, _ in own}
+    states = {state for run, state in now - was if run in texts and state != "rest"}
+    return _texts(was - now), _texts(now - was), _texts(own & now), states
 
 
 def _texts(some: set[tuple[int, str]]) -> int:

@@ -11,11 +11,13 @@ import numpy as np
 
 from glaucon.core.cascade.tree import Element
 from glaucon.core.known.site import KnownSite
+from glaucon.core.places.look_alikes import look_alikes
+from glaucon.core.reading.findings import SiteReading
 from glaucon.core.scopes.cascade import Dress, Dresser, ScopesByPlace
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Region
-from glaucon.core.wording import counted
+from glaucon.core.wording import counted, listed
 
 LiesOver = tuple[tuple[int, str], ...]  # as in `Survey.beside`
 Lineage = Sequence[tuple[Region, Element]]
@@ -26,7 +28,8 @@ class WiderReach:
     """How far a choice reaches: its name, place and content. `where` is None for the whole site.
 
     `elements` are those that its selector finds, on `pages`; `texts` those that a change there changes, at
-    rest. What is counted first for a person is `unit`; `label` is what the region or page is called.
+    rest. What is counted first for a person is `unit`; `label` is what the region or page is called. `also` are
+    further places that are reached with it.
     """
 
     what: str
@@ -37,6 +40,7 @@ class WiderReach:
     texts: int
     pages: tuple[str, ...]
     unit: str = "texts"
+    also: tuple[Where, ...] = ()
 
     @property
     def count(self) -> str:
@@ -69,11 +73,12 @@ class TextCounts:
         vivid = study.with_values({role.id: _vivid(number) for number, role in enumerate(study.roles)})
         return self._changed(vivid, None)
 
-    def reached(self, where: Where) -> int:
-        """Return how many a choice for a place changes."""
+    def reached(self, where: Where, *also: Where) -> int:
+        """Return how many a choice for a place, or for several, changes."""
         values = {name: _vivid(number) for number, name in enumerate(self._uses)}
-        scope = Scope.model_validate({"in": where, "set": values})
-        return self._changed(self._study.model_copy(update={"worn": (*self._study.worn, scope)}), where)
+        scopes = [Scope.model_validate({"in": one, "set": values}) for one in (where, *also)]
+        then = self._study.model_copy(update={"worn": (*self._study.worn, *scopes)})
+        return self._changed(then, None if also else where)
 
     @cached_property
     def _uses(self) -> list[str]:
@@ -122,11 +127,13 @@ def _vivid(number: int) -> str:
 
 
 def reaches_of(
-    known: KnownSite, study: Study, page: str, lineage: Lineage, width: int, alone: tuple[Element, str] | None = None
-) -> Iterator[WiderReach]:
+    known: KnownSite, study: Study, page: str, lineage: Lineage, width: int,
+    alone: tuple[Element, str] | None = None, reading: SiteReading | None = None,
+) -> Iterator[WiderReach]:  # fmt: skip
     """Yield how far a choice may go, the narrowest first; `lineage` are the regions around it, outermost first.
 
     `alone` is the element itself with what it is called; where it is no region by itself the choice may end there.
+    With the study's `reading`, parts of another class that look like it are offered beside those alike.
     """
     counts = TextCounts(known, study, width)
     numbers = {region.key: number for number, region in enumerate(known.survey.regions)}
@@ -137,6 +144,8 @@ def reaches_of(
     part = next(((r, e) for r, e in reversed(lineage) if not r.is_section), None)
     if part is not None:
         yield from _of_part(known, counts, numbers[part[0].key], page, part[1])
+        if reading is not None and (others := look_alikes(known, reading, part[0], width)):
+            yield _with_look_alikes(known, counts, part[0], others)
     section = next((region for region, _ in reversed(lineage) if region.is_section), None)
     if section is not None:
         number, name = numbers[section.key], f"the section “{section.label}”"
@@ -154,6 +163,21 @@ def reaches_of(
     yield WiderReach(
         "the whole site", "The site", None, "html", len(known.survey.pages), counts.total, tuple(known.survey.pages)
     )
+
+
+def _with_look_alikes(known: KnownSite, counts: TextCounts, region: Region, others: Sequence[Region]) -> WiderReach:
+    """Return the reach of a part's like on every page and of all that looks like it."""
+    keys = {one.key for one in (region, *others)}
+    elements = sum(known.survey.elements_of[n].total() for n, one in enumerate(known.survey.regions) if one.key in keys)
+    where, *also = (Where(part=one.key) for one in (region, *others))
+    pages = tuple(sorted(set().union(*(one.pages for one in (region, *others)))))
+    names = list(dict.fromkeys(one.label for one in others if one.label != region.label))
+    what = f"all that looks like it, {listed(names)} too" if names else "all that looks like it"
+    selector = ", ".join(one.selector for one in (region, *others))
+    return WiderReach(
+        what, region.label, where, selector, elements,
+        counts.reached(where, *also), pages, "elements", tuple(also),
+    )  # fmt: skip
 
 
 def _of_one(counts: TextCounts, page: str, element: Element, around: Region | None, name: str) -> WiderReach:

@@ -160,7 +160,7 @@ function toBackdrop(): void {
   });
 }
 async function give(coat: string): Promise<void> {
-  if (reach.value?.where) await study.act(wear([reach.value.where], coat, reach.value.own));
+  if (reach.value?.where) await study.act(wear([reach.value.where, ...reach.value.also], coat, reach.value.own));
 }
 </script>
 
@@ -242,8 +242,12 @@ async function give(coat: string): Promise<void> {
                 </el-dropdown-menu>
               </template>
             </el-dropdown>
-            <as-another v-if="reach?.where" :sections="others" @choose="study.act(wearLike([reach.where], $event))" />
-            <el-button v-if="reach?.where" size="small" @click="toBackdrop">Backdrop…</el-button>
+            <as-another
+              v-if="reach?.where"
+              :sections="others"
+              @choose="study.act(wearLike([reach.where, ...reach.also], $event))"
+            />
+            <el-button v-if="reach?.where && !reach.also.length" size="small" @click="toBackdrop">Backdrop…</el-button>
           </p>
           <p v-if="reach?.like" class="soft">It takes its colours from “{{ reach.like }}”.</p>
           <where-from

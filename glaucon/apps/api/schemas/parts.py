@@ -29,13 +29,14 @@ class StepOut(Schema):
 class ReachOut(Schema):
     """How far a change may go: into the region or page called `label`; `where` is null for the whole site.
 
-    `own` and `coat` are what is set there now.
+    `own` and `coat` are what is set there now; `also` are further places that are reached with it.
     """
 
     what: str
     label: str
     count: str
     where: Where | None
+    also: list[Where]
     selector: str
     elements: int
     texts: int

@@ -104,18 +104,31 @@ def _for_one(
     here = here_only(known, study, reading, finding)
     sides = dict.fromkeys(side.role for side in (finding.text, finding.background) if side.role is not None)
     free = [role for role in sides if not study.role(role).locked]
-    found = [offer for role in free if (offer := mender.offer(role, finding.pairings)) is not None]
+    every = [offer for role in free if (offer := mender.offer(role, finding.pairings)) is not None]
     # the text comes first; the background only where it fixes more of the finding
-    found.sort(key=lambda offer: offer.left)
+    every.sort(key=lambda offer: offer.left)
+    found = [one for offer in every if _is_worth_it(one := _colour_offer(study, finding, offer, guard))]
+    there = _place_offer(study, here, guard) if here is not None else None
+    there = there if there is not None and _is_worth_it(there) else None
     fadings = mender.fadings(finding)[:_MOST_FADINGS]
     veil = _veil_place(known, reading, finding) if finding.on == "picture" else None
     return OffersForOne(
         key=finding.key,
-        offers=[_colour_offer(study, finding, offer, guard) for offer in found],
-        here=_place_offer(study, here, guard) if here is not None else None,
+        offers=found, here=there,
         fadings=[LessFading(selector=f.selector, opacity=f.opacity, fixes=f.fixes) for f in fadings],
-        veil=veil, reason="" if found or fadings or here or veil else why_no_offer(study, finding),
+        veil=veil, reason="" if found or fadings or there or veil else _why_none(study, finding, bool(every or here)),
     )  # fmt: skip
+
+
+def _is_worth_it(offer: ColourOffer | PlaceOffer) -> bool:
+    """Return whether an offer makes more texts readable than it takes from others."""
+    return offer.fixes > offer.breaks + offer.harder
+
+
+def _why_none(study: Study, finding: Finding, is_found: bool) -> str:
+    if is_found:
+        return "Any one colour here would make as many other texts hard to read. Fix all changes several together."
+    return why_no_offer(study, finding)
 
 
 def _veil_place(known: KnownSite, reading: SiteReading, finding: Finding) -> VeilPlace | None:

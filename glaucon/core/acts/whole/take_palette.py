@@ -38,7 +38,7 @@ class TakePalette(Act):
         return "Palette of another site"
 
 
-class Worn(Answer):
+class FittedColour(Answer):
     """A colour that fits: what it is called there, and here."""
 
     theirs: str
@@ -51,7 +51,7 @@ class FittedPalette(Answer):
 
     search: Literal["fit-palette"] = "fit-palette"
     name: str
-    worn: list[Worn]
+    worn: list[FittedColour]
     coats: list[str]
     backdrops: int
     left: list[str]
@@ -69,6 +69,6 @@ class FitPalette(Search):
         before = {role.id: role.value for role in study.roles}
         return FittedPalette(
             name=read_brought(self.palette).name, coats=fit.coats, backdrops=fit.backdrops, left=fit.left,
-            worn=[Worn(theirs=theirs, colour=colour, ours=ours) for theirs, colour, ours in fit.worn],
+            worn=[FittedColour(theirs=theirs, colour=colour, ours=ours) for theirs, colour, ours in fit.worn],
             values={role.id: role.colour.hex() for role in fit.study.roles if before.get(role.id, "") != role.value},
         )  # fmt: skip

@@ -23,7 +23,7 @@ const emit = defineEmits<{ close: [] }>();
 const study = useStudy();
 const drawn = ref<string | null>(null);
 const value = computed(() => drawn.value ?? props.reach.own[props.name] ?? props.seen);
-const places = computed(() => (props.reach.where ? [props.reach.where] : []));
+const places = computed(() => (props.reach.where ? [props.reach.where, ...props.reach.also] : []));
 const own = (hex: string) => ({ ...props.reach.own, [props.name]: hex });
 
 const { lch, mix, tracks } = useMixing(value, (hex) => {
