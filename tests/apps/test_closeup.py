@@ -149,6 +149,8 @@ BROKEN = [
         "“redd” is nothing that color can be.",
         False,
     ),
+    ("h1 { color: 'red\n }", 1, "A quote is opened here", False),
+    ("a { background: url(x'y) }", 1, "The address in “url(…)”", False),
     ("a::hovver { color: red }", 1, "No browser understands the selector", False),
     ("p { color: var(--gl-headin) }", 1, "Did you mean --gl-heading?", False),
 ]

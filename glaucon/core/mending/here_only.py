@@ -53,46 +53,60 @@ def here_only(
         return None
     now = next((scope for scope in study.worn if scope.where == where), None)
     coat, own = (now.coat, dict(now.set)) if now is not None else (None, {})
-    use = role.use
-
-    texts = set(reading.index.runs_of(list(finding.pairings)).tolist())
-
-    def worn(values: Mapping[str, str]) -> Study:
-        return wear(study, [where, *also], coat, values)
-
-    def nearest_for(use: str, values: Mapping[str, str]) -> Colour | None:
-        def at_level(level: float) -> Study:
-            grey = f"#{round(level * 255):02x}" + f"{round(level * 255):02x}" * 2
-            return worn({**values, use: grey})
-
-        scoped = at_level(0.0)
-        rows = Rows(known, scoped)
-        numbers = rows.of_ways({number for number, one in enumerate(scoped.worn) if one.where in (where, *also)})
-        counterparts = rows.counterparts(numbers, at_level)
-        nearest = nearest_of(_seen(side, role), counterparts)
-        if nearest.colour is None:
-            of_finding = _of_texts(counterparts, numbers, rows, texts)
-            nearest = nearest_of(_seen(side, role), of_finding) if len(of_finding.pairing) else nearest
-        return nearest.colour
-
-    colour = nearest_for(use, own)
+    here = _Here(known, study, reading, finding, (where, *also), coat, _seen(side, role), nearest_of)
+    colour = here.nearest(role.use, own)
     if colour is None:
         return None
-    values = {**own, use: colour.hex()}
-    fixes, breaks, left, states = _effect(known, reading, worn(values), finding)
+    values = {**own, role.use: colour.hex()}
+    fixes, breaks, left, states = here.effect(values)
     for state in sorted(states) if fixes and role.state == "rest" else ():
         # what is readable at rest and would not be while it is hovered takes a colour for that too
-        with_it = f"{role.kind}.{state}"
-        if with_it not in values and (also_then := nearest_for(with_it, values)) is not None:
-            tried = {**values, with_it: also_then.hex()}
-            then = _effect(known, reading, worn(tried), finding)
-            if then[1] < breaks and then[0] >= fixes:
-                values, (fixes, breaks, left, _) = tried, then
+        use = f"{role.kind}.{state}"
+        if use not in values and (then := here.nearest(use, values)) is not None:
+            tried = {**values, use: then.hex()}
+            if (better := here.effect(tried))[1] < breaks and better[0] >= fixes:
+                values, (fixes, breaks, left, _) = tried, better
     if not fixes:
         return None
-    return HereOnly(
-        where, place_name(known.survey, where), colour, coat, values, fixes, breaks, left, _seen(side, role)
-    )
+    return HereOnly(where, place_name(known.survey, where), colour, coat, values, fixes, breaks, left, here.seen)
+
+
+@dataclass(frozen=True, slots=True)
+class _Here:
+    """A finding and the places that are to wear a colour of their own; `seen` is the colour to stay near to."""
+
+    known: KnownSite
+    study: Study
+    reading: SiteReading
+    finding: Finding
+    places: tuple[Where, ...]
+    coat: str | None
+    seen: Colour
+    nearest_of: Callable[[Colour, Counterparts], Nearest]
+
+    def worn(self, values: Mapping[str, str]) -> Study:
+        return wear(self.study, list(self.places), self.coat, values)
+
+    def nearest(self, use: str, values: Mapping[str, str]) -> Colour | None:
+        """Return the nearest colour for a use under which all that wears it there reads, else the finding's texts."""
+
+        def at_level(level: float) -> Study:
+            grey = f"#{round(level * 255):02x}" + f"{round(level * 255):02x}" * 2
+            return self.worn({**values, use: grey})
+
+        scoped = at_level(0.0)
+        rows = Rows(self.known, scoped)
+        numbers = rows.of_ways({number for number, one in enumerate(scoped.worn) if one.where in self.places})
+        counterparts = rows.counterparts(numbers, at_level)
+        found = self.nearest_of(self.seen, counterparts)
+        if found.colour is None:
+            texts = set(self.reading.index.runs_of(list(self.finding.pairings)).tolist())
+            own = _of_texts(counterparts, numbers, rows, texts)
+            found = self.nearest_of(self.seen, own) if len(own.pairing) else found
+        return found.colour
+
+    def effect(self, values: Mapping[str, str]) -> tuple[int, int, int, set[str]]:
+        return _effect(self.known, self.reading, self.worn(values), self.finding)
 
 
 def _of_texts(counterparts: Counterparts, numbers: list[int], rows: Rows, wanted: set[int]) -> Counterparts:

@@ -127,11 +127,22 @@ def problems_of(css: str) -> tuple[CssProblem, ...]:
     return tuple(found[:_MOST_TOLD])
 
 
+# what tinycss2 says of an error, and what a person is told of it
+_IN_WORDS = (
+    ("reached before", "Something is missing here: a colon, a semicolon, or the braces around the colours."),
+    ("for declaration name", "A property is expected here, such as “color”. Take out what stands there instead."),
+    ("after declaration name", "A colon is missing here, after the property: “color: #0b5c7a”."),
+    ("contains {} block", "A “{” stands where a value is expected. A semicolon or a “}” is missing before it."),
+    ("Unmatched", "This bracket closes nothing. Take it out."),
+    ("string", "A quote is opened here and not closed on its line."),
+    ("URL", "The address in “url(…)” is not closed, or has a quote or bracket in it."),
+)
+
+
 def _told(message: str) -> str:
-    if "EOF reached" in message:
-        return "Something is missing here: a colon, a semicolon, or the braces around the colours."
-    message = message.rstrip(".")
-    return f"This cannot be read: {message}."
+    told = next((words for sign, words in _IN_WORDS if sign.lower() in message.lower()), None)
+    # what is not in the table is a sentence of Glaucon's own
+    return told or f"{message[:1].upper()}{message[1:].rstrip('.')}."
 
 
 def _misunderstood(nodes: list[Any]) -> Iterator[CssProblem]:
@@ -150,7 +161,8 @@ def _misunderstood(nodes: list[Any]) -> Iterator[CssProblem]:
         for one in tinycss2.parse_blocks_contents(node.content, skip_comments=True, skip_whitespace=True):
             if one.type == "declaration" and one.lower_name in COLOUR_PROPERTIES and not _is_known(one):
                 value = tinycss2.serialize(one.value).strip()[:60]
-                yield CssProblem(one.source_line, f"“{value}” is nothing that {one.lower_name} can be.", False)
+                told = f"“{value}” is nothing that {one.lower_name} can be."
+                yield CssProblem(one.source_line, _told(value) if "[bad " in value else told, False)
 
 
 def _is_known(declaration: Any) -> bool:
