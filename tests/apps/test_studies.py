@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 from collections import Counter
+from pathlib import Path
 from typing import Any
 
 import pytest
 
 from glaucon.apps.studies.models import Revision
-from tests.apps.conftest import Api, colours
+from glaucon.core.acts.at_hand import ReadSite
+from glaucon.core.acts.whole.find_fixes import FindFixes
+from glaucon.core.survey.site import read_site
+from tests.apps.conftest import Api, colours, folder_files, zipped
+from tests.oracle import corpus
+from tests.oracle.fresh import FRESH
 
 
 def test_change_is_a_new_revision_and_undo_goes_back_to_the_very_same(wren: Api, yard: str) -> None:
@@ -115,8 +121,22 @@ def test_typed_colour_is_answered_with_its_parts(wren: Api) -> None:
     assert (refused.status_code, refused.json()["code"]) == (422, "colour")
 
 
-def test_what_is_hard_to_read_is_one_count_wherever_it_is_told(wren: Api, yard: str) -> None:
-    """On the bench, its pages, the shelf's card, a study's, beside another study, and in the plan of a release."""
+SITES = [
+    pytest.param(None, id="otterlock"),
+    *(pytest.param(site, id=site.name, marks=pytest.mark.prove) for site in FRESH),
+]
+
+
+@pytest.mark.parametrize("site", SITES)
+def test_what_is_hard_to_read_is_one_count_wherever_it_is_told(
+    wren: Api, otterlock: Path, site: corpus.RealSite | None
+) -> None:
+    """On the bench, its pages, the shelf's card, a study's, in the plan of a release, in Fix all, in the shell."""
+    folder = corpus.fetch(site) if site is not None else otterlock
+    assert wren.bring(zipped(folder_files(folder))).status_code == 200
+    yard = wren.get("/sites").json()[0]["slug"]
+    at_hand = ReadSite(read_site(folder))
+    same = at_hand.known.first_study("Shell").with_values({"text": "#9a9a9a"})
     wren.act(yard, {"act": "set-colour", "role": "text", "value": "#9a9a9a"})
     reading = wren.get(f"/sites/{yard}/study").json()["reading"]
     hard, texts, unsure = (reading[name] for name in ("hard_texts", "texts", "unsure_texts"))
@@ -129,3 +149,4 @@ def test_what_is_hard_to_read_is_one_count_wherever_it_is_told(wren: Api, yard: 
     assert (plan["texts"] - plan["readable"], plan["unsure"]) == (hard + unsure, unsure)
     found = wren.search(yard, "fix-all").json()
     assert found["before"] == hard
+    assert FindFixes(search="fix-all").find(at_hand, same).before == hard

@@ -94,7 +94,11 @@ def colours_in(
             _note(texts[names[run][0]], reading, row, state)
     rows = [_row(survey, of, name, group, is_text=False) for name, group in grounds.items()]
     rows += sorted((_row(survey, of, name, group, is_text=True) for name, group in texts.items()), key=_order)
-    return [row for row in rows if row.states]
+    shown = [row for row in rows if row.states]
+    often = Counter(row.label for row in shown)
+    for row in shown:  # two of a kind go by their own names
+        row.label = of[row.role].label if often[row.label] > 1 and row.role is not None else row.label
+    return shown
 
 
 def _note(group: _Group, reading: SiteReading, row: int, state: str) -> None:

@@ -310,6 +310,14 @@ async function give(coat: string): Promise<void> {
   border-left: 1px solid var(--rule);
   background: var(--panel);
 }
+.side .acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.side .acts > * {
+  margin: 0;
+}
 .side h3 {
   margin-top: 6px;
 }
