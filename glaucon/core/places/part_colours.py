@@ -94,10 +94,10 @@ def colours_in(
             _note(texts[names[run][0]], reading, row, state)
     rows = [_row(survey, of, name, group, is_text=False) for name, group in grounds.items()]
     rows += sorted((_row(survey, of, name, group, is_text=True) for name, group in texts.items()), key=_order)
-    shown = [row for row in rows if row.states]
-    often = Counter(row.label for row in shown)
-    for row in shown:  # two of a kind go by their own names
-        row.label = of[row.role].label if often[row.label] > 1 and row.role is not None else row.label
+    shown = [one for one in rows if one.states]
+    often = Counter(one.label for one in shown)
+    for one in shown:  # two of a kind go by their own names
+        one.label = of[one.role].label if often[one.label] > 1 and one.role is not None else one.label
     return shown
 
 
