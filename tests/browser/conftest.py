@@ -20,7 +20,8 @@ from tests.apps.conftest import folder_files, zipped
 expect.set_options(timeout=15_000)  # two cores, and a browser that draws in software
 
 # refusals answer with a 4xx, and scripts of framed sites are kept from running: the browser notes both by itself
-_EXPECTED = ("status of 4", "Content Security Policy", "Blocked script execution", "blocked by CORS", "ERR_FAILED")
+_EXPECTED = ("status of 4", "Content Security Policy", "Blocked script execution", "blocked by CORS", "ERR_FAILED",
+             "ERR_INTERNET_DISCONNECTED")  # fmt: skip
 
 
 CSRF = "q" * 32

@@ -183,3 +183,19 @@ def test_a_palette_of_another_site_is_taken_with_its_names(desk: Page, few: Path
     panel.get_by_role("button", name="Take this palette").click()
     expect(desk.get_by_role("heading", name="Bench:")).to_be_attached()
     expect(desk.locator('.PaletteRail [data-tile="link"]')).to_contain_text(re.compile("7a2fb0", re.I))
+
+
+def test_what_is_changed_offline_is_kept_and_saved_once_back(desk: Page, few: Path) -> None:
+    bring(desk, few)
+    desk.locator('[data-tile="link"]').click()
+    desk.context.set_offline(True)
+    expect(desk.get_by_text("You are offline.")).to_be_visible()
+    entry = desk.get_by_label("Colour of Link", exact=True)
+    entry.fill("#7a2fb0")
+    entry.press("Enter")
+    expect(desk.get_by_role("status").filter(has_text="not saved")).to_be_visible()
+    desk.context.set_offline(False)
+    expect(desk.get_by_text("You are offline.")).to_have_count(0)
+    expect(desk.get_by_role("button", name="Undo")).to_be_enabled()
+    desk.reload()
+    expect(desk.locator('[data-tile="link"] .code')).to_have_text("#7a2fb0")

@@ -178,3 +178,25 @@ def test_views_have_no_accessibility_finding(desk: Page, few: Path, some: str) -
         view(desk)
         desk.evaluate(AXE)
         assert desk.evaluate(_RUN, PARTS.get(view, "body")) == [], view.__name__
+
+
+@pytest.mark.prove
+@pytest.mark.parametrize("some", VIEWS)
+def test_views_hold_on_a_tablet_and_a_phone(desk: Page, few: Path, some: str) -> None:
+    """No finding there either, and nothing is wider than the screen."""
+    bring(desk, few)
+    start, found = desk.url, []
+    for view in VIEWS[some]:
+        if view in FROM_THE_BENCH:
+            desk.goto(start)
+            desk.get_by_role("heading", name="Hard to read").wait_for()
+        view(desk)
+        desk.evaluate(AXE)
+        for width in (1024, 390):
+            desk.set_viewport_size({"width": width, "height": 800})
+            at_rest(desk)
+            wide = desk.evaluate("document.documentElement.scrollWidth")
+            found += [f"{view.__name__} at {width}: {wide} wide"] if wide > width else []
+            found += [f"{view.__name__} at {width}: {one}" for one in desk.evaluate(_RUN, PARTS.get(view, "body"))]
+        desk.set_viewport_size({"width": 1280, "height": 800})
+    assert found == []

@@ -60,7 +60,7 @@ const cell = computed(() => {
 <template>
   <div class="BenchScreen">
     <palette-rail v-if="isAsked" v-model="view.open" />
-    <div v-else class="room" />
+    <p v-else class="room soft" role="status">Reading its colours…</p>
     <div class="middle">
       <main ref="table" class="table" tabindex="-1">
         <h1 class="unseen">Bench: {{ site.site?.name }}</h1>
@@ -119,6 +119,8 @@ const cell = computed(() => {
   min-height: 0;
 }
 .room {
+  display: grid;
+  place-content: center;
   height: 127px;
 }
 .middle {

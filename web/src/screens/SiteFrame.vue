@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { sentence } from "@/api/client";
 import { ElButton } from "element-plus";
-import { useEventListener } from "@vueuse/core";
+import { useEventListener, useOnline } from "@vueuse/core";
 import { computed, nextTick, provide, ref, toRef, useTemplateRef, watch } from "vue";
 import { RouterLink, RouterView, useRoute } from "vue-router";
 import ShortcutsDialog from "@/parts/common/ShortcutsDialog.vue";
@@ -51,18 +51,18 @@ const { words: measuring, lookedAt } = useMeasuring();
 provide(MEASURING, measuring);
 provide(LOOKED_AT, lookedAt);
 
-watch(
-  () => route.params.slug as string,
-  async (slug) => {
-    failure.value = "";
-    try {
-      await study.load(slug);
-    } catch (refusal) {
-      failure.value = sentence(refusal);
-    }
-  },
-  { immediate: true },
-);
+async function load(): Promise<void> {
+  if (!route.params.slug) return;
+  failure.value = "";
+  try {
+    await study.load(String(route.params.slug));
+  } catch (refusal) {
+    failure.value = sentence(refusal);
+  }
+}
+watch(() => route.params.slug, load, { immediate: true });
+const isOnline = useOnline();
+useEventListener(window, "online", () => failure.value && load());
 
 const ways = useTemplateRef<HTMLElement>("ways");
 // on a phone the ways are swiped: the one that was gone is in sight
@@ -154,8 +154,12 @@ useEventListener(window, "beforeunload", (event: BeforeUnloadEvent) => {
     <p v-if="study.trouble" class="trouble" role="alert">
       {{ study.trouble }} <button type="button" class="act" @click="study.retry()">Try again</button>
     </p>
+    <p v-if="!isOnline" class="trouble" role="status">
+      You are offline. What you change is kept in this window and saved once you are back.
+    </p>
     <main v-if="failure" class="failure">
       <p role="alert">{{ failure }}</p>
+      <el-button type="primary" @click="load">Try again</el-button>
       <router-link :to="{ name: 'shelf' }">Back to your sites</router-link>
     </main>
     <main v-else-if="!study.revision && !isFraming" class="failure" aria-busy="true">
@@ -220,6 +224,12 @@ nav a[aria-current="page"] {
 .moves button:disabled {
   color: #8a8a8a;
   cursor: default;
+}
+@media (max-width: 1180px) {
+  .study,
+  .verdict .tag ~ .words {
+    display: none;
+  }
 }
 @media (max-width: 700px) {
   .name,

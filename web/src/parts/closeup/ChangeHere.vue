@@ -112,7 +112,7 @@ onBeforeUnmount(() => void study.showAct(null));
   margin: 0;
 }
 .field {
-  align-content: stretch;
+  align-content: start;
 }
 .close {
   position: absolute;

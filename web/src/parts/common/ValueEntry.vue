@@ -34,13 +34,19 @@ async function understand(): Promise<void> {
     return;
   }
   try {
-    const understood = await ask(client.POST("/api/colour", { body: { text: typed.value } }));
+    const hex = await hexOf(typed.value.trim());
     problem.value = "";
-    typed.value = understood.hex;
-    emit("change", understood.hex);
+    typed.value = hex;
+    emit("change", hex);
   } catch (refusal) {
     problem.value = sentence(refusal);
   }
+}
+
+/** A whole code needs nobody to understand it, so that one can be typed offline too. */
+async function hexOf(text: string): Promise<string> {
+  if (/^#[0-9a-f]{6}$/i.test(text)) return text.toLowerCase();
+  return (await ask(client.POST("/api/colour", { body: { text } }))).hex;
 }
 
 function leave(): void {
