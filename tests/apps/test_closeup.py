@@ -203,7 +203,7 @@ def test_a_section_keeps_its_colours_when_its_heading_is_called_otherwise(yard: 
     upload = SimpleUploadedFile("yard.zip", zipped(files))
     assert yard.client.post(f"/api{SITE}/again/zip", {"archive": upload}).status_code == 200
     told = yard.get(f"{SITE}/found").json()["changes"]
-    assert "“From the towpath” is “Along the bank” now. Its colours went along." in told, told
+    assert "“From the towpath” is now “Along the bank”. It keeps its colours." in told, told
     path = path_of(otterlock, "index.html", "From the towpath")
     rows = part(yard, "index.html", path).json()["colours"]
     assert rows[0]["states"][0]["colour"] == "#f2c14e"

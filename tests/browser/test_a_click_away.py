@@ -175,7 +175,7 @@ def test_a_palette_of_another_site_is_taken_with_its_names(desk: Page, few: Path
     desk.get_by_label("A palette file").set_input_files(
         {"name": "quay.json", "mimeType": "application/json", "buffer": json.dumps(document).encode()}
     )
-    panel = desk.get_by_role("region", name="of its colours have a place here")
+    panel = desk.get_by_role("region", name="of its colours fit here")
     expect(panel).to_contain_text("link → Link")
     # it is looked at on the owner's pages before it is taken
     shown = desk.locator(".MakeStudies iframe").first.content_frame.locator("body")

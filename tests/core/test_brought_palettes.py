@@ -65,8 +65,8 @@ def test_what_fits_is_worn_and_the_rest_is_told(yard: Study, way: str) -> None:
     assert pattern is not None and pattern.colour == "#cdbfa5", "its line's colour, whatever line is here"
     # the whole site's backdrop lies here without the picture that stayed behind; the footer's has no place
     assert [len(one.layers) for one in taken.backdrops if one.where is None] == [1]
-    assert any("still-water" in one and "lies with the other site" in one for one in told.left)
-    assert "The backdrop of “footer”: no place here is called so." in told.left
+    assert any("still-water" in one and "needs a picture from the other site" in one for one in told.left)
+    assert "The backdrop of “footer”: this site has no section of that name." in told.left
     assert any(one.startswith("Buttons (#C8452B)") for one in told.left)
     # nothing that is mapped, and nothing that is locked, is lost by it
     assert taken.mapping == ours.mapping

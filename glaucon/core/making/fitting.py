@@ -45,11 +45,11 @@ def fitted(study: Study, brought: Brought, places: Collection[str], files: Colle
             values[ours.id] = role.value
             fit.worn.append((role.label or role.id, role.colour.hex(), ours.label))
         elif role.tier == "main":
-            fit.left.append(f"{role.label or role.id} ({role.colour.hex().upper()}): nothing here is of that kind.")
+            fit.left.append(f"{role.label or role.id} ({role.colour.hex().upper()}): this site has nothing like it.")
         else:
             small += 1
     if small:
-        fit.left.append(f"{counted(small, 'colour')} of single things such as badges and icons: nothing like it here.")
+        fit.left.append(f"{counted(small, 'colour')} of badges, icons and the like: this site has none of those.")
     fit.study = study.with_values(values)
     for coat in brought.coats:
         if coats[coat.id] is None:
@@ -114,7 +114,7 @@ def _bring_backdrops(
         region = backdrop.where.region if backdrop.where is not None else None
         name = (region or "the whole site").replace("-", " ")
         if backdrop.where is not None and (region not in places or backdrop.where.page is not None):
-            fit.left.append(f"The backdrop of “{name}”: no place here is called so.")
+            fit.left.append(f"The backdrop of “{name}”: this site has no section of that name.")
         elif (here := _shown_here(fit, backdrop, name, files)) is not None:
             laid[backdrop.where] = here
             fit.backdrops += 1
@@ -127,6 +127,6 @@ def _shown_here(fit: Fitted, backdrop: Backdrop, name: str, files: Collection[st
     gone = [one.picture.file for one in backdrop.layers if one.picture is not None and one.picture.file not in files]
     if not gone:
         return backdrop
-    fit.left.append(f"Of the backdrop of “{name}”: {listed(gone)} lies with the other site. Add it here first.")
+    fit.left.append(f"The backdrop of “{name}” needs a picture from the other site: {listed(gone)}. Add it here first.")
     layers = tuple(one for one in backdrop.layers if one.picture is None or one.picture.file in files)
     return backdrop.model_copy(update={"layers": layers, "phone": None}) if layers else None

@@ -40,7 +40,7 @@ class CarryOver(Act):
         dressed = {where.region for where in places if where is not None}
         was = {region.key: region.label for region in self.places}
         return [
-            f"“{was[key]}” is “{region.label}” now. Its colours went along."
+            f"“{was[key]}” is now “{region.label}”. It keeps its colours."
             for key, region in renamed(self.places, site.known.survey.regions).items() if key in dressed
         ]  # fmt: skip
 

@@ -127,7 +127,7 @@ def _is_worth_it(offer: ColourOffer | PlaceOffer) -> bool:
 
 def _why_none(study: Study, finding: Finding, is_found: bool) -> str:
     if is_found:
-        return "Any one colour here would make as many other texts hard to read. Fix all changes several together."
+        return "Any single colour breaks as many other texts. Use Fix all: it changes several colours together."
     return why_no_offer(study, finding)
 
 

@@ -166,7 +166,7 @@ async function keep(): Promise<void> {
       </p>
       <made-choices v-model="tried" :made="making.made.value" />
       <template v-if="onPages || taken">
-        <p v-if="!onPages" class="soft">How the palette that was read looks on your pages.</p>
+        <p v-if="!onPages" class="soft">Your pages in this palette. Nothing changes until you take it.</p>
         <p v-else-if="making.peeked.value" class="acts soft">
           “{{ onPages.name }}” on your first page. Click it to try it on all.
         </p>

@@ -51,9 +51,7 @@ async function take(): Promise<void> {
 
 <template>
   <section v-if="fit?.worn.length" class="TakePalette" aria-labelledby="take-palette">
-    <h3 id="take-palette">
-      {{ count(fit.worn.length, "of its colours has a place", "of its colours have a place") }} here
-    </h3>
+    <h3 id="take-palette">{{ count(fit.worn.length, "of its colours fits", "of its colours fit") }} here</h3>
     <ul>
       <li v-for="one in fit.worn.slice(0, MOST)" :key="one.ours">
         <i :style="{ background: one.colour }" data-specimen />
