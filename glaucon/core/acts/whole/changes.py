@@ -12,7 +12,7 @@ from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.places.wear import UseName
 from glaucon.core.colour.in_words import change_in_words
 from glaucon.core.colour.value import read_colour
-from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property
+from glaucon.core.exchange.preview import PAGE_ATTRIBUTE, token_property, with_states
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.fixed import painted
 from glaucon.core.mending.place_changes import PlaceChange, with_place
@@ -117,7 +117,8 @@ def place_told(known: KnownSite, study: Study, one: PlaceChange) -> ChangeTold:
     rules = dressing_of(one.made_in(alone), known.survey)
     beside = [(inner.where, inner.colour) for inner in one.kept] + [(where, one.after) for where in one.also]
     there = PlaceTold(
-        place=one.where, values={one.use: one.after.hex()}, css=rules.for_previews(known.survey.pages, PAGE_ATTRIBUTE),
+        place=one.where, values={one.use: one.after.hex()},
+        css=with_states(rules.for_previews(known.survey.pages, PAGE_ATTRIBUTE)),
         beside=[PlaceValues(place=where, values={one.use: colour.hex()}) for where, colour in beside],
     )  # fmt: skip
     return ChangeTold(
