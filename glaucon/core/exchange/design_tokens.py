@@ -16,13 +16,13 @@ EXTENSION = "glaucon.palette"
 def design_tokens(study: Study) -> str:
     """Return a study's palette as a Design Tokens document, one colour token a role that shows."""
     document: dict[str, Any] = {"$description": f"{study.name}, a palette made with Glaucon."}
-    own = brought_of(study).model_dump(mode="json", exclude_none=True)
-    document["$extensions"] = {EXTENSION: own}
     for role in in_tier(study.roles, "main", "detail"):
         token: dict[str, Any] = {"$type": "color", "$value": _value(role.colour)}
         if role.label:
             token["$description"] = role.label
         document[role.id.replace(".", "-")] = token  # names hold no dots
+    own = brought_of(study).model_dump(mode="json", exclude_defaults=True)
+    document["$extensions"] = {EXTENSION: own}
     return json.dumps(document, indent=2, ensure_ascii=False) + "\n"
 
 

@@ -28,8 +28,9 @@ def brought_of(study: Study) -> Brought:
     """Return what of a study another site may take. What a coat brings to its places comes with the coat alone."""
     colours = {role.id: role.colour.hex() for role in study.roles}
     own = [_plain(one, colours) for one in study.backdrops if one.of is None]
+    roles = (role.model_copy(update={"reason": ""}) for role in in_tier(study.roles, "main", "detail"))
     return Brought(
-        name=study.name, roles=tuple(in_tier(study.roles, "main", "detail")), coats=study.coats,
+        name=study.name, roles=tuple(roles), coats=study.coats,
         coat_backdrops={coat: _plain(one, colours) for coat, one in study.coat_backdrops.items()},
         backdrops=tuple(own),
     )  # fmt: skip
