@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -167,8 +168,8 @@ FROM_THE_BENCH = [tray, mend_all, swap, tie, shelf]
 PARTS = {tray: ".MixTray", mend_all: ".FixAll", swap: "#dialogs", tie: "#dialogs"}
 
 
-@pytest.mark.parametrize("some", VIEWS)
-def test_views_have_no_accessibility_finding(desk: Page, few: Path, some: str) -> None:
+def gone_through(desk: Page, few: Path, some: str) -> Iterator[Callable[[Page], None]]:
+    """Go to some views one after the other; yield each once it is shown and axe is there."""
     bring(desk, few)
     start = desk.url
     for view in VIEWS[some]:
@@ -177,6 +178,12 @@ def test_views_have_no_accessibility_finding(desk: Page, few: Path, some: str) -
             desk.get_by_role("heading", name="Hard to read").wait_for()
         view(desk)
         desk.evaluate(AXE)
+        yield view
+
+
+@pytest.mark.parametrize("some", VIEWS)
+def test_views_have_no_accessibility_finding(desk: Page, few: Path, some: str) -> None:
+    for view in gone_through(desk, few, some):
         assert desk.evaluate(_RUN, PARTS.get(view, "body")) == [], view.__name__
 
 
@@ -184,14 +191,8 @@ def test_views_have_no_accessibility_finding(desk: Page, few: Path, some: str) -
 @pytest.mark.parametrize("some", VIEWS)
 def test_views_hold_on_a_tablet_and_a_phone(desk: Page, few: Path, some: str) -> None:
     """No finding there either, and nothing is wider than the screen."""
-    bring(desk, few)
-    start, found = desk.url, []
-    for view in VIEWS[some]:
-        if view in FROM_THE_BENCH:
-            desk.goto(start)
-            desk.get_by_role("heading", name="Hard to read").wait_for()
-        view(desk)
-        desk.evaluate(AXE)
+    found = []
+    for view in gone_through(desk, few, some):
         for width in (1024, 390):
             desk.set_viewport_size({"width": width, "height": 800})
             at_rest(desk)

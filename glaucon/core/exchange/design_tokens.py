@@ -9,7 +9,8 @@ from glaucon.core.colour.value import Colour
 from glaucon.core.study.brought import brought_of
 from glaucon.core.study.study import Study, in_tier
 
-# what other tools keep and do not read (format module, section 5.2.3): coats, backdrops, what each colour is for
+# Other tools keep extensions and do not read them (format module, section 5.2.3). Ours holds coats, backdrops, and what
+# each colour is for.
 EXTENSION = "glaucon.palette"
 
 

@@ -18,7 +18,11 @@ _MOST_COATS = 60
 
 @dataclass(slots=True)
 class Fitted:
-    """A study in another palette; what is worn as (their name, colour, ours), and sentences of what is left."""
+    """A study in another site's palette, and how it fits.
+
+    `worn` lists the colours that found a role: their name there, the colour, our role's name. `left` is one sentence
+    for each thing that found none.
+    """
 
     study: Study
     worn: list[tuple[str, str, str]] = field(default_factory=list)

@@ -49,8 +49,8 @@ class States:
                 own = base.group.tokens[0]
                 self._sorting.put(base, [n for n in some if self._palette.distance(n, own) < _SAME])
             equal = base is None or base.tier != "main" or use in ("line", "other")
-            # white words are not made of what the page is: what gives them another colour must leave the page as it is;
-            # and a link's hover is no part of some other small thing that happens to have its colour
+            # A hover may join a main role of its colour, or one of its own kind. Joining a small role of another kind
+            # would tie two things that have only the colour in common.
             kind = base.kind if base is not None else None
             alike = (
                 [e for e in self._entries if self._sorting.is_of_use(e, use) and (e.kind == kind or e.tier == "main")]

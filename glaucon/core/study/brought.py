@@ -25,7 +25,10 @@ class Brought(BaseModel):
 
 
 def brought_of(study: Study) -> Brought:
-    """Return what of a study another site may take. What a coat brings to its places comes with the coat alone."""
+    """Return the part of a study that another site can take.
+
+    A backdrop that comes with a coat is listed with that coat, not again for each section that wears it.
+    """
     colours = {role.id: role.colour.hex() for role in study.roles}
     own = [_plain(one, colours) for one in study.backdrops if one.of is None]
     roles = (role.model_copy(update={"reason": ""}) for role in in_tier(study.roles, "main", "detail"))

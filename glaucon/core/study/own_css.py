@@ -127,7 +127,7 @@ def problems_of(css: str) -> tuple[CssProblem, ...]:
     return tuple(found[:_MOST_TOLD])
 
 
-# what tinycss2 says of an error, and what a person is told of it
+# Part of a tinycss2 error message, and the sentence a person reads instead.
 _IN_WORDS = (
     ("reached before", "Something is missing here: a colon, a semicolon, or the braces around the colours."),
     ("for declaration name", "A property is expected here, such as “color”. Take out what stands there instead."),

@@ -47,7 +47,11 @@ class FittedColour(Answer):
 
 
 class FittedPalette(Answer):
-    """What fits of it and what does not, in sentences; `values` are the colours that it would give."""
+    """How a palette fits this site.
+
+    `worn` are the colours that have a place here, `left` one sentence for each thing that has none. `values` are the
+    new colours of the study's roles, by id, so that pages can show the palette before it is taken.
+    """
 
     search: Literal["fit-palette"] = "fit-palette"
     name: str
