@@ -61,7 +61,7 @@ def test_a_picture_behind_the_welcome_is_made_readable_kept_and_taken_back(desk:
     expect(told.get_by_text("All 3 texts on it can be read")).to_be_visible(timeout=30_000)
     expect(behind(desk, ".welcome a").first).to_have_css("box-decoration-break", "clone")
     expect(behind(desk, ".welcome .button").first).not_to_have_css("box-decoration-break", "clone")
-    side.get_by_role("button", name="Take the plate off").click()
+    side.get_by_role("button", name="Remove the plate").click()
     expect(told.get_by_text("is hard to read")).to_be_visible(timeout=30_000)
     # by keyboard, and the page follows
     before = welcome.evaluate("e => getComputedStyle(e).backgroundImage")

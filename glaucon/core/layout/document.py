@@ -185,7 +185,7 @@ def _index(given: Any) -> int:
 
 def _number(given: Any) -> float:
     if type(given) not in (int, float) or not math.isfinite(given) or abs(given) > _MOST_PX:
-        raise ValueError("no number a page has")
+        raise ValueError("a number that no page can have")
     return float(given)
 
 

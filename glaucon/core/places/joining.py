@@ -40,7 +40,7 @@ def join_sections(
         alike = {page for page in on if page not in measured and page in of_key[above].pages & of_key[below].pages}
         pages_joined = sorted(gaps.keys() | alike)
         if not all(_is_one_background(study, above, below, page) for page in pages_joined):
-            raise StudyError("These sections wear different backgrounds. Give them one coat first, then join them.")
+            raise StudyError("These sections have different backgrounds. Give them one coat first, then join them.")
         by = min(MOST_JOINED_PX, round(max(gaps.values()) + _UNDER_PX, 1))
         join = Join(below=below, by=by, pages=tuple(pages_joined))
         joins.update({scope.where: join for scope in study.worn if scope.where.section == above})

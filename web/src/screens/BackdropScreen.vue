@@ -77,7 +77,7 @@ onBeforeRouteLeave(async () => {
   try {
     await ElMessageBox.confirm("This backdrop is not kept yet.", "Keep it?", {
       confirmButtonText: "Keep it",
-      cancelButtonText: "Let it go",
+      cancelButtonText: "Discard it",
       distinguishCancelAndClose: true,
       appendTo: "#dialogs",
     });

@@ -96,7 +96,7 @@ const source = computed(() => props.all.pictures.find((one) => one.path === prop
       </el-select>
     </div>
     <el-checkbox :model-value="picture.fixed" @update:model-value="put({ fixed: !!$event })"
-      >Stays while the page scrolls</el-checkbox
+      >Stays still while the page scrolls</el-checkbox
     >
   </div>
 </template>

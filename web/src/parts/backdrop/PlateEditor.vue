@@ -30,6 +30,6 @@ function put(next: Plate | null, isDone: boolean): void {
       :model-value="plate.colour"
       @update:model-value="put({ ...plate, colour: $event }, true)"
     />
-    <p><button type="button" class="act" @click="put(null, true)">Take the plate off</button></p>
+    <p><button type="button" class="act" @click="put(null, true)">Remove the plate</button></p>
   </template>
 </template>

@@ -41,7 +41,7 @@ function deed(rule: Schemas["RuleOffer"]): string {
     </ul>
   </template>
   <template v-if="found.rules.length">
-    <p class="soft">Out of the palette’s reach. A rule in your own CSS makes it readable:</p>
+    <p class="soft">The palette alone cannot fix it. A rule in your own CSS makes it readable:</p>
     <ul>
       <li v-for="rule in found.rules" :key="rule.css">
         <el-checkbox

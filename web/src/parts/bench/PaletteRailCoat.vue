@@ -34,7 +34,7 @@ const isDifferent = computed(() =>
     :reading="reading"
   >
     <template #under
-      ><span class="soft">{{ tile.coat.places ? count(tile.coat.places, "place") : "worn nowhere" }}</span></template
+      ><span class="soft">{{ tile.coat.places ? count(tile.coat.places, "place") : "on no section" }}</span></template
     >
   </rail-specimen>
 </template>

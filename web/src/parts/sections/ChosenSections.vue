@@ -31,7 +31,7 @@ const { chosen, reach, shared, title, places, chooseAlike, alike, own, others, l
       </el-radio-group>
       <p v-if="turns" class="soft">Click the coats in the order they take turns.</p>
       <p v-else-if="like" class="soft">It takes its colours from “{{ like }}”, until it is given others.</p>
-      <p v-else class="soft">Click a coat to give it.</p>
+      <p v-else class="soft">Click a coat to put it on.</p>
       <p class="acts">
         <template v-if="turns">
           <el-button size="small" type="primary" :disabled="turns.length < 2" @click="emit('finish')">Apply</el-button>

@@ -64,7 +64,7 @@ function rename(): void {
       </template>
     </p>
     <p class="soft">
-      {{ coat.wearers ? `${count(coat.wearers, "place")} · ${count(coat.pages, "page")}` : "worn nowhere" }}
+      {{ coat.wearers ? `${count(coat.wearers, "place")} · ${count(coat.pages, "page")}` : "on no section" }}
     </p>
     <p v-if="coat.id" class="acts">
       <button type="button" class="act" :aria-label="`Rename ${coat.label}`" @click="edit">rename</button>

@@ -59,7 +59,7 @@ const spoken = (block: Schemas["MapBlock"]) =>
     ` on ${props.name}`,
     count(block.texts, "text"),
     block.hard ? `${block.hard} hard to read` : "",
-    block.joined ? "goes on into the next" : "",
+    block.joined ? "continues in the next" : "",
   ]
     .filter(Boolean)
     .join(", ");
