@@ -7,8 +7,8 @@ import sys
 
 from glaucon.cli.files import layouts_of, pictures_beside, read_json
 from glaucon.cli.parser import NOTHING_FAILS, SOMETHING_FAILS
-from glaucon.core.exchange.audit import as_csv, as_json, as_table, audit_site, audit_study
 from glaucon.core.exchange.backdrops import backdrops_of, survey_with, with_least_veils
+from glaucon.core.exchange.reports.audit import as_csv, as_json, as_table, audit_site, audit_study
 from glaucon.core.study.study import read_study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site

@@ -13,7 +13,7 @@ from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.models import Site
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.services import current_of
-from glaucon.core.exchange.audit import context_report
+from glaucon.core.exchange.reports.audit import context_report
 from tests import chromium
 from tests.apps.conftest import Api, folder_files, zipped
 from tests.oracle import corpus

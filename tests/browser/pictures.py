@@ -154,6 +154,11 @@ def compare(page: Page) -> None:
     page.locator(".CompareColumn").first.wait_for()
 
 
+def reading(page: Page) -> None:
+    page.goto(f"{SITE}/reading")
+    page.locator(".LadderLane .text").first.wait_for()
+
+
 def sheet(page: Page) -> None:
     page.goto(f"{SITE}/sheet")
     page.get_by_role("heading", name="The colours of").wait_for()
@@ -165,6 +170,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "sections": sections, "close-up": close_up, "backdrop": backdrop,
     "own-css": own_css,
     "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
+    "reading": reading,
 }  # fmt: skip
 
 

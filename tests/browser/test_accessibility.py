@@ -67,6 +67,16 @@ def release(page: Page) -> None:
     page.get_by_role("button", name="Release to the live site").wait_for()
 
 
+def ladder(page: Page) -> None:
+    page.get_by_role("link", name="Reading", exact=True).click()
+    page.locator(".LadderLane .text").first.wait_for()
+
+
+def text_list(page: Page) -> None:
+    page.get_by_text("List", exact=True).click()
+    page.locator(".TextList tbody tr").first.wait_for()
+
+
 def studies(page: Page) -> None:
     page.get_by_role("link", name="Studies").click()
     page.locator(".starting li").first.wait_for()
@@ -160,6 +170,7 @@ VIEWS = {
     "bringing in": [came_in, found, palette],
     "the bench": [bench, tray, mend_all, swap, tie],
     "studies": [backdrop, let_go, sections, close_up, own_css, studies, compare, sheet],
+    "reading": [ladder, text_list],
     "release and around": [release, ways_out, shelf, sign_in],
 }
 # these begin on a bench as it opens; the others are gone to from the one before

@@ -8,8 +8,8 @@ import pytest
 from playwright.sync_api import Browser
 
 from glaucon.core.cascade.text import decode_source
-from glaucon.core.exchange.audit import audit_survey
 from glaucon.core.exchange.preview import STATE_ATTRIBUTE, PreviewMaker, Root
+from glaucon.core.exchange.reports.audit import audit_survey
 from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import wear_of

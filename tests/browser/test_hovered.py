@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser
 
-from glaucon.core.exchange.audit import audit_site
+from glaucon.core.exchange.reports.audit import audit_site
 from glaucon.core.survey.site import SiteFiles
 from tests.oracle.measured import layouts_of
 

@@ -72,13 +72,18 @@ def test_a_person_in_a_hurry_loses_nothing(
         at_once(desk, "Choose a .zip…")
     chooser.value.set_files(archive_of(name, otterlock, tmp_path))
     at_once(desk, "Bench")
-    at_once(desk, "Fix all…")
-    at_once(desk, "Apply")
+    calm = desk.get_by_text(re.compile(r"^(Nothing is hard to read so far|Everything is readable)\."))
+    calm.or_(desk.get_by_role("button", name="Fix all…")).first.wait_for(timeout=PATIENCE)
+    is_fixed = not calm.count()
+    if is_fixed:
+        at_once(desk, "Fix all…")
+        at_once(desk, "Apply")
     at_once(desk, "Release")
     at_once(desk, "Release to the live site")
     expect(desk.get_by_text("It is live.")).to_be_visible(timeout=PATIENCE)
     # what was pressed was done
-    expect(desk.get_by_role("button", name="Undo")).to_be_enabled()
+    if is_fixed:
+        expect(desk.get_by_role("button", name="Undo")).to_be_enabled()
     promised = LOOKED_AT.search(desk.get_by_label("What would change").inner_text())
     assert promised, "nothing is said of what can be read"
     # what is said once everything has been looked at is what was said as it went live

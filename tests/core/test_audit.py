@@ -15,7 +15,7 @@ import pytest
 
 from glaucon import cli
 
-SCHEMA = json.loads(files("glaucon.core.exchange").joinpath("audit.schema.json").read_text("utf-8"))
+SCHEMA = json.loads(files("glaucon.core.exchange.reports").joinpath("audit.schema.json").read_text("utf-8"))
 PAGE = "<!doctype html><title>t</title><p style='color:{}'>Moorings by the week</p>"
 
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from glaucon.core.exchange.audit import audit_site
 from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.exchange.reports.audit import audit_site
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.offers import Mender
 from glaucon.core.study.fading import fades_of, with_fade

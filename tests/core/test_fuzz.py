@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from glaucon.core.cascade import markup
 from glaucon.core.cascade.tree import parse_document
-from glaucon.core.exchange.audit import audit_survey
+from glaucon.core.exchange.reports.audit import audit_survey
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site

@@ -17,7 +17,7 @@ from PIL import Image
 
 from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.value import TRANSPARENT
-from glaucon.core.exchange.audit import audit_site
+from glaucon.core.exchange.reports.audit import audit_site
 from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import (
     Box,

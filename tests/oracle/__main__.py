@@ -12,7 +12,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, sync_playwright
 
-from glaucon.core.exchange.audit import audit_survey
+from glaucon.core.exchange.reports.audit import audit_survey
 from glaucon.core.layout.document import Layouts
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site

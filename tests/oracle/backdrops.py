@@ -20,9 +20,9 @@ from playwright.sync_api import Browser, sync_playwright
 from glaucon.core.backdrops import library
 from glaucon.core.backdrops.patterns import PATTERNS
 from glaucon.core.backdrops.pictures import FOLDER
-from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.backdrops import backdrops_of, source_of, survey_with
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.exchange.reports.audit import context_report
 from glaucon.core.known.site import KnownSite
 from glaucon.core.study.backdrops import Backdrop
 from glaucon.core.study.study import Study, read_study

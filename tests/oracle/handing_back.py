@@ -18,8 +18,8 @@ from pathlib import Path
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.exchange.addon import addon_stylesheet
-from glaucon.core.exchange.audit import audit_survey
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.exchange.reports.audit import audit_survey
 from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study, token_key
 from glaucon.core.survey.model import ContextKey

@@ -25,8 +25,8 @@ from glaucon.core.acts.any_act import applied
 from glaucon.core.acts.at_hand import ReadSite
 from glaucon.core.acts.whole.find_fixes import FindFixes, FoundFixes
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
-from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.exchange.reports.audit import context_report
 from glaucon.core.layout.document import read_page_layout
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey

@@ -19,8 +19,8 @@ from glaucon.core.acts.any_act import applied
 from glaucon.core.acts.at_hand import ReadSite
 from glaucon.core.acts.whole.find_fixes import FindFixes
 from glaucon.core.colour.value import Colour
-from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.exchange.reports.audit import context_report
 from glaucon.core.layout.document import read_page_layout
 from glaucon.core.making.making import make_studies
 from glaucon.core.study.study import Study

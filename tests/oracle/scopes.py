@@ -15,9 +15,9 @@ from pathlib import Path
 from playwright.sync_api import Browser, sync_playwright
 
 from glaucon.core.colour.value import Colour
-from glaucon.core.exchange.audit import context_report
 from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.exchange.recolour import recolour_site
+from glaucon.core.exchange.reports.audit import context_report
 from glaucon.core.known.site import KnownSite
 from glaucon.core.mending.single_texts import element_of
 from glaucon.core.study.roles import Coat, Role

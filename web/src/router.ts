@@ -88,6 +88,12 @@ export const router = createRouter({
           meta: { title: "Palette sheet" },
         },
         {
+          path: "reading",
+          name: "reading",
+          component: () => import("@/screens/ReadingScreen.vue"),
+          meta: { title: "Reading" },
+        },
+        {
           path: "release",
           name: "release",
           component: () => import("@/screens/ReleaseScreen.vue"),

@@ -8,10 +8,10 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router
 
-from glaucon.apps.api.answers import reading_of, revision_out
 from glaucon.apps.api.schemas.acts import ActsIn
 from glaucon.apps.api.schemas.asked import BaseIn
 from glaucon.apps.api.schemas.study import RevisionOut
+from glaucon.apps.api.shaping.answers import reading_of, revision_out
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.effort import light

@@ -11,8 +11,8 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from glaucon.apps.api.answers import own_study
 from glaucon.apps.api.schemas.release import CheckedOut, UnreachedOut, WayOut
+from glaucon.apps.api.shaping.answers import own_study
 from glaucon.apps.bringing.sources import by_address
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site

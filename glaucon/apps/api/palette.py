@@ -5,9 +5,9 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from glaucon.apps.api.answers import shown
-from glaucon.apps.api.found_groups import found_groups
 from glaucon.apps.api.schemas.palette import PlaceOut, ProposalIn, ProposalOut
+from glaucon.apps.api.shaping.answers import shown
+from glaucon.apps.api.shaping.found_groups import found_groups
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.effort import light

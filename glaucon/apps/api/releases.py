@@ -7,10 +7,10 @@ from collections.abc import Mapping, Sequence
 from django.http import HttpRequest
 from ninja import Router
 
-from glaucon.apps.api.answers import reading_of
 from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.release import ChangeOut, PlaceChangeOut, PlanOut, ReleaseIn, ReleaseOut, TakeBackIn
 from glaucon.apps.api.schemas.study import FadeOut
+from glaucon.apps.api.shaping.answers import reading_of
 from glaucon.apps.releases import services
 from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.access import own_site

@@ -7,8 +7,8 @@ from urllib.parse import quote
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
-from glaucon.apps.api.found_groups import found_groups
 from glaucon.apps.api.schemas.site import AddressIn, FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
+from glaucon.apps.api.shaping.found_groups import found_groups
 from glaucon.apps.bringing import jobs, sources
 from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER
 from glaucon.apps.bringing.tasks import start_job

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from django.http import HttpRequest
 from ninja import Router
 
-from glaucon.apps.api.answers import own_study, shown
 from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.study import ComparedOut, ComparedRole, ComparedSide, NewStudyIn, StudyOut, StudyStepIn
+from glaucon.apps.api.shaping.answers import own_study, shown
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.at_hand import KeptSite

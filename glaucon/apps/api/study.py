@@ -6,13 +6,13 @@ import numpy as np
 from django.http import HttpRequest
 from ninja import Router
 
-from glaucon.apps.api.answers import reading_of, revision_out
-from glaucon.apps.api.reading import finding_out
 from glaucon.apps.api.schemas.acts import DraftIn
 from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.palette import ColourIn, ColourOut
 from glaucon.apps.api.schemas.reading import PairsOut, ReadingOut
 from glaucon.apps.api.schemas.study import RevisionOut
+from glaucon.apps.api.shaping.answers import reading_of, revision_out
+from glaucon.apps.api.shaping.reading import finding_out
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.effort import light

@@ -8,8 +8,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
-from glaucon.core.exchange.audit import context_report, read_verdicts
 from glaucon.core.exchange.hand_back import HandedBack
+from glaucon.core.exchange.reports.audit import context_report, read_verdicts
 from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
 from glaucon.core.study.study import Study

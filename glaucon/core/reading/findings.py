@@ -20,9 +20,9 @@ from glaucon.core.survey.model import ContextKey, PaintGroup, Survey
 
 Numbers = NDArray[np.int64]
 _STATES = ("rest", "hover", "focus", "active", "visited")
-# worst first
-_RANK = np.array([2, 0, 1, 3])
-_RANK_OF = dict(zip(VERDICTS, _RANK.tolist(), strict=True))
+# of each verdict, worst first
+RANK = np.array([2, 0, 1, 3])
+_RANK_OF = dict(zip(VERDICTS, RANK.tolist(), strict=True))
 _HALF = 3.0
 
 
@@ -216,6 +216,10 @@ class SurveyIndex:
         self._pages[both // max(1, runs), self._run_page[self._runs]] = True
         self._known_uses: dict[bytes, _Use] = {}
 
+    def pairs(self) -> tuple[Numbers, Numbers]:
+        """Return each text with each pairing that it shows in any width and state, once: two arrays alike."""
+        return self._runs, np.repeat(np.arange(len(self._starts) - 1), np.diff(self._starts))
+
     @property
     def at_rest(self) -> NDArray[np.bool_]:
         """Return which pairings show at rest, shape (pairings,)."""
@@ -311,7 +315,7 @@ class SurveyIndex:
             self.dress[counted],
         )
         margin = np.where(known, readings.ratio[counted] / readings.required[counted], 0.0)
-        order = np.lexsort((margin, _RANK[readings.verdict[counted]], *keys))
+        order = np.lexsort((margin, RANK[readings.verdict[counted]], *keys))
         differs = np.zeros(len(counted) - 1, dtype=bool)
         for key in keys:
             differs |= np.diff(key[order]) != 0
@@ -380,6 +384,10 @@ class SurveyIndex:
             self.survey.runs[longest].text,
             int(self._run_characters[runs].sum()),
         )
+
+    def every_finding(self, readings: Readings, groups: _Groups) -> list[Finding]:
+        """Return everything that is read, whatever its verdict, worst first."""
+        return self.findings(readings, groups.roles, groups.members)
 
     def findings_of(self, readings: Readings, groups: _Groups) -> list[Finding]:
         """Return the findings that fail or cannot be told, worst first."""

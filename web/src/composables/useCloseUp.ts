@@ -13,7 +13,7 @@ export interface Marks {
 /** Talks with the page that is looked at closely: what is clicked there, what is to be outlined. */
 export function useCloseUp(
   frame: Readonly<Ref<HTMLIFrameElement | null>>,
-  marks: Ref<Marks>,
+  marks: Readonly<Ref<Marks>>,
   told: { picked: (path: string) => void; left: () => void; start?: Ref<string> },
 ) {
   const send = (what: string, more: object = {}) =>

@@ -42,6 +42,7 @@ const SCREENS = [
   { name: "bench", label: "Bench" },
   { name: "sections", label: "Sections", also: ["close-up", "backdrop"] },
   { name: "studies", label: "Studies", also: ["compare", "sheet"] },
+  { name: "reading", label: "Reading" },
   { name: "release", label: "Release" },
 ];
 
@@ -225,7 +226,18 @@ nav a[aria-current="page"] {
   color: #8a8a8a;
   cursor: default;
 }
-@media (max-width: 1180px) {
+@media (max-width: 1400px) {
+  nav a {
+    padding: 5px 8px;
+  }
+  .study {
+    max-width: 8em;
+  }
+  .saved {
+    min-width: 0;
+  }
+}
+@media (max-width: 1240px) {
   .study,
   .verdict .tag ~ .words {
     display: none;

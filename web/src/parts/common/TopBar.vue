@@ -65,7 +65,7 @@ async function turn(to: "steps" | "words" | "keys" | "out"): Promise<void> {
 .gap {
   flex: 1;
 }
-@media (max-width: 1100px) {
+@media (max-width: 1400px) {
   .TopBar {
     column-gap: 10px;
     padding: 4px 12px;

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from django.http import Http404
 
-from glaucon.apps.api.reading import read_study
 from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.reading import ReadingOut
 from glaucon.apps.api.schemas.study import CoatOut, FadeOut, PropertyOut, RevisionOut, RoleOut
+from glaucon.apps.api.shaping.reading import read_study
 from glaucon.apps.releases.services import live_study
 from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.models import Site

@@ -11,6 +11,7 @@ from typing import Any
 
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.colour.value import Colour
+from glaucon.core.exchange.reports.texts import background_of, background_words, plain_cell
 from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
 from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
@@ -103,7 +104,7 @@ def _run_row(survey: Survey, sighting: Any, verdicts: Sequence[Verdict]) -> dict
         "weight": sighting.weight,
         "large": survey.pairings[sighting.pairing].large,
         "colour": _hex(verdict.colour),
-        "background": _background(verdict),
+        "background": background_of(verdict),
         "ratio": verdict.ratio,
         "required": verdict.required,
         "verdict": verdict.verdict,
@@ -117,14 +118,6 @@ def _run_row(survey: Survey, sighting: Any, verdicts: Sequence[Verdict]) -> dict
 
 def _hex(colour: Colour | None) -> str | None:
     return colour.with_alpha(1.0).hex() if colour is not None else None
-
-
-def _background(verdict: Verdict) -> dict[str, Any]:
-    if verdict.kind == "solid":
-        return {"kind": "solid", "colour": _hex(verdict.background)}
-    if verdict.kind == "varied":
-        return {"kind": "varied", "darkest": _hex(verdict.darkest), "lightest": _hex(verdict.lightest)}
-    return {"kind": "unknown"}
 
 
 def _pairing_rows(runs: list[dict[str, Any]]) -> list[dict[str, Any]]:
@@ -173,25 +166,12 @@ def as_csv(report: dict[str, Any]) -> str:
     )
     for run in report["runs"]:
         writer.writerow([
-            run["page"], run["path"], _plain_cell(run["text"]), run["size_px"], run["weight"],
-            "yes" if run["large"] else "no", run["colour"] or "", _background_text(run["background"]),
+            run["page"], run["path"], plain_cell(run["text"]), run["size_px"], run["weight"],
+            "yes" if run["large"] else "no", run["colour"] or "", background_words(run["background"]),
             "" if run["ratio"] is None else f"{run['ratio']:.2f}", run["required"] or "", run["verdict"],
             run.get("why", ""),
         ])  # fmt: skip
     return out.getvalue()
-
-
-def _plain_cell(text: str) -> str:
-    """Return a text that no spreadsheet takes for a formula: what is brought in is hostile."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
-
-
-def _background_text(background: dict[str, Any]) -> str:
-    if background["kind"] == "solid":
-        return str(background["colour"])
-    if background["kind"] == "varied":
-        return f"{background['darkest']} to {background['lightest']}"
-    return "unknown"
 
 
 def as_table(report: dict[str, Any]) -> str:
@@ -227,6 +207,6 @@ def _table_line(row: dict[str, Any], runs: list[dict[str, Any]]) -> str:
     size = "large" if row["large"] else "normal"
     return (
         f"  {ratio:>6}  {row['required'] or '':>5}  {row['colour'] or '?':<8} "
-        f"{_background_text(row['background']):<20} {size:<6} {row['runs']:>6} {row['pages']:>5}  "
+        f"{background_words(row['background']):<20} {size:<6} {row['runs']:>6} {row['pages']:>5}  "
         f"{example['page']}: “{text}”{why}"
     )

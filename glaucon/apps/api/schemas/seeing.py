@@ -1,0 +1,121 @@
+"""What the API says of all that has to be seen on a site: the ladder and the list of texts."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from glaucon.apps.api.schemas.asked import Asked, RevisionName
+from glaucon.apps.api.schemas.reading import FindingOut
+from glaucon.core.exchange.reports.texts import TextsFormat
+from glaucon.core.seeing.lanes import Ground
+from glaucon.core.seeing.texts import SortedBy, TextKind, TextsWanted
+
+State = Literal["rest", "hover", "focus", "active", "visited"]
+SaidOf = Literal["pass", "fail", "unsure", "exempt"]
+
+
+class LaneOut(Schema):
+    """A background and all that is read on it, the least contrast first.
+
+    `colour` is what most of its texts have behind them, `spread` the darkest and lightest where it is not one colour.
+    """
+
+    key: str
+    ground: Ground
+    role: str | None
+    label: str
+    colour: str
+    spread: list[str] | None
+    section: str
+    where: str
+    texts: int
+    standing: list[FindingOut]
+
+
+class LadderOut(Schema):
+    """Every background of a site with what is read on it."""
+
+    base: RevisionName
+    lanes: list[LaneOut]
+    texts: int
+    hard_texts: int
+    unsure_texts: int
+
+
+class TextsQuery(Asked):
+    """Which texts are wanted, in which order; what is left out leaves out nothing."""
+
+    page: str | None = None
+    section: str | None = None
+    part: str | None = None
+    state: State | None = None
+    width: int | None = None
+    is_large: bool | None = None
+    kind: TextKind | None = None
+    verdict: SaidOf | None = None
+    words: Annotated[str, Field(max_length=80)] = ""
+    by: SortedBy = "worst"
+    is_backwards: bool = False
+
+    @property
+    def wanted(self) -> TextsWanted:
+        """Return it as the core has it."""
+        return TextsWanted(**{name: getattr(self, name) for name in TextsQuery.model_fields})
+
+
+class TextsPageQuery(TextsQuery):
+    """The same, a part of the list at a time."""
+
+    start: Annotated[int, Field(ge=0)] = 0
+    most: Annotated[int, Field(ge=1, le=200)] = 60
+
+
+class TextsFileQuery(TextsQuery):
+    """The same as a file."""
+
+    form: TextsFormat = "csv"
+
+
+class NamedOut(Schema):
+    """A region: its key and what it is called."""
+
+    key: str
+    label: str
+
+
+class TextOut(Schema):
+    """A text as it is worst among the widths and states asked for, which are named where it is so."""
+
+    page: str
+    path: str
+    text: str
+    kind: TextKind
+    section: str
+    part: str
+    size_px: float
+    weight: int
+    is_large: bool
+    colour: str
+    background: str
+    spread: list[str] | None
+    ratio: float | None
+    required: float | None
+    verdict: SaidOf
+    why: str
+    states: list[str]
+    widths: list[int]
+
+
+class TextsOut(Schema):
+    """A part of the list; `total` counts all that are as wanted, `counts` by verdict whatever verdict is wanted."""
+
+    base: RevisionName
+    total: int
+    counts: dict[str, int]
+    texts: list[TextOut]
+    sections: list[NamedOut]
+    parts: list[NamedOut]
+    widths: list[int]

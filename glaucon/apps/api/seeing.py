@@ -1,0 +1,117 @@
+"""All that has to be seen on a site: the ladder, and the list of texts on screen and as a file."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+
+from glaucon.apps.api.schemas.acts import DraftIn
+from glaucon.apps.api.schemas.asked import RevisionName
+from glaucon.apps.api.schemas.seeing import (
+    LadderOut,
+    LaneOut,
+    NamedOut,
+    SaidOf,
+    TextOut,
+    TextsFileQuery,
+    TextsOut,
+    TextsPageQuery,
+)
+from glaucon.apps.api.shaping.reading import finding_out
+from glaucon.apps.sites.access import own_site
+from glaucon.apps.sites.at_hand import KeptSite
+from glaucon.apps.sites.effort import light
+from glaucon.apps.sites.surveys import known_for
+from glaucon.apps.studies import services
+from glaucon.core.acts.any_act import applied
+from glaucon.core.exchange.reports.texts import texts_file
+from glaucon.core.seeing.lanes import lanes_of
+from glaucon.core.seeing.texts import TextList, TextRow
+from glaucon.core.survey.model import Region, Survey
+
+router = Router(tags=["seeing"])
+_FILES = {"csv": ("text/csv; charset=utf-8", "csv"), "json": ("application/json", "json"),
+          "table": ("text/plain; charset=utf-8", "txt")}  # fmt: skip
+
+
+@router.post("/sites/{slug}/ladder", response=LadderOut, operation_id="getLadder")
+@light
+def get_ladder(request: HttpRequest, slug: str, draft: DraftIn) -> LadderOut:
+    """Return the ladder after some acts; nothing is written."""
+    site = own_site(request, slug)
+    revision = services.current_at(site, draft.base.named)
+    study = applied(KeptSite(site), revision.read(), draft.acts)
+    known = known_for(site, study)
+    reading, labels = known.read(study), study.labels
+    return LadderOut(
+        base=RevisionName.of(revision),
+        lanes=[
+            LaneOut(
+                key=lane.key, ground=lane.ground, role=lane.role, label=labels.get(lane.role or "", ""),
+                colour=lane.colour, spread=list(lane.spread) if lane.spread else None,
+                section=lane.section, where=lane.where, texts=lane.texts,
+                standing=[finding_out(one, labels, reading.index) for one in lane.standing],
+            )
+            for lane in lanes_of(known, study)
+        ],
+        texts=reading.texts, hard_texts=reading.hard, unsure_texts=reading.unsure,
+    )  # fmt: skip
+
+
+@router.get("/sites/{slug}/texts", response=TextsOut, operation_id="getTexts")
+@light
+def get_texts(request: HttpRequest, slug: str, asked: Query[TextsPageQuery]) -> TextsOut:
+    site = own_site(request, slug)
+    revision = services.current_of(site)
+    study = revision.read()
+    known = known_for(site, study)
+    texts = TextList(known.read(study))
+    total, rows = texts.rows(asked.wanted, asked.start, asked.most)
+    return TextsOut(
+        base=RevisionName.of(revision), total=total, counts=texts.counts(asked.wanted),
+        texts=[_text_out(row) for row in rows],
+        sections=_named(known.survey, is_section=True), parts=_named(known.survey, is_section=False),
+        widths=sorted({key.width for key in known.survey.sightings}, reverse=True),
+    )  # fmt: skip
+
+
+@router.get("/sites/{slug}/texts/file", operation_id="downloadTexts")
+@light
+def download_texts(request: HttpRequest, slug: str, asked: Query[TextsFileQuery]) -> HttpResponse:
+    """Give the texts that are wanted as a file."""
+    site = own_site(request, slug)
+    study = services.current_of(site).read()
+    _, rows = TextList(known_for(site, study).read(study)).rows(asked.wanted)
+    kind, ending = _FILES[asked.form]
+    answer = HttpResponse(texts_file(rows, asked.form), content_type=kind)
+    answer["Content-Disposition"] = f'attachment; filename="{site.slug}-texts.{ending}"'
+    return answer
+
+
+def _text_out(row: TextRow) -> TextOut:
+    said = row.verdict
+    ends = (said.darkest, said.lightest)
+    return TextOut(
+        page=row.run.page, path=row.run.path, text=row.run.text, kind=row.kind, section=_label(row.section),
+        part=_label(row.part), size_px=row.size_px, weight=row.weight, is_large=row.is_large,
+        colour=said.colour.with_alpha(1).hex() if said.colour else "",
+        background=said.background.with_alpha(1).hex() if said.background else "",
+        spread=[ends[0].hex(), ends[1].hex()] if ends[0] and ends[1] else None,
+        ratio=said.ratio, required=said.required, verdict=cast(SaidOf, said.verdict), why=said.why,
+        states=list(row.states),
+        widths=list(row.widths),
+    )  # fmt: skip
+
+
+def _label(region: Region | None) -> str:
+    return region.label if region else ""
+
+
+def _named(survey: Survey, is_section: bool) -> list[NamedOut]:
+    """Return the regions that texts lie in, by name."""
+    holding = {number for run in survey.runs for number in survey.chains[run.chain]}
+    some = [survey.regions[number] for number in sorted(holding)]
+    named = {one.key: one.label for one in some if one.is_section == is_section}
+    return [NamedOut(key=key, label=label) for key, label in sorted(named.items(), key=lambda one: one[1].casefold())]

@@ -1,0 +1,4 @@
+"""What several addresses answer with, shaped for the API.
+
+Begin with `answers`.
+"""
