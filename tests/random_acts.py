@@ -8,6 +8,7 @@ from random import Random
 from typing import Any
 
 from glaucon.core.acts.at_hand import SiteAtHand
+from glaucon.core.seeing.beyond import beyond_findings
 from glaucon.core.study.study import Study, token_key
 
 Document = dict[str, Any]
@@ -62,6 +63,10 @@ def _palette(chance: Random) -> str:
     return json.dumps(named)
 
 
+def _thing(chance: Random, site: SiteAtHand, study: Study) -> str:
+    return chance.choice([one.key for one in beyond_findings(site.known, study)] or ["field"])
+
+
 DRAWS: dict[str, Draw] = {
     "take-palette": lambda c, site, s: {"palette": _palette(c)},
     "set-colour": lambda c, site, s: {"role": _role(c, s), "value": _colour(c), "merge": c.random() < 0.3},
@@ -86,6 +91,8 @@ DRAWS: dict[str, Draw] = {
     "lay-backdrop": lambda c, site, s: {"backdrop": _backdrop(c, site, s)},
     "write-css": lambda c, site, s: {"css": f"h2 {{ color: {_colour(c)} }}"},
     "bring-back-mark": lambda c, site, s: {"source": "img/mark.svg", "way": "plate"},
+    "mend-beyond": lambda c, site, s: {"keys": [_thing(c, site, s)]},
+    "waive": lambda c, site, s: {"key": _thing(c, site, s), "said": c.choice(["decoration", "told", None])},
     "fade": lambda c, site, s: {"selector": c.choice(sorted(site.known.index.faded_by) or [".small"]), "opacity": 1.0},
     "fix": lambda c, site, s: {"values": {_role(c, s): _colour(c)}, "rules": ["h3 { color: #101010 }"]},
     "wear-palette": lambda c, site, s: {"values": {role.id: _colour(c) for role in s.roles}},

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import argparse
 import sys
+from dataclasses import replace
 
 from glaucon.cli.files import layouts_of, pictures_beside, read_json
 from glaucon.cli.parser import NOTHING_FAILS, SOMETHING_FAILS
 from glaucon.core.exchange.backdrops import backdrops_of, survey_with, with_least_veils
-from glaucon.core.exchange.reports.audit import as_csv, as_json, as_table, audit_site, audit_study
+from glaucon.core.exchange.reports.audit import as_csv, as_json, as_table, audit_study, audit_survey, with_beyond
+from glaucon.core.known.site import KnownSite
+from glaucon.core.seeing.beyond import judged_things
 from glaucon.core.study.study import read_study
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import read_site
@@ -23,12 +26,22 @@ def run(options: argparse.Namespace) -> int:
     study = read_study(read_json(options.study, "study")) if options.study is not None else None
     layouts = layouts_of(options.layout, options.width)
     context = ContextKey(options.width, options.state, options.scheme)
+    # what besides text has to be seen is looked at from rest
+    contexts = list(dict.fromkeys((context, replace(context, state="rest")))) if options.beyond else [context]
     if study is not None and study.backdrops:
-        pictures, regions = pictures_beside(options.study, site), survey_site(site, [context]).regions
+        pictures, regions = pictures_beside(options.study, site), survey_site(site, contexts).regions
         study = with_least_veils(site, study, regions, pictures, layouts)
-        survey = survey_with(site, backdrops_of(study, regions, pictures), [context], layouts)
-        report = audit_study(survey, context, options.level, study)
+        survey = survey_with(site, backdrops_of(study, regions, pictures), contexts, layouts)
     else:
-        report = audit_site(site, options.width, options.state, options.level, options.scheme, study, layouts)
+        survey = survey_site(site, contexts, layouts)
+    report = (
+        audit_survey(survey, context, options.level) if study is None
+        else audit_study(survey, context, options.level, study)
+    )  # fmt: skip
+    if options.beyond:
+        known = KnownSite(survey)
+        worn = study or known.first_study("As it came")
+        report = with_beyond(report, judged_things(known, worn.model_copy(update={"aim": options.level})))
     sys.stdout.write(_WRITERS[options.form](report))
-    return SOMETHING_FAILS if report["summary"]["fail"] else NOTHING_FAILS
+    fails = report["summary"]["fail"] or any(one["verdict"] == "fail" for one in report.get("beyond", ()))
+    return SOMETHING_FAILS if fails else NOTHING_FAILS

@@ -53,6 +53,7 @@ def _audit(audit: argparse.ArgumentParser) -> None:
     audit.add_argument("--state", choices=STATES, default="rest", help="the state every element is in (default rest)")
     audit.add_argument("--level", choices=("AA", "AAA"), default="AA", help="the aim (default AA)")
     audit.add_argument("--scheme", choices=("light", "dark"), default="light", help="prefers-color-scheme")
+    audit.add_argument("--beyond", action="store_true", help="also fields, icons, focus and links among text")
     _may_take_study(audit)
     _may_take_layout(audit)
 

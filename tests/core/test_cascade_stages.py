@@ -150,8 +150,14 @@ STAGES: list[tuple[str, Callable[[], Any], Any]] = [
     ("images", lambda: [round(stop.at, 3) for stop in _stops("linear-gradient(red, lime, blue)")], [0.0, 0.5, 1.0]),
     ("images", lambda: images.is_image(values("url(a.png)")[0]), True),
     ("images", lambda: images.parse_image(values("linear-gradient()")[0], tokens.TokenTable()), None),
+    # CSS Backgrounds 3, 3.4; CSS UI 4, 3; Text Decoration 3, 2: parts in any order, the rest as it is at first
+    ("lines", lambda: sorted(declared("border-top: red solid 2px") or {}), ["border-top-color", "border-top-style", "border-top-width"]),
+    ("lines", lambda: [one.name for one in (declared("border-style: solid none") or {}).values()], ["solid", "none", "solid", "none"]),
+    ("lines", lambda: (declared("outline: 0") or {})["outline-style"], Keyword("none")),
+    ("lines", lambda: (declared("text-decoration: underline wavy red") or {})["text-decoration-line"], ("underline",)),
+    ("lines", lambda: (declared("border: red blue"), declared("border-width: -1%")), (None, None)),
     ("effects", lambda: [one.name for one in effects.parse_filter(values("grayscale(1) blur(2px)"), tokens.TokenTable()) or ()], ["grayscale", "unknown"]),
-    ("effects", lambda: len(effects.parse_shadows(values("inset 0 0 0 9px red, 0 1px red"), tokens.TokenTable()) or ()), 1),
+    ("effects", lambda: len(effects.parse_shadows(values("inset 0 0 0 9px red, 0 1px red"), tokens.TokenTable()) or ()), 2),
     ("effects", lambda: effects.parse_transform(values("scale(2) scale(3)"), tokens.TokenTable()).scale, 6.0),
     # bytes: a mark wins over what is declared, and all comes back to the byte
     ("text", lambda: text.decode_source(b"\xef\xbb\xbfa\xc3\xa9").encode("aé"), b"\xef\xbb\xbfa\xc3\xa9"),

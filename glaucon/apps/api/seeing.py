@@ -10,6 +10,8 @@ from ninja import Query, Router
 from glaucon.apps.api.schemas.acts import DraftIn
 from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.seeing import (
+    BeyondListOut,
+    BeyondOut,
     LadderOut,
     LaneOut,
     NamedOut,
@@ -18,6 +20,8 @@ from glaucon.apps.api.schemas.seeing import (
     TextsFileQuery,
     TextsOut,
     TextsPageQuery,
+    ThingSeenOut,
+    WaiverOut,
 )
 from glaucon.apps.api.shaping.reading import finding_out
 from glaucon.apps.sites.access import own_site
@@ -27,8 +31,11 @@ from glaucon.apps.sites.surveys import known_for
 from glaucon.apps.studies import services
 from glaucon.core.acts.any_act import applied
 from glaucon.core.exchange.reports.texts import texts_file
+from glaucon.core.seeing.beyond import BeyondFinding, beyond_findings
+from glaucon.core.seeing.beyond_rules import rule_for
 from glaucon.core.seeing.lanes import lanes_of
 from glaucon.core.seeing.texts import TextList, TextRow
+from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Region, Survey
 
 router = Router(tags=["seeing"])
@@ -60,6 +67,17 @@ def get_ladder(request: HttpRequest, slug: str, draft: DraftIn) -> LadderOut:
     )  # fmt: skip
 
 
+@router.get("/sites/{slug}/beyond", response=BeyondListOut, operation_id="getBeyond")
+@light
+def get_beyond(request: HttpRequest, slug: str) -> BeyondListOut:
+    """Return what besides text has to be seen."""
+    site = own_site(request, slug)
+    revision = services.current_of(site)
+    study = revision.read()
+    found = beyond_findings(known_for(site, study), study)
+    return BeyondListOut(base=RevisionName.of(revision), findings=[_beyond_out(one, study) for one in found])
+
+
 @router.get("/sites/{slug}/texts", response=TextsOut, operation_id="getTexts")
 @light
 def get_texts(request: HttpRequest, slug: str, asked: Query[TextsPageQuery]) -> TextsOut:
@@ -88,6 +106,18 @@ def download_texts(request: HttpRequest, slug: str, asked: Query[TextsFileQuery]
     answer = HttpResponse(texts_file(rows, asked.form), content_type=kind)
     answer["Content-Disposition"] = f'attachment; filename="{site.slug}-texts.{ending}"'
     return answer
+
+
+def _beyond_out(found: BeyondFinding, study: Study) -> BeyondOut:
+    one = found.first
+    return BeyondOut(
+        key=found.key, what=one.what, criterion=one.criterion, state=one.state, colour=one.colour, against=one.against,
+        ratio=one.ratio, required=one.required, verdict=one.verdict, why=one.why, count=len(found.things),
+        pages=list(dict.fromkeys(thing.page for thing in found.things)),
+        seen=ThingSeenOut(page=one.page, path=one.path, section=one.label, state=one.state, words=one.words),
+        rule=rule_for(found, study),
+        waiver=WaiverOut(said=one.waiver.said, why=one.waiver.why) if one.waiver else None,
+    )  # fmt: skip
 
 
 def _text_out(row: TextRow) -> TextOut:

@@ -12,6 +12,8 @@ from glaucon.core.acts.at_hand import SiteAtHand
 from glaucon.core.acts.behind.bring_back_mark import BringBackMark
 from glaucon.core.acts.behind.fade import Fade
 from glaucon.core.acts.behind.lay_backdrop import LayBackdrop
+from glaucon.core.acts.behind.mend_beyond import MendBeyond
+from glaucon.core.acts.behind.waive import Waive
 from glaucon.core.acts.behind.write_css import WriteCss
 from glaucon.core.acts.palette.add_role import AddRole
 from glaucon.core.acts.palette.lock_role import LockRole
@@ -41,7 +43,7 @@ MOST_ACTS = 400
 AnyAct = Annotated[
     SetColour | AddRole | RenameRole | RemoveRole | OrderRoles | TieRole | LockRole | SetAim | MoveColours
     | Swap | UsePalette | Wear | WearLike | JoinSections | AddCoat | RenameCoat | DeleteCoat | LayBackdrop
-    | WriteCss | BringBackMark | Fade | Fix | WearPalette | TakePalette,
+    | WriteCss | BringBackMark | MendBeyond | Waive | Fade | Fix | WearPalette | TakePalette,
     Field(discriminator="act"),
 ]  # fmt: skip
 Acts = Annotated[tuple[AnyAct, ...], Field(min_length=1, max_length=MOST_ACTS)]

@@ -17,6 +17,7 @@ from glaucon.core.cascade.properties.declarations import parse_declaration
 from glaucon.core.cascade.properties.effects import Move
 from glaucon.core.cascade.properties.images import CssGradient
 from glaucon.core.cascade.properties.lengths import Extent, LengthContext, extent
+from glaucon.core.cascade.properties.lines import LINE_COLOURS
 from glaucon.core.cascade.properties.longhands import INHERITED, INITIAL, PendingValue
 from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.rules import (
@@ -442,7 +443,7 @@ class _Computation:
     def _computed(self, name: str, value: Any, colour: Expression, dark: bool, font_px: float) -> Any:
         if name in ("fill", "stroke") and isinstance(value, Keyword) and value.name == "url":
             return value
-        if name in ("background-color", "fill", "stroke"):
+        if name in ("background-color", "fill", "stroke") or name in LINE_COLOURS:
             return resolve(value, colour, dark) if not isinstance(value, Keyword) else Literal(BLACK)
         if isinstance(value, Keyword):
             return value

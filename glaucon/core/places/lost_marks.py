@@ -20,10 +20,10 @@ from PIL import Image
 from glaucon.core.cascade.properties.images import CssPicture
 from glaucon.core.colour.contrast import contrast_ratio, cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.value import Colour
+from glaucon.core.known.dressed import dresses_of
 from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.colour_table import TokenColours
 from glaucon.core.reading.reading import ICONS_NEED, CompiledPairings, token_array
-from glaucon.core.scopes.cascade import Dresser, ScopesByPlace
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Mark, MarkKind
 from glaucon.core.survey.pictures import PictureShelf
@@ -129,21 +129,7 @@ def _as_came(plain: KnownSite) -> list[_SeenMarks]:
 
 
 def _seen(known: KnownSite, study: Study) -> list[_SeenMarks]:
-    marks = known.survey.marks
-    if not study.worn:
-        return _seen_in(known, known.compiled(study), [TokenColours.of(known.tokens.values(study))], [0] * len(marks))
-    scopes, chains = ScopesByPlace(study), known.survey.chains
-    dresser = Dresser(study, known.tokens, known.survey)
-    keys = [tuple(known.survey.regions[region].key for region in chain) for chain in chains]
-    numbers: dict[int, int] = {}  # of what is worn, by identity: what is the same is the same object
-    worn: list[TokenColours] = []
-    dresses = []
-    for mark in marks:
-        colours = dresser.colours(scopes.dress(mark.page, keys[mark.chain], mark.path))
-        if id(colours) not in numbers:
-            numbers[id(colours)] = len(worn)
-            worn.append(colours)
-        dresses.append(numbers[id(colours)])
+    worn, dresses = dresses_of(known, study, ((one.page, one.chain, one.path) for one in known.survey.marks))
     return _seen_in(known, known.compiled(study), worn, dresses)
 
 

@@ -56,7 +56,8 @@ def touched(before: Study, after: Study) -> frozenset[str]:
     behind = ({one.where: one for one in study.backdrops} for study in (before, after))
     keys |= {f"backdrop:{place_key(where)}" for where in _unlike(*behind)}
     keys |= {name for name, is_so in (
-        ("css", before.extra_css != after.extra_css), ("aim", before.aim != after.aim),
+        ("css", before.extra_css != after.extra_css), ("waived", before.waived != after.waived),
+        ("aim", before.aim != after.aim),
         ("order", [r.id for r in before.roles] != [r.id for r in after.roles]),
     ) if is_so}  # fmt: skip
     return frozenset(keys)

@@ -19,6 +19,7 @@ from glaucon.core.study.backdrops import Backdrop, OfRole, paints_of
 from glaucon.core.study.roles import Coat, CoatId, Kind, Role, StateName
 from glaucon.core.study.scopes import Scope
 from glaucon.core.study.ties import RoleId, Tie, in_order, tied_colour
+from glaucon.core.study.waivers import Waiver
 from glaucon.core.validation import told_error
 
 MOST_SITE_ROLES, MOST_COATS = 9, 6  # of the short palette
@@ -41,6 +42,7 @@ class Study(BaseModel):
     backdrops: tuple[Backdrop, ...] = Field(default=(), max_length=460)
     coat_backdrops: Mapping[CoatId, Backdrop] = Field(default_factory=dict, max_length=60)
     extra_css: str = Field(default="", max_length=20_000)
+    waived: tuple[Waiver, ...] = Field(default=(), max_length=200)
 
     @model_validator(mode="after")
     def _roles_are_known(self) -> Study:

@@ -9,7 +9,7 @@ from typing import Any
 
 from glaucon.core.cascade.computed import Style
 from glaucon.core.cascade.expression import Expression, Faded, Literal, evaluate, placed
-from glaucon.core.cascade.properties.effects import InsetShadow
+from glaucon.core.cascade.properties.effects import BoxShadow
 from glaucon.core.cascade.properties.images import CssGradient, CssPicture
 from glaucon.core.cascade.properties.lengths import Extent, LengthContext
 from glaucon.core.cascade.properties.values import Keyword
@@ -248,7 +248,7 @@ def paints_background(style: Style) -> bool:
     return (
         not is_clear(style.colour("background-color"))
         or any(image is not None for image in images)
-        or bool(style.values.get("box-shadow"))
+        or any(shadow.is_inset for shadow in style.values.get("box-shadow", ()))
     )
 
 
@@ -277,9 +277,9 @@ def is_clear(colour: Expression) -> bool:
     return isinstance(colour, Literal) and colour.colour.alpha == 0
 
 
-def _fills(shadow: InsetShadow, style: Style) -> bool:
+def _fills(shadow: BoxShadow, style: Style) -> bool:
     reach = max(shadow.spread, abs(shadow.y) + shadow.spread, abs(shadow.x) / 4 + shadow.spread)
-    return shadow.blur <= 2 and reach >= max(_FILLING_SHADOW_PX, 1.2 * style.font_px)
+    return shadow.is_inset and shadow.blur <= 2 and reach >= max(_FILLING_SHADOW_PX, 1.2 * style.font_px)
 
 
 def faded(layers: tuple[Layer, ...], opacity: float) -> tuple[Layer, ...]:

@@ -230,6 +230,30 @@ class Mark:
     inks: tuple[tuple[int, float], ...]
 
 
+ThingKind = Literal["field", "border", "focus", "link-in-text", "icon"]
+
+
+@dataclass(frozen=True, slots=True)
+class Thing:
+    """Something besides text that has to be seen, on the widest screen: see `survey/walk/things`.
+
+    `signs` are pairings of the colours that show it with what they have to stand out from, the best of them counts;
+    `against` is, for a link, the pairing of the words around it. `selector` finds it in its section.
+    """
+
+    page: str
+    path: str
+    what: ThingKind
+    state: str
+    words: str
+    selector: str
+    chain: int
+    signs: tuple[int, ...]
+    given: str = ""
+    is_strong: bool = False
+    against: int | None = None
+
+
 @dataclass(frozen=True, slots=True)
 class Painter:
     """An element that paints a background, with the facts it can be named by: landmark, tag, class, first heading.
@@ -319,4 +343,5 @@ class Survey:
     laid: set[str] = field(default_factory=set)  # pages that a browser has measured, at some width
     grounds: set[int] = field(default_factory=set)  # regions whose own rules say a background, so that they keep it
     marks: list[Mark] = field(default_factory=list)
+    things: list[Thing] = field(default_factory=list)
     reached: set[int] = field(default_factory=set)  # tokens of declarations that hold for an element that is shown

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from glaucon.core.cascade.computed import Cascade, Style
-from glaucon.core.cascade.expression import Expression, Literal
+from glaucon.core.cascade.expression import Expression, Literal, placed
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.properties.images import CssPicture
@@ -22,7 +22,7 @@ from glaucon.core.layout.document import Layouts, PageLayout
 from glaucon.core.survey.handed_down import HandedDownProperties
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.marks import Pictured, selector_of, words_of
-from glaucon.core.survey.model import ContextKey, Mark, Pairing, Run, Sightings, Survey
+from glaucon.core.survey.model import ContextKey, Fill, Mark, Pairing, Run, Sightings, Survey, Thing
 from glaucon.core.survey.painters import note_painters, painted_by
 from glaucon.core.survey.panels import PanelsFound
 from glaucon.core.survey.part_uses import regions_with_uses
@@ -31,12 +31,14 @@ from glaucon.core.survey.reach import Reach
 from glaucon.core.survey.regions import FoundRegions, RegionsOfPage, find_regions
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
+from glaucon.core.survey.texts import own_words
 from glaucon.core.survey.walk.frame import Beside, PageContext, Register, Remembered
 from glaucon.core.survey.walk.laid_out import Cell, LaidOut, Probed, lifting_selectors
+from glaucon.core.survey.walk.things import SeenThing, Sign
 from glaucon.core.survey.walk.walk import PageWalk
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 33
+ENGINE = 34
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
@@ -96,6 +98,28 @@ class _Collector:
         inks = tuple((self.number(pairing), share) for pairing, share in pairings)
         chain, words = self._chain(regions, element), words_of(element)
         self.survey.marks.append(Mark(page, element.path(), shown.kind, source, selector, words, chain, inks))
+
+    def thing(self, page: str, seen: SeenThing, regions: RegionsOfPage) -> None:
+        """Note something besides text that has to be seen."""
+        element = seen.element
+        depth = regions.depth(element.order)
+
+        def number(sign: Sign) -> int:
+            # what the element itself says is said at the depth it lies at
+            colour, over = (
+                placed(one, depth) if one is not None and depth else one for one in (sign.colour, sign.over)
+            )
+            below = sign.below if over is None else (*sign.below, Fill(over))
+            return self.number(Pairing(colour or sign.colour, below, (), large=True, exempt=False, icon=True))
+
+        words = words_of(element) or own_words(element) or " ".join(element.own_text.split())[:80]
+        self.survey.things.append(
+            Thing(
+                page, element.path(), seen.what, seen.state, words, selector_of(element, regions.starts),
+                self._chain(regions, element), tuple(map(number, seen.signs)), seen.given, seen.is_strong,
+                None if seen.against is None else number(seen.against),
+            )
+        )  # fmt: skip
 
     def _chain(self, regions: RegionsOfPage, element: Element) -> int:
         return self._number_of(regions.chains[element.order] if regions.chains else ())
@@ -251,6 +275,8 @@ class Surveyor:
         self._panels.note(document, regions, widest.painted)
         for one in widest.pictured:
             collector.mark(page, one, regions, self._shelf)
+        for thing in widest.things:
+            collector.thing(page, thing, regions)
         begun: dict[int, Style] = {}
         for found in by_width:
             begun.update(found.begun)  # as the widest screen that shows it has it

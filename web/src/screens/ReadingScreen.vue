@@ -15,6 +15,7 @@ const router = useRouter();
 const VIEWS = {
   ladder: { label: "Ladder", shown: TextLadder },
   list: { label: "List", shown: defineAsyncComponent(() => import("@/parts/reading/TextList.vue")) },
+  beyond: { label: "Beyond text", shown: defineAsyncComponent(() => import("@/parts/reading/BeyondTexts.vue")) },
 } as const;
 type View = keyof typeof VIEWS;
 const view = computed({

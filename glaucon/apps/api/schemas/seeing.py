@@ -12,6 +12,8 @@ from glaucon.apps.api.schemas.reading import FindingOut
 from glaucon.core.exchange.reports.texts import TextsFormat
 from glaucon.core.seeing.lanes import Ground
 from glaucon.core.seeing.texts import SortedBy, TextKind, TextsWanted
+from glaucon.core.study.waivers import WaivedAs
+from glaucon.core.survey.model import ThingKind
 
 State = Literal["rest", "hover", "focus", "active", "visited"]
 SaidOf = Literal["pass", "fail", "unsure", "exempt"]
@@ -77,6 +79,53 @@ class TextsFileQuery(TextsQuery):
     """The same as a file."""
 
     form: TextsFormat = "csv"
+
+
+class WaiverOut(Schema):
+    """What the owner says of something that need not be seen, and why."""
+
+    said: WaivedAs
+    why: str
+
+
+class ThingSeenOut(Schema):
+    """Where a thing is to be seen."""
+
+    page: str
+    path: str
+    section: str
+    state: str
+    words: str
+
+
+class BeyondOut(Schema):
+    """Things besides text that are judged alike: what shows them, what that stands on; `seen` is one of them.
+
+    `rule` is the CSS that would mend them, "" where none would.
+    """
+
+    key: str
+    what: ThingKind
+    criterion: str
+    state: str
+    colour: str
+    against: str
+    ratio: float | None
+    required: float | None
+    verdict: str
+    why: str
+    count: int
+    pages: list[str]
+    seen: ThingSeenOut
+    rule: str
+    waiver: WaiverOut | None
+
+
+class BeyondListOut(Schema):
+    """All that besides text has to be seen on a site, the worst first."""
+
+    base: RevisionName
+    findings: list[BeyondOut]
 
 
 class NamedOut(Schema):

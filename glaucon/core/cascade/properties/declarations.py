@@ -10,6 +10,7 @@ from typing import Any
 
 from glaucon.core.cascade.properties.backgrounds import expand_background, parse_layers, parse_position
 from glaucon.core.cascade.properties.colours import significant
+from glaucon.core.cascade.properties.lines import LINE_ALIASES, LINE_EXPAND, LINE_SHORTHANDS
 from glaucon.core.cascade.properties.longhands import (
     LONGHANDS,
     OVERFLOW,
@@ -36,6 +37,7 @@ SHORTHANDS: dict[str, tuple[str, ...]] = {
     "list-style": ("list-style-type",),
     "flex": ("flex-basis",),
     "container": ("container-name", "container-type"),
+    **LINE_SHORTHANDS,
     "all": tuple(LONGHANDS),
 }
 for _box in ("margin", "padding"):
@@ -68,6 +70,7 @@ ALIASES = {
     "max-block-size": "max-height",
     "min-inline-size": "min-width",
     "min-block-size": "min-height",
+    **LINE_ALIASES,
 }
 for _box in ("margin", "padding"):
     for _logical, _side in (
@@ -206,6 +209,7 @@ _EXPAND: dict[str, Callable[[list[Any], TokenTable], dict[str, Any] | None]] = {
     "inset-block": _expand_sides("top", "bottom"),
     "inset-inline": _expand_sides("left", "right"),
     "list-style": _expand_list_style,
+    **LINE_EXPAND,
     **{box: _expand_sides(*SHORTHANDS[box]) for box in SHORTHANDS if box.startswith(("margin", "padding"))},
 }
 

@@ -13,31 +13,33 @@ from glaucon.core.cascade.tokens import TokenTable
 
 @dataclass(frozen=True, slots=True)
 class Shadow:
-    """An inset shadow: offsets, blur and spread as lengths."""
+    """A shadow: offsets, blur and spread as lengths."""
 
     colour: Expression
     lengths: tuple[Length, ...]
+    is_inset: bool
 
-    def computed(self, context: LengthContext) -> InsetShadow:
+    def computed(self, context: LengthContext) -> BoxShadow:
         """Return the shadow with its lengths in pixels."""
         px = [length(context) or 0.0 for length in self.lengths]
         x, y, blur, spread = (*px, 0.0, 0.0)[:4]
-        return InsetShadow(self.colour, x, y, blur, spread)
+        return BoxShadow(self.colour, x, y, blur, spread, self.is_inset)
 
 
 @dataclass(frozen=True, slots=True)
-class InsetShadow:
-    """A computed inset shadow, in pixels."""
+class BoxShadow:
+    """A computed shadow, in pixels; inset ones lie over the background, the others around the box."""
 
     colour: Expression
     x: float
     y: float
     blur: float
     spread: float
+    is_inset: bool
 
 
 def parse_shadows(tokens: list[Any], table: TokenTable) -> tuple[Shadow, ...] | None:
-    """Return the inset shadows of a `box-shadow`, first on top; outer ones lie behind no words of their own box."""
+    """Return the shadows of a `box-shadow`, first on top."""
     if len(tokens) == 1 and getattr(tokens[0], "lower_value", "") == "none":
         return ()
     found: list[Shadow] = []
@@ -48,8 +50,7 @@ def parse_shadows(tokens: list[Any], table: TokenTable) -> tuple[Shadow, ...] | 
         insets = [n for n in nodes if getattr(n, "lower_value", "") == "inset"]
         if len(colours) > 1 or not 2 <= len(lengths) <= 4 or len(colours) + len(lengths) + len(insets) != len(nodes):
             return None
-        if insets:
-            found.append(Shadow(colours[0] if colours else Current(), tuple(lengths)))
+        found.append(Shadow(colours[0] if colours else Current(), tuple(lengths), bool(insets)))
     return tuple(found)
 
 

@@ -22,6 +22,7 @@ from glaucon.core.cascade.properties.colours import colour_expression, significa
 from glaucon.core.cascade.properties.effects import Move, parse_filter, parse_shadows, parse_transform
 from glaucon.core.cascade.properties.images import is_image, parse_image
 from glaucon.core.cascade.properties.lengths import parse_length
+from glaucon.core.cascade.properties.lines import LINE_INITIAL, LINE_LONGHANDS
 from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.colour.value import BLACK, TRANSPARENT
@@ -115,6 +116,7 @@ INITIAL: dict[str, Any] = {
     "object-fit": Keyword(""),
     "object-position": (),
     "list-style-type": Keyword("disc"),
+    **LINE_INITIAL,
 }
 
 
@@ -374,4 +376,5 @@ LONGHANDS: dict[str, Parse] = {
     "object-fit": _keyword("fill", "contain", "cover", "none", "scale-down"),
     "object-position": lambda tokens, table: parse_position(tokens),
     "list-style-type": _anything,
+    **LINE_LONGHANDS,
 }

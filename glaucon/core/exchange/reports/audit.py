@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from types import MappingProxyType
 from typing import Any
 
@@ -15,13 +15,14 @@ from glaucon.core.exchange.reports.texts import background_of, background_words,
 from glaucon.core.known.site import KnownSite
 from glaucon.core.layout.document import Layouts
 from glaucon.core.reading.reading import CompiledPairings, Verdict, token_array
+from glaucon.core.seeing.beyond import BeyondText
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
 from glaucon.core.wording import counted
 
-FORMAT = 1
+FORMAT, WITH_BEYOND = 1, 4
 _AS_CAME: Mapping[str, float] = MappingProxyType({})
 
 
@@ -137,6 +138,23 @@ def _pairing_rows(runs: list[dict[str, Any]]) -> list[dict[str, Any]]:
     order = {"fail": 0, "unsure": 1, "pass": 2, "exempt": 3}
     rows.sort(key=lambda row: (order[str(row["verdict"])], row["ratio"] or 0, -int(row["runs"]), str(row["colour"])))
     return rows
+
+
+def with_beyond(report: dict[str, Any], things: Iterable[BeyondText]) -> dict[str, Any]:
+    """Return a report with what besides text has to be seen: format 4."""
+    told = []
+    for one in things:
+        row: dict[str, Any] = {
+            "page": one.page, "path": one.path, "what": one.what, "criterion": one.criterion, "state": one.state,
+            "colour": one.colour or None, "against": one.against or None, "ratio": one.ratio,
+            "required": one.required, "verdict": one.verdict,
+        }  # fmt: skip
+        if one.why:
+            row["why"] = one.why
+        if one.waiver is not None:
+            row["waived"] = ": ".join(part for part in (one.waiver.said, one.waiver.why) if part)
+        told.append(row)
+    return {**report, "format": WITH_BEYOND, "beyond": told}
 
 
 def as_json(report: dict[str, Any]) -> str:

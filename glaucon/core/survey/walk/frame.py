@@ -17,6 +17,7 @@ from glaucon.core.survey.marks import Pictured
 from glaucon.core.survey.model import Layer, Pairing, Sighting, Stack
 from glaucon.core.survey.regions import RegionsOfPage
 from glaucon.core.survey.walk.laid_out import Groups, Standing
+from glaucon.core.survey.walk.things import SeenThing
 
 
 @dataclass(slots=True)
@@ -56,6 +57,7 @@ class Remembered:
     standing: dict[int, Standing]  # how elements stand, where the page was measured
     begun: dict[int, Style] = field(default_factory=dict)  # the styles of the elements that regions begin with
     pictured: list[Pictured] = field(default_factory=list)
+    things: list[SeenThing] = field(default_factory=list)
 
 
 # Registers a text of an element (with the suffix of generated text) in a pairing; returns the text's and its number.

@@ -30,10 +30,14 @@ class PageStyles:
         self._kept: list[object] = []  # what is known by identity must outlive the walk
 
     def style(self, element: Element, parent: Style | None, containers: Containers) -> Style:
+        return self.style_in(self.state, element, parent, containers)
+
+    def style_in(self, state: State, element: Element, parent: Style | None, containers: Containers) -> Style:
+        """Return an element's style in another state, its parent being as it is."""
         context = self.context
-        hints = context.hints.of(element, self.state, self.body, self.body_colour)
+        hints = context.hints.of(element, state, self.body, self.body_colour)
         inline = context.inline(element)
-        return self.cascade.style(self.matcher, element, self.state, parent, inline, hints, containers=containers)
+        return self.cascade.style(self.matcher, element, state, parent, inline, hints, containers=containers)
 
     def pseudo_style(self, element: Element, pseudo: str, style: Style) -> Style | None:
         return self.cascade.pseudo_style(self.matcher, element, self.state, pseudo, style)

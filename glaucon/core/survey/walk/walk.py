@@ -36,6 +36,7 @@ from glaucon.core.survey.walk.laid_out import Groups, LaidOut, LaidText, Standin
 from glaucon.core.survey.walk.measured import MeasuredGround, PendingText
 from glaucon.core.survey.walk.styles import PageStyles, is_large
 from glaucon.core.survey.walk.tags import CONTROLS_WITHOUT_CONTENT, REPLACED, SVG_SHAPES, SVG_TEXT, in_mathml, is_drawn
+from glaucon.core.survey.walk.things import may_be_a_thing, things_of
 
 _REST = State()
 _GRIDS = ("grid", "inline-grid")
@@ -233,7 +234,22 @@ class PageWalk:
         elif element.parent is not None and traits_of(parent).display in _GRIDS and grid_cell(style):
             self.result.floating.add(element.parent.order)
             frame = self._cells.in_cell(element, style, parent, frame)
-        self._visit_content(element, style, self._enter(element, style, frame), steps)
+        inner = self._enter(element, style, frame)
+        self._note_things(element, parent, frame, inner)
+        self._visit_content(element, style, inner, steps)
+
+    def _note_things(self, element: Element, parent: Style, frame: Frame, inner: Frame) -> None:
+        """Note what besides text has to be seen of an element, its colours said at the depth it lies at."""
+        if self._page.state != _REST or frame.adrift or not may_be_a_thing(element):
+            return  # of what is laid over others nobody knows over which
+        styles: dict[str, Style] = {}
+
+        def style_in(state: str) -> Style:
+            if state not in styles:
+                styles[state] = self._page.style_in(State.named(state), element, parent, frame.containers)
+            return styles[state]
+
+        self.result.things += things_of(element, parent, frame.stack, inner.stack, style_in)
 
     def _visit_pseudo(self, element: Element, style: Style, frame: Frame, pseudo: str) -> None:
         found = self._page.pseudo_style(element, pseudo, style)
