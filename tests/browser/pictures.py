@@ -159,6 +159,16 @@ def reading(page: Page) -> None:
     page.locator(".LadderLane .text").first.wait_for()
 
 
+def beyond(page: Page) -> None:
+    page.goto(f"{SITE}/reading?view=beyond")
+    page.locator(".BeyondCard").first.wait_for()
+
+
+def eyes(page: Page) -> None:
+    page.goto(f"{SITE}/reading?view=eyes")
+    page.get_by_role("heading", name="Hard to tell apart").wait_for()
+
+
 def sheet(page: Page) -> None:
     page.goto(f"{SITE}/sheet")
     page.get_by_role("heading", name="The colours of").wait_for()
@@ -170,7 +180,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "sections": sections, "close-up": close_up, "backdrop": backdrop,
     "own-css": own_css,
     "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
-    "reading": reading,
+    "reading": reading, "beyond-text": beyond, "other-eyes": eyes,
 }  # fmt: skip
 
 

@@ -77,6 +77,19 @@ def text_list(page: Page) -> None:
     page.locator(".TextList tbody tr").first.wait_for()
 
 
+def beyond(page: Page) -> None:
+    page.get_by_text("Beyond text", exact=True).click()
+    page.locator(".BeyondCard").first.wait_for()
+    page.get_by_role("button", name="It need not be seen…").first.click()
+
+
+def eyes(page: Page) -> None:
+    page.get_by_text("Other eyes", exact=True).click()
+    page.get_by_role("heading", name="Hard to tell apart").wait_for()
+    page.get_by_text("In the sun").click()
+    page.locator(".OtherEyes .pair").first.wait_for()
+
+
 def studies(page: Page) -> None:
     page.get_by_role("link", name="Studies").click()
     page.locator(".starting li").first.wait_for()
@@ -170,7 +183,7 @@ VIEWS = {
     "bringing in": [came_in, found, palette],
     "the bench": [bench, tray, mend_all, swap, tie],
     "studies": [backdrop, let_go, sections, close_up, own_css, studies, compare, sheet],
-    "reading": [ladder, text_list],
+    "reading": [ladder, text_list, beyond, eyes],
     "release and around": [release, ways_out, shelf, sign_in],
 }
 # these begin on a bench as it opens; the others are gone to from the one before

@@ -76,3 +76,39 @@ def test_the_list_is_filtered_sorted_and_shows_its_places(desk: Page, archive: P
     assert len(lines) == 302 and lines[0].startswith("page,section,part,path,text")
     rows.first.get_by_role("link").click()
     expect(desk).to_have_url(CLOSE_UP)
+
+
+def test_what_is_hard_to_see_is_mended_or_let_through_with_a_word(desk: Page, archive: Path) -> None:
+    to_reading(desk, archive)
+    desk.get_by_text("Beyond text", exact=True).click()
+    fields = desk.get_by_role("region", name="Fields and buttons")
+    card = fields.locator(".BeyondCard", has_text="4 fields").first
+    expect(card).to_contain_text("needs 3")
+    card.get_by_role("button", name="It need not be seen…").click()
+    card.get_by_text("Something else tells it").click()
+    card.get_by_label("Why, in a word").fill("Each stands under its label")
+    card.get_by_role("button", name="Let it through").click()
+    expect(fields.get_by_text("All of them are seen.")).to_be_visible()
+    fields.locator("summary").click()
+    expect(fields).to_contain_text("Something else tells it: Each stands under its label.")
+    fields.get_by_role("button", name="Let it count again").click()
+    fields.get_by_role("button", name="Give it an edge").click()
+    expect(fields.get_by_text("All of them are seen.")).to_be_visible(timeout=60_000)
+    # texts are counted apart, and the focus still is as it was
+    assert int(desk.locator("header .tag").inner_text()) == 83
+    expect(desk.get_by_role("region", name="Keyboard focus").locator(".BeyondCard").first).to_be_visible()
+
+
+def test_pages_are_painted_as_other_eyes_see_them(desk: Page, archive: Path) -> None:
+    to_reading(desk, archive)
+    desk.get_by_text("Other eyes", exact=True).click()
+    inside = desk.locator(".OtherEyes iframe").first.content_frame
+    expect(inside.locator("#gl-eyes feColorMatrix")).to_have_attribute("values", re.compile("^0.367322 "))
+    desk.get_by_label("How strongly").fill("50")
+    expect(inside.locator("#gl-eyes feColorMatrix")).to_have_attribute("values", re.compile("^0.547494 "))
+    desk.get_by_text("Low vision", exact=True).click()
+    expect(inside.locator("html")).to_have_css("filter", "blur(2px)")
+    # gone with the screen
+    desk.get_by_role("link", name="Bench", exact=True).click()
+    bench = desk.locator(".PageMiniature iframe").first.content_frame
+    expect(bench.locator("html")).to_have_css("filter", "none")

@@ -4,17 +4,23 @@ from __future__ import annotations
 
 from typing import cast
 
+import numpy as np
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
 from glaucon.apps.api.schemas.acts import DraftIn
 from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.seeing import (
+    AlikeOut,
+    AlikeSideOut,
     BeyondListOut,
     BeyondOut,
+    EyeQuery,
+    EyesOut,
     LadderOut,
     LaneOut,
     NamedOut,
+    PartingOut,
     SaidOf,
     TextOut,
     TextsFileQuery,
@@ -30,11 +36,15 @@ from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.surveys import known_for
 from glaucon.apps.studies import services
 from glaucon.core.acts.any_act import applied
+from glaucon.core.colour.value import Colour
 from glaucon.core.exchange.reports.texts import texts_file
+from glaucon.core.seeing.alike import alike_pairs
 from glaucon.core.seeing.beyond import BeyondFinding, beyond_findings
 from glaucon.core.seeing.beyond_rules import rule_for
+from glaucon.core.seeing.eyes import blur_px, matrix_of, seen
 from glaucon.core.seeing.lanes import lanes_of
 from glaucon.core.seeing.texts import TextList, TextRow
+from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Region, Survey
 
@@ -76,6 +86,33 @@ def get_beyond(request: HttpRequest, slug: str) -> BeyondListOut:
     study = revision.read()
     found = beyond_findings(known_for(site, study), study)
     return BeyondListOut(base=RevisionName.of(revision), findings=[_beyond_out(one, study) for one in found])
+
+
+@router.get("/sites/{slug}/eyes", response=EyesOut, operation_id="seenByOthers")
+@light
+def seen_by_others(request: HttpRequest, slug: str, asked: Query[EyeQuery]) -> EyesOut:
+    """Return how the pages look to other eyes, and which colours become alike."""
+    site = own_site(request, slug)
+    study = services.current_of(site).read()
+    pairs = alike_pairs(known_for(site, study), study, asked.eye, asked.strength)
+    return EyesOut(
+        matrix=[part for row in matrix_of(asked.eye, asked.strength).tolist() for part in row],
+        blur=blur_px(asked.eye, asked.strength),
+        alike=[
+            AlikeOut(
+                one=_side_out(pair.one, asked), other=_side_out(pair.other, asked), where=pair.where,
+                change=None if pair.change is None else PartingOut(
+                    role=pair.change.role, label=study.labels[pair.change.role], value=pair.change.value
+                ),
+            )
+            for pair in pairs
+        ],
+    )  # fmt: skip
+
+
+def _side_out(role: Role, asked: EyeQuery) -> AlikeSideOut:
+    shown = seen(np.array([role.colour.rgb]), asked.eye, asked.strength)[0].tolist()
+    return AlikeSideOut(role=role.id, label=role.label, colour=role.colour.hex(), seen=Colour(*shown).hex())
 
 
 @router.get("/sites/{slug}/texts", response=TextsOut, operation_id="getTexts")

@@ -56,6 +56,7 @@
       .slice(0, 400);
   };
   let veil = null;
+  let eyes = null;
   const clear = (colour) => /^(transparent|rgba\(.*, 0\))$/.test(colour);
   const groundAt = (element) => {
     for (let one = element; one; one = one.parentElement) {
@@ -181,6 +182,29 @@
           Object.entries(selectors).map(([key, one]) => [key, boxOf(one)]),
         ),
       }),
+    // the page as other eyes see it; a browser applies no such filter to a frame from outside
+    eyes({ values, blur }) {
+      eyes?.remove();
+      eyes = null;
+      root.style.removeProperty("filter");
+      if (blur) root.style.setProperty("filter", `blur(${Number(blur)}px)`);
+      if (blur || !values) return;
+      const named = (name, attributes, inside = []) => {
+        const one = document.createElementNS("http://www.w3.org/2000/svg", name);
+        for (const [key, value] of Object.entries(attributes)) one.setAttribute(key, value);
+        one.append(...inside);
+        return one;
+      };
+      const matrix = named("feColorMatrix", { type: "matrix", values });
+      const filter = named(
+        "filter",
+        { id: "gl-eyes", "color-interpolation-filters": "linearRGB", x: 0, y: 0, width: 1, height: 1 },
+        [matrix],
+      );
+      eyes = named("svg", { width: 0, height: 0, style: "all:initial;position:absolute" }, [filter]);
+      root.append(eyes);
+      root.style.setProperty("filter", "url(#gl-eyes)");
+    },
     scroll: ({ top }) => scrollTo({ top, behavior: "instant" }),
     light({ names }) {
       veil?.remove();

@@ -38,6 +38,14 @@ export interface UsePainterOptions {
   onPainted?: (frame: HTMLIFrameElement) => void;
   /** Custom properties whose places stand out on the pages, all else faded; none: nothing is faded. */
   lit?: Ref<string[]>;
+  /** Whose eyes the pages are seen with; null: most people's. */
+  eyes?: Ref<Eyes | null>;
+}
+
+/** What other eyes make of a page: the values of a colour matrix of SVG, or a blur in CSS pixels. */
+export interface Eyes {
+  values: string;
+  blur: number;
 }
 
 /** What a frame needs to be told: properties whose value differs from what it was sent. */
@@ -94,6 +102,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
           sentState: "rest",
         });
         if (options.lit?.value.length) light(painted);
+        if (options.eyes?.value) see(painted);
         if (allReady()) waiting.splice(0).forEach((go) => go());
       } else if (data.glaucon === "spot") {
         asked.get(data.number ?? -1)?.({
@@ -115,6 +124,9 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
   const light = (painted: Painted) =>
     painted.window?.postMessage({ glaucon: "light", names: options.lit?.value ?? [] }, "*");
   if (options.lit) watch(options.lit, () => frames.forEach(light));
+  const see = (painted: Painted) =>
+    painted.window?.postMessage({ glaucon: "eyes", ...(options.eyes?.value ?? { values: "", blur: 0 }) }, "*");
+  if (options.eyes) watch(options.eyes, () => frames.forEach(see));
 
   const stop = watch([worn, state], () => frames.forEach(paint), { flush: "post" });
   window.addEventListener("message", listen);

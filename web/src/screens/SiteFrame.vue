@@ -46,7 +46,13 @@ const SCREENS = [
   { name: "release", label: "Release" },
 ];
 
-provide(PAINTER, usePainter(toRef(study, "wear"), toRef(view, "state"), { lit: toRef(study, "litProperties") }));
+provide(
+  PAINTER,
+  usePainter(toRef(study, "wear"), toRef(view, "state"), {
+    lit: toRef(study, "litProperties"),
+    eyes: toRef(view, "eyes"),
+  }),
+);
 
 const { words: measuring, lookedAt } = useMeasuring();
 provide(MEASURING, measuring);

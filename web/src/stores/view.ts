@@ -1,5 +1,6 @@
 import { defineStore } from "pinia";
-import { ref } from "vue";
+import { ref, shallowRef } from "vue";
+import type { Eyes } from "@/composables/usePainter";
 
 /** The screens pages are shown at: what each is called, its size, and the least a miniature of it needs (CSS pixels). */
 export const WIDTHS = {
@@ -31,13 +32,16 @@ export const useView = defineStore("view", () => {
   const onPage = ref<string | null>(null);
   const width = ref<keyof typeof WIDTHS>("wide");
   const state = ref<keyof typeof STATES>("rest");
+  /** Whose eyes the pages are seen with; null: most people's. */
+  const eyes = shallowRef<Eyes | null>(null);
 
   function $reset(): void {
     open.value = unfolded.value = lit.value = onPage.value = null;
     isPicking.value = false;
     width.value = "wide";
     state.value = "rest";
+    eyes.value = null;
   }
 
-  return { open, unfolded, isPicking, lit, onPage, width, state, $reset };
+  return { open, unfolded, isPicking, lit, onPage, width, state, eyes, $reset };
 });

@@ -10,6 +10,7 @@ from pydantic import Field
 from glaucon.apps.api.schemas.asked import Asked, RevisionName
 from glaucon.apps.api.schemas.reading import FindingOut
 from glaucon.core.exchange.reports.texts import TextsFormat
+from glaucon.core.seeing.eyes import Eye
 from glaucon.core.seeing.lanes import Ground
 from glaucon.core.seeing.texts import SortedBy, TextKind, TextsWanted
 from glaucon.core.study.waivers import WaivedAs
@@ -126,6 +127,47 @@ class BeyondListOut(Schema):
 
     base: RevisionName
     findings: list[BeyondOut]
+
+
+class EyeQuery(Asked):
+    """Whose eyes, and how far they differ from most: 0 to 1."""
+
+    eye: Eye
+    strength: Annotated[float, Field(ge=0, le=1)] = 1.0
+
+
+class AlikeSideOut(Schema):
+    """A colour, what it is called, and what an eye sees of it."""
+
+    role: str
+    label: str
+    colour: str
+    seen: str
+
+
+class PartingOut(Schema):
+    """The least change that parts two colours."""
+
+    role: str
+    label: str
+    value: str
+
+
+class AlikeOut(Schema):
+    """Two colours that mean different things and look alike; `where` is what both stand on, "" for marks."""
+
+    one: AlikeSideOut
+    other: AlikeSideOut
+    where: str
+    change: PartingOut | None
+
+
+class EyesOut(Schema):
+    """How pages look to some eyes: a matrix for linear sRGB, row by row with what is added; a blur in pixels."""
+
+    matrix: list[float]
+    blur: float
+    alike: list[AlikeOut]
 
 
 class NamedOut(Schema):

@@ -61,6 +61,7 @@ SYSTEM_COLOURS: dict[str, Expression] = {
     "buttonface": LightDark(_grey(239), _grey(107)),
     "buttontext": LightDark(Literal(BLACK), Literal(WHITE)),
     "buttonborder": LightDark(Literal(BLACK), Literal(WHITE)),
+    "-webkit-focus-ring-color": LightDark(_grey(16), Literal(WHITE)),
     "field": LightDark(Literal(WHITE), _grey(59)),
     "fieldtext": LightDark(Literal(BLACK), Literal(WHITE)),
     "highlight": LightDark(

@@ -7,11 +7,11 @@ change is exempt, and a button that is known by its words needs no edge.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
 
 from glaucon.core.cascade.computed import Style
-from glaucon.core.cascade.expression import Expression
+from glaucon.core.cascade.expression import Expression, Unknown
 from glaucon.core.cascade.properties.lengths import Extent
 from glaucon.core.cascade.properties.lines import SIDES
 from glaucon.core.cascade.selectors.controls import input_type, is_disabled
@@ -24,13 +24,19 @@ from glaucon.core.survey.texts import has_words, own_words
 _FIELD_ROLES = frozenset({"textbox", "searchbox", "combobox", "spinbutton", "listbox"})
 _BUTTON_TYPES = frozenset({"submit", "reset", "button"})
 _DRAWN_BY_BROWSER = frozenset({"checkbox", "radio", "range", "color", "file", "image", "hidden"})
+_MARKED_INSIDE = frozenset({"date", "time", "datetime-local", "month", "week"})  # by the browser: the part in hand
 _BAND_PX = 1.0  # the least a shadow spreads to be an edge
 _BOLDER = 200  # of weight, that tells a link from the words around it
 _LARGER = 1.15
 _STRONG_PX = 2.0  # WCAG 2.2, 2.4.13: an outline as thick as that all around is large enough
 _LETTERS = 3  # of words beside a link, that make it one among words
 
+_IMAGES = ("background-image", "background-size", "background-position-x", "background-position-y")
+_MOST_NEAR = 6
+_MOVES = ("transform", "translate", "scale", "top", "left", "bottom", "opacity", "width", "display", "font-size")
+
 StyleIn = Callable[[str], Style]
+NearIn = Callable[[str], Sequence[Style]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,9 +97,12 @@ def _is_button(element: Element) -> bool:
 
 
 def things_of(
-    element: Element, parent: Style, outside: Stack, inside: Stack, style_in: StyleIn
-) -> Iterator[SeenThing]:  # fmt: skip
-    """Yield what has to be seen of an element, given the layers around it and in it, and its style in each state."""
+    element: Element, parent: Style, outside: Stack, inside: Stack, style_in: StyleIn, near: NearIn = lambda state: ()
+) -> Iterator[SeenThing]:
+    """Yield what has to be seen of an element, given the layers around it and in it, and its style in each state.
+
+    `near` gives the styles of what is beside and in it: a label that moves, an icon that lights up.
+    """
     rest = style_in("rest")
     if traits_of(rest).display == "contents" or not traits_of(rest).is_shown:
         return
@@ -101,7 +110,11 @@ def things_of(
         if _is_field(element) or _is_button(element):
             yield from _edges(element, state, rest, style_in(state), outside, inside)
     if _is_focusable(element):
-        yield _focus(element, rest, style_in("focus"), outside, inside)
+        seen = _focus(element, rest, style_in("focus"), outside, inside)
+        if not seen.given:
+            more = _near_signs(near("rest"), near("focus"), inside)
+            seen = replace(seen, signs=tuple(dict.fromkeys((*seen.signs, *more))))
+        yield seen
     if element.tag == "a" and _is_among_words(element, rest):
         yield _link(element, rest, parent, inside, [style_in("hover"), style_in("focus")])
 
@@ -166,7 +179,7 @@ def _outline(style: Style) -> Expression | None:
 
 def _focus(element: Element, rest: Style, style: Style, outside: Stack, inside: Stack) -> SeenThing:
     """Return what shows that an element has the focus: what is other than at rest."""
-    if _has_own_ring(style):
+    if _has_own_ring(style) or (element.tag == "input" and input_type(element) in _MARKED_INSIDE):
         return SeenThing(element, "focus", "focus", (), "browser", is_strong=True)
     outline = _outline(style)
     signs: list[Sign] = []
@@ -190,9 +203,27 @@ def _focus(element: Element, rest: Style, style: Style, outside: Stack, inside: 
         if new != old and not (is_clear(new) and is_clear(old)):
             ground = outside if name == "background-color" else inside
             signs.append(Sign(new, ground, old) if not is_clear(new) else Sign(old, outside))
+    has_image = any(image is not None for one in (rest, style) for image in one.values.get("background-image", ()))
+    if has_image and any(style.values.get(name) != rest.values.get(name) for name in _IMAGES):
+        signs.append(Sign(Unknown("a picture behind it changes"), outside))
     if _decorated(style) and not _decorated(rest):
         signs.append(Sign(style.colour(), inside))
     return SeenThing(element, "focus", "focus", tuple(dict.fromkeys(signs)), is_strong=is_strong)
+
+
+def neighbours_of(element: Element) -> list[Element]:
+    """Return what rules of focus may change beside an element and in it, as far as it has no focus of its own."""
+    beside = element.parent.children[element.position :] if element.parent is not None else []
+    return [one for one in (*beside, *element.children) if not one.foreign and not _is_focusable(one)][:_MOST_NEAR]
+
+
+def _near_signs(rest: Sequence[Style], focused: Sequence[Style], inside: Stack) -> Iterator[Sign]:
+    """Yield what changes of the things near by: their colour, or where they lie."""
+    for before, after in zip(rest, focused, strict=True):
+        if after.colour() != before.colour():
+            yield Sign(after.colour(), inside, before.colour())
+        elif any(before.values.get(name) != after.values.get(name) for name in _MOVES):
+            yield Sign(after.colour(), inside)
 
 
 def _is_among_words(element: Element, style: Style) -> bool:

@@ -36,7 +36,7 @@ from glaucon.core.survey.walk.laid_out import Groups, LaidOut, LaidText, Standin
 from glaucon.core.survey.walk.measured import MeasuredGround, PendingText
 from glaucon.core.survey.walk.styles import PageStyles, is_large
 from glaucon.core.survey.walk.tags import CONTROLS_WITHOUT_CONTENT, REPLACED, SVG_SHAPES, SVG_TEXT, in_mathml, is_drawn
-from glaucon.core.survey.walk.things import may_be_a_thing, things_of
+from glaucon.core.survey.walk.things import may_be_a_thing, neighbours_of, things_of
 
 _REST = State()
 _GRIDS = ("grid", "inline-grid")
@@ -249,7 +249,15 @@ class PageWalk:
                 styles[state] = self._page.style_in(State.named(state), element, parent, frame.containers)
             return styles[state]
 
-        self.result.things += things_of(element, parent, frame.stack, inner.stack, style_in)
+        def near(state: str) -> list[Style]:
+            return [
+                self._page.style_in(
+                    State.named(state), one, style_in(state) if one.parent is element else parent, frame.containers
+                )
+                for one in neighbours_of(element)
+            ]
+
+        self.result.things += things_of(element, parent, frame.stack, inner.stack, style_in, near)
 
     def _visit_pseudo(self, element: Element, style: Style, frame: Frame, pseudo: str) -> None:
         found = self._page.pseudo_style(element, pseudo, style)
