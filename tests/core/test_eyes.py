@@ -13,6 +13,7 @@ from glaucon.core.colour.contrast import relative_luminance
 from glaucon.core.colour.oklab import delta_e_ok
 from glaucon.core.known.site import KnownSite
 from glaucon.core.seeing.alike import alike_pairs
+from glaucon.core.seeing.comfort import comfort_notes
 from glaucon.core.seeing.eyes import EYES, Eye, matrix_of, seen
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
@@ -43,6 +44,37 @@ def test_no_strength_changes_nothing_and_greys_stay_grey(colour: Any, eye: Eye) 
         assert np.allclose(relative_luminance(seen(colour, "grey", 1.0)), relative_luminance(colour), atol=1e-6)
     if eye == "sun":
         assert (seen(colour, "sun", 1.0) >= colour - 1e-9).all()  # light is only added
+
+
+# CSS, markup, the kind of note that a person would write; "" for none
+COMFORT: list[tuple[str, str, str]] = [
+    ("", "", ""),
+    ("body{background:#ff2a00;color:#fff}", "", "strong-field"),
+    ("body{background:#ffe9e2;color:#222}", "", ""),
+    ("p{color:#1030ff;background:#e0203a}", "", "vibrates"),
+    ("p{color:#c21807}", "", "long-strong"),
+    ("p{color:#5a3a36}", "", ""),
+    ("body{background:#fff}p{color:#000}", "", "black-on-white"),
+    ("body{background:#fff}p{color:#1f1f1f}", "", ""),
+    ("p{color:#707070;font-weight:300;font-size:16px}", "", "thin"),
+    ("p{color:#333;font-weight:300;font-size:16px}", "", ""),
+    ("p{color:#333}.bad{color:#c0392b}.good{color:#3f7d20}", "<p class=bad>Closed</p><p class=good>Open</p>", "hue-alone"),
+    ("p{color:#333}a{color:#0b5c7a}a:hover{color:#0d5f7e}", "<p>Read <a href='#'>this</a> first</p>", "faint-hover"),
+    ("p{color:#333}a{color:#0b5c7a}a:hover{color:#062f3f}", "<p>Read <a href='#'>this</a> first</p>", ""),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("css", "body", "kind"), COMFORT)
+def test_a_note_on_comfort_is_one_that_a_person_would_write(css: str, body: str, kind: str) -> None:
+    known = known_with(f"body{{color:#333}} {css}", WORDS * 2 + body)
+    study = known.first_study("As it came")
+    notes = comfort_notes(known, study)
+    assert kind in {note.kind for note in notes} if kind else not notes
+    for note in notes:
+        if note.role is not None and note.value is not None:
+            tried = study.with_values({note.role: note.value})
+            assert known.read(tried).hard <= known.read(study).hard
+            assert note.kind not in {one.kind for one in comfort_notes(known, tried)}
 
 
 def known_with(css: str, body: str) -> KnownSite:

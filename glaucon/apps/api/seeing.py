@@ -15,6 +15,7 @@ from glaucon.apps.api.schemas.seeing import (
     AlikeSideOut,
     BeyondListOut,
     BeyondOut,
+    ComfortOut,
     EyeQuery,
     EyesOut,
     LadderOut,
@@ -41,6 +42,7 @@ from glaucon.core.exchange.reports.texts import texts_file
 from glaucon.core.seeing.alike import alike_pairs
 from glaucon.core.seeing.beyond import BeyondFinding, beyond_findings
 from glaucon.core.seeing.beyond_rules import rule_for
+from glaucon.core.seeing.comfort import comfort_notes
 from glaucon.core.seeing.eyes import blur_px, matrix_of, seen
 from glaucon.core.seeing.lanes import lanes_of
 from glaucon.core.seeing.texts import TextList, TextRow
@@ -86,6 +88,27 @@ def get_beyond(request: HttpRequest, slug: str) -> BeyondListOut:
     study = revision.read()
     found = beyond_findings(known_for(site, study), study)
     return BeyondListOut(base=RevisionName.of(revision), findings=[_beyond_out(one, study) for one in found])
+
+
+@router.get("/sites/{slug}/comfort", response=list[ComfortOut], operation_id="getComfort")
+@light
+def get_comfort(request: HttpRequest, slug: str) -> list[ComfortOut]:
+    """Return what can be read and still tires or confuses."""
+    site = own_site(request, slug)
+    study = services.current_of(site).read()
+    known = known_for(site, study)
+    index = known.read(study).index
+    found = []
+    for one in comfort_notes(known, study):
+        told = finding_out(one.finding, study.labels, index) if one.finding is not None else None
+        change = None
+        if one.role is not None and one.value is not None:
+            change = PartingOut(role=one.role, label=study.labels[one.role], value=one.value)
+        found.append(ComfortOut(
+            kind=one.kind, says=one.says, text=one.text, ground=one.ground, where=one.where, change=change,
+            seen=told.seen if told else None, sample=told.sample if told else "",
+        ))  # fmt: skip
+    return found
 
 
 @router.get("/sites/{slug}/eyes", response=EyesOut, operation_id="seenByOthers")

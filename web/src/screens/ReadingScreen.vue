@@ -16,6 +16,7 @@ const VIEWS = {
   ladder: { label: "Ladder", shown: TextLadder },
   list: { label: "List", shown: defineAsyncComponent(() => import("@/parts/reading/TextList.vue")) },
   beyond: { label: "Beyond text", shown: defineAsyncComponent(() => import("@/parts/reading/BeyondTexts.vue")) },
+  comfort: { label: "Comfort", shown: defineAsyncComponent(() => import("@/parts/reading/ComfortNotes.vue")) },
   eyes: { label: "Other eyes", shown: defineAsyncComponent(() => import("@/parts/reading/OtherEyes.vue")) },
 } as const;
 type View = keyof typeof VIEWS;

@@ -8,8 +8,9 @@ from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked, RevisionName
-from glaucon.apps.api.schemas.reading import FindingOut
+from glaucon.apps.api.schemas.reading import FindingOut, SeenOut
 from glaucon.core.exchange.reports.texts import TextsFormat
+from glaucon.core.seeing.comfort import NoteKind
 from glaucon.core.seeing.eyes import Eye
 from glaucon.core.seeing.lanes import Ground
 from glaucon.core.seeing.texts import SortedBy, TextKind, TextsWanted
@@ -168,6 +169,19 @@ class EyesOut(Schema):
     matrix: list[float]
     blur: float
     alike: list[AlikeOut]
+
+
+class ComfortOut(Schema):
+    """A note on comfort: why in a sentence, its colours, where; what to try, and where it is to be seen."""
+
+    kind: NoteKind
+    says: str
+    text: str
+    ground: str
+    where: str
+    change: PartingOut | None
+    seen: SeenOut | None
+    sample: str
 
 
 class NamedOut(Schema):
