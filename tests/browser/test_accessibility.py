@@ -83,6 +83,11 @@ def beyond(page: Page) -> None:
     page.get_by_role("button", name="It need not be seen…").first.click()
 
 
+def comfort(page: Page) -> None:
+    page.get_by_text("Comfort", exact=True).click()
+    page.get_by_text("Nothing tires the eyes here.").wait_for()
+
+
 def eyes(page: Page) -> None:
     page.get_by_text("Other eyes", exact=True).click()
     page.get_by_role("heading", name="Hard to tell apart").wait_for()
@@ -183,7 +188,7 @@ VIEWS = {
     "bringing in": [came_in, found, palette],
     "the bench": [bench, tray, mend_all, swap, tie],
     "studies": [backdrop, let_go, sections, close_up, own_css, studies, compare, sheet],
-    "reading": [ladder, text_list, beyond, eyes],
+    "reading": [ladder, text_list, beyond, comfort, eyes],
     "release and around": [release, ways_out, shelf, sign_in],
 }
 # these begin on a bench as it opens; the others are gone to from the one before

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import cast
+from typing import Literal, cast
 
 import numpy as np
 from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
 from ninja import Query, Router
 
 from glaucon.apps.api.schemas.acts import DraftIn
@@ -34,23 +35,27 @@ from glaucon.apps.api.shaping.reading import finding_out
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.effort import light
-from glaucon.apps.sites.surveys import known_for
+from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies import services
 from glaucon.core.acts.any_act import applied
 from glaucon.core.colour.value import Colour
+from glaucon.core.exchange.reports.earl import earl_document
+from glaucon.core.exchange.reports.paper import report_page, statement_page
 from glaucon.core.exchange.reports.texts import texts_file
 from glaucon.core.seeing.alike import alike_pairs
-from glaucon.core.seeing.beyond import BeyondFinding, beyond_findings
+from glaucon.core.seeing.beyond import BeyondFinding, beyond_findings, judged_things
 from glaucon.core.seeing.beyond_rules import rule_for
 from glaucon.core.seeing.comfort import comfort_notes
 from glaucon.core.seeing.eyes import blur_px, matrix_of, seen
 from glaucon.core.seeing.lanes import lanes_of
-from glaucon.core.seeing.texts import TextList, TextRow
+from glaucon.core.seeing.summary import summary_of
+from glaucon.core.seeing.texts import TextList, TextRow, TextsWanted
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import Region, Survey
 
 router = Router(tags=["seeing"])
+ReportForm = Literal["report", "statement", "earl"]
 _FILES = {"csv": ("text/csv; charset=utf-8", "csv"), "json": ("application/json", "json"),
           "table": ("text/plain; charset=utf-8", "txt")}  # fmt: skip
 
@@ -165,6 +170,35 @@ def download_texts(request: HttpRequest, slug: str, asked: Query[TextsFileQuery]
     kind, ending = _FILES[asked.form]
     answer = HttpResponse(texts_file(rows, asked.form), content_type=kind)
     answer["Content-Disposition"] = f'attachment; filename="{site.slug}-texts.{ending}"'
+    return answer
+
+
+@router.get("/sites/{slug}/report", operation_id="getReport")
+@light
+def get_report(
+    request: HttpRequest, slug: str, form: Literal["report", "statement", "earl"] = "report"
+) -> HttpResponse:
+    """Give the report, the statement for the site's visitors, or the results as EARL."""
+    site = own_site(request, slug)
+    revision = services.current_of(site)
+    study = revision.read()
+    known = known_for(site, study)
+    now = timezone.localtime()
+    if form == "earl":
+        _, rows = TextList(known.read(study)).rows(TextsWanted())
+        text = earl_document(rows, judged_things(known, study), study.aim, now.replace(microsecond=0))
+        answer = HttpResponse(text, content_type="application/ld+json")
+    else:
+        summary = summary_of(known, known_of(site), study)
+        page = (
+            statement_page(site.name, summary, now.date()) if form == "statement"
+            else report_page(site.name, revision.study.name, summary, study.labels, now.date())
+        )  # fmt: skip
+        answer = HttpResponse(page, content_type="text/html; charset=utf-8")
+        answer["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; sandbox allow-modals"
+    if form != "report":
+        ending = "jsonld" if form == "earl" else "html"
+        answer["Content-Disposition"] = f'attachment; filename="{site.slug}-{form}.{ending}"'
     return answer
 
 

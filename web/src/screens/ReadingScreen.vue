@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { ElOption, ElRadioButton, ElRadioGroup, ElSelect } from "element-plus";
+import {
+  ElDropdown,
+  ElDropdownItem,
+  ElDropdownMenu,
+  ElOption,
+  ElRadioButton,
+  ElRadioGroup,
+  ElSelect,
+} from "element-plus";
 import { computed, defineAsyncComponent } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import TextLadder from "@/parts/reading/TextLadder.vue";
@@ -24,6 +32,17 @@ const view = computed({
   get: () => (String(route.query.view) in VIEWS ? (String(route.query.view) as View) : "ladder"),
   set: (next: View) => void router.replace({ query: next === "ladder" ? {} : { view: next } }),
 });
+function take(form: string): void {
+  const address = `/api/sites/${site.slug}/report?form=${form}`;
+  if (form === "report") {
+    window.open(address, "_blank", "noopener");
+    return;
+  }
+  const link = document.createElement("a");
+  link.href = address;
+  link.download = "";
+  link.click();
+}
 const aim = computed({
   get: () => study.revision?.aim ?? "AA",
   set: (value: "AA" | "AAA") => void study.act({ act: "set-aim", aim: value }),
@@ -37,6 +56,17 @@ const aim = computed({
       <el-radio-group v-model="view" size="small" aria-label="What is shown">
         <el-radio-button v-for="(one, name) in VIEWS" :key="name" :value="name">{{ one.label }}</el-radio-button>
       </el-radio-group>
+      <span class="gap" />
+      <el-dropdown trigger="click" @command="take">
+        <button type="button" class="act">Report…</button>
+        <template #dropdown>
+          <el-dropdown-menu>
+            <el-dropdown-item command="report">Open the report, to print</el-dropdown-item>
+            <el-dropdown-item command="statement">Save a statement for your visitors</el-dropdown-item>
+            <el-dropdown-item command="earl">Save all results (EARL)</el-dropdown-item>
+          </el-dropdown-menu>
+        </template>
+      </el-dropdown>
       <label class="soft aim">
         Aim
         <el-select v-model="aim" size="small" aria-label="Aim" append-to="#dialogs">
@@ -64,6 +94,9 @@ header {
   align-items: center;
   justify-content: space-between;
   margin-bottom: 8px;
+}
+.gap {
+  flex: 1;
 }
 .aim {
   display: flex;
