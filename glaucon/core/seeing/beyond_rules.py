@@ -24,6 +24,7 @@ _ALL = {
     "focus": "a, button, input, select, textarea, summary, [tabindex]", "icon": "",
 }  # fmt: skip
 _LEAST = 3.05  # a little more than is asked for, since channels have 8 bits
+_LEAST_UNKNOWN = 4.5  # where only the page is known, not what lies there
 _RING_APART = 9.1  # of two colours: one of them has 3 : 1 to any third
 _LIGHTNESSES = np.linspace(0, 1, 129)
 
@@ -36,19 +37,16 @@ def rule_for(finding: BeyondFinding, study: Study) -> str:
     selectors = list(dict.fromkeys(one.selector for one in finding.things))
     if len(selectors) > _MOST_SELECTORS:
         selectors = _ALL[first.what].split(", ")
-    if first.what == "link-in-text":
-        return _rule(selectors, "text-decoration: underline !important")
+    # what the page fades takes all the contrast there is
+    is_faded = any(one.is_faded for one in finding.things)
+    ring = _ring(study, is_faded)
+    focus = _rule([f"{one}:focus-visible" for one in selectors], ring)
     if first.what == "focus":
-        # what the page fades takes all the contrast there is
-        is_faded = any(one.is_faded for one in finding.things)
-        dark, light = (BLACK.hex(), WHITE.hex()) if is_faded else _ring(study)
-        return _rule(
-            [f"{one}:focus-visible" for one in selectors],
-            f"outline: 2px solid {dark} !important; outline-offset: 2px; box-shadow: 0 0 0 6px {light} !important",
-        )
-    edge = _edge_colour(first.colour, [one.against for one in finding.things], study)
-    if edge is None:
-        return ""
+        return focus
+    if first.what == "link-in-text":
+        # a line that came with the focus tells nothing any more where there always is one
+        return f"{_rule(selectors, 'text-decoration: underline !important')} {focus}"
+    edge = _edge_colour(first.colour, [one.against for one in finding.things], study, is_faded)
     state = {"hover": ":hover", "focus": ":focus"}.get(first.state, "")
     return _rule([f"{one}{state}" for one in selectors], f"border: 1px solid {edge} !important")
 
@@ -57,18 +55,21 @@ def _rule(selectors: Iterable[str], said: str) -> str:
     return f"{', '.join(selectors)} {{ {said} }}"
 
 
-def _ring(study: Study) -> tuple[str, str]:
-    """Return a dark and a light colour, one of which stands out anywhere: the site's own text and page if they do."""
+def _ring(study: Study, is_faded: bool) -> str:
+    """Return a ring of a dark and a light colour, one of which stands out anywhere: the site's own if they do."""
     text, page = study.first("text"), study.first("background")
-    if text is not None and page is not None and contrast_ratio(text.colour, page.colour) >= _RING_APART:
-        both = sorted((text.colour, page.colour), key=lambda colour: contrast_ratio(colour, BLACK))
-        return both[0].with_alpha(1).hex(), both[1].with_alpha(1).hex()
-    return BLACK.hex(), WHITE.hex()
+    both = [BLACK, WHITE]
+    if not is_faded and text is not None and page is not None:
+        own = sorted((text.colour.with_alpha(1), page.colour.with_alpha(1)), key=lambda one: contrast_ratio(one, BLACK))
+        both = own if contrast_ratio(*own) >= _RING_APART else both
+    dark, light = (one.hex() for one in both)
+    return f"outline: 2px solid {dark} !important; outline-offset: 2px; box-shadow: 0 0 0 6px {light} !important"
 
 
-def _edge_colour(now: str, grounds: Sequence[str], study: Study) -> str | None:
-    """Return the colour nearest to an edge's that stands out from all it has to; None: nothing is known of those."""
+def _edge_colour(now: str, grounds: Sequence[str], study: Study, is_faded: bool) -> str:
+    """Return the colour nearest to an edge's that stands out from all it has to; the most there is where it fades."""
     known = [read_colour(one) for one in dict.fromkeys(grounds) if one]
+    least = _LEAST if known else _LEAST_UNKNOWN
     if not known:
         page = study.first("background")
         known = [page.colour.with_alpha(1)] if page is not None else [WHITE]
@@ -76,7 +77,7 @@ def _edge_colour(now: str, grounds: Sequence[str], study: Study) -> str | None:
     lightness, chroma, hue = oklch_from_oklab(oklab_from_srgb(np.array(start.rgb))).tolist()
     tried = np.stack([_LIGHTNESSES, np.full(129, chroma), np.full(129, hue)], axis=1)
     shown = [Colour(*rgb).rounded() for rgb in into_srgb(tried).tolist()]
-    good = [n for n, colour in enumerate(shown) if all(contrast_ratio(colour, one) >= _LEAST for one in known)]
-    if not good:
+    good = [n for n, colour in enumerate(shown) if all(contrast_ratio(colour, one) >= least for one in known)]
+    if not good or is_faded:
         return max((BLACK, WHITE), key=lambda one: min(contrast_ratio(one, other) for other in known)).hex()
     return shown[min(good, key=lambda n: abs(float(_LIGHTNESSES[n]) - lightness))].hex()

@@ -132,7 +132,7 @@ def _edges(
     has_image = any(image is not None for image in style.values.get("background-image", ()))
     is_button = _is_button(element)
     given = "browser" if not is_button and not style.firm and not _says_lines(style) else ""
-    if is_button and (has_words(element) or own_words(element) or has_image):
+    if is_button and (has_words(element) or own_words(element) or has_image or element.children):
         given = "words"
     yield SeenThing(element, "border" if is_button else "field", state, tuple(dict.fromkeys(signs)), given)
 
