@@ -58,18 +58,6 @@ def bench(page: Page) -> None:
     page.locator(".FindingCard").get_by_role("button", name="Apply").first.wait_for()
 
 
-def worst_spot(page: Page) -> None:
-    """Wait until the pages are measured, and show a finding on a picture or gradient."""
-    bench(page)
-    spot = page.locator(".WorstSpot.shown").first
-    for _ in range(60):
-        if spot.count():
-            break
-        page.locator(".HardToRead").evaluate("one => one.scrollBy(0, 300)")
-        page.wait_for_timeout(700)
-    spot.scroll_into_view_if_needed()
-
-
 def tray(page: Page) -> None:
     bench(page)
     page.locator('[data-tile="link"]').click()
@@ -80,13 +68,6 @@ def fix_all(page: Page) -> None:
     bench(page)
     page.get_by_role("button", name="Fix all…").click()
     page.locator(".FixAllChange").first.wait_for(timeout=30_000)
-
-
-def coat(page: Page) -> None:
-    bench(page)
-    page.locator('[data-tile="coat hull"]').click()
-    page.locator('[data-tile="hull.link"]').click()
-    page.locator(".MixTray canvas").wait_for()
 
 
 def close_up(page: Page) -> None:
@@ -176,7 +157,7 @@ def sheet(page: Page) -> None:
 
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
-    "bench-coat": coat, "worst-spot": worst_spot, "fix-all": fix_all,
+    "fix-all": fix_all,
     "sections": sections, "close-up": close_up, "backdrop": backdrop,
     "own-css": own_css,
     "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,

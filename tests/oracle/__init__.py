@@ -9,6 +9,8 @@
 | `mending` | *Fix all*, before and after: docs/mending.md |
 | `scopes`, `coats`, `any_coat` | what sections, parts and pages wear: docs/sections.md |
 | `origins`, `reach` | where a colour comes from, and how far a choice reaches: docs/sections.md |
+| `things` | fields, focus and links among words, by pixels: docs/beyond.md |
+| `promises` | what is said to be readable after palettes and *Fix all*: docs/mending.md |
 | `backdrops`, `veils`, `focus` | backdrops, the least veil and plate, the part of a picture: docs/backdrops.md |
 
 Begin with `chromium_truth`, which asks the browser, and `agreement`, which compares. `corpus`, `fresh` and `pictured`

@@ -36,6 +36,21 @@ export function withContrast(colour: string, background: string, ratio: number):
   return hexOf({ ...lch, lightness: far });
 }
 
+const known = new Map<string, number>();
+let context: CanvasRenderingContext2D | null | undefined;
+
+/** How wide words are as they stand on the ladder, in pixels. */
+export function widthOf(words: string): number {
+  let width = known.get(words);
+  if (width === undefined) {
+    context ??= document.createElement("canvas").getContext("2d");
+    if (context) context.font = `600 14px ${getComputedStyle(document.body).fontFamily}`;
+    width = Math.ceil(context?.measureText(words).width ?? words.length * 8) + 2;
+    known.set(words, width);
+  }
+  return width;
+}
+
 export interface Placed {
   /** The row from the bottom of the lane, and the left edge in pixels. */
   row: number;

@@ -3,7 +3,7 @@ import { computed } from "vue";
 import { useRouter } from "vue-router";
 import WorstSpot from "@/parts/common/WorstSpot.vue";
 import type { Lane, Standing } from "@/composables/useLadder";
-import { MOST, packed, ratioAt, shareOf, withContrast } from "@/logic/ladder";
+import { MOST, packed, ratioAt, shareOf, widthOf, withContrast } from "@/logic/ladder";
 import { count, ratioText, screensText, sentenceCase, statesText } from "@/logic/words";
 import { useStudy } from "@/stores/study";
 
@@ -23,7 +23,6 @@ const props = defineProps<{
 const router = useRouter();
 const study = useStudy();
 const ROW = 27;
-const LETTER = 7.3;
 const MOST_LETTERS = 17;
 const MOST_ROWS = 7;
 const LOST = 1.8; // below it words cannot be made out
@@ -43,7 +42,7 @@ const short = (text: string) => (text.length > MOST_LETTERS ? `${text.slice(0, M
 const pieces = computed(() =>
   props.standing.map((one) => {
     const words = short(one.of.sample);
-    const width = words.length * LETTER + 18;
+    const width = widthOf(words) + 18;
     // nobody can read it as it is: said again beside
     const isLost = (one.ratio ?? MOST) < LOST;
     return { one, words, isLost, width, room: isLost ? 2 * width : width, at: shareOf(one.ratio ?? 1) * props.track };
