@@ -112,6 +112,23 @@ def test_a_release_waits_until_the_pages_have_been_looked_at(desk: Page, few: Pa
     expect(desk.get_by_text("It is live.")).to_be_visible(timeout=30_000)
 
 
+def test_a_release_waits_for_what_was_pressed_before_it(desk: Page, few: Path) -> None:
+    bring(desk, few)
+    desk.get_by_role("button", name="Fix all…").click()
+    apply = desk.get_by_role("button", name="Apply", exact=True)
+    apply.wait_for(timeout=60_000)
+    held: list[Route] = []
+    desk.route("**/acts", lambda route: held.append(route))
+    apply.click()
+    desk.get_by_role("link", name="Release", exact=True).click()
+    desk.wait_for_function("() => document.querySelector('.ReleaseScreen')")
+    held[0].continue_()
+    desk.unroute("**/acts")
+    desk.get_by_role("button", name="Release to the live site").click()
+    expect(desk.get_by_text("It is live.")).to_be_visible(timeout=30_000)
+    expect(desk.get_by_text("changed in another window")).to_have_count(0)
+
+
 def test_the_colour_of_a_photograph_is_the_one_that_is_seen(desk: Page, archive: Path) -> None:
     bring(desk, archive)
     desk.get_by_role("button", name="What colour is this?").click()

@@ -58,7 +58,13 @@ async function run(step: () => Promise<Plan>, what: string): Promise<void> {
 
 /** The release that was live when the plan was made. */
 const seen = () => plan.value?.live_number ?? null;
-const refresh = () => run(() => ask(client.GET("/api/sites/{slug}/release", path.value)), "");
+/** The plan of what is there once all that was pressed before is done. */
+const refresh = () =>
+  run(async () => {
+    await study.written();
+    return ask(client.GET("/api/sites/{slug}/release", path.value));
+  }, "");
+const isOfNow = () => JSON.stringify(study.revision?.base) === JSON.stringify(plan.value?.base);
 const measuring = inject(MEASURING, ref(""));
 const lookedAt = inject(LOOKED_AT, () => Promise.resolve());
 const isWaiting = ref(false);
@@ -67,9 +73,11 @@ let waiting = new AbortController();
 async function release(): Promise<void> {
   waiting = new AbortController();
   isWaiting.value = true;
+  await study.written();
   await lookedAt(waiting.signal);
+  if (!isOfNow()) await refresh();
   isWaiting.value = false;
-  await releaseNow();
+  if (isOfNow()) await releaseNow();
 }
 const releaseNow = () =>
   run(
@@ -97,7 +105,7 @@ const takeBack = (number: number) =>
 onMounted(refresh);
 watch(
   () => study.revision?.base,
-  (base) => JSON.stringify(base) !== JSON.stringify(plan.value?.base) && !isBusy.value && refresh(),
+  () => !isOfNow() && !isBusy.value && !isWaiting.value && refresh(),
 );
 
 // holding B shows what was before
