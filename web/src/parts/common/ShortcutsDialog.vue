@@ -11,6 +11,7 @@ const KEYS = [
   ["Enter on a tile", "open it; Esc closes it"],
   ["← → on a slider", "one step; with Shift ten; Home and End go to the ends"],
   ["↑ ↓ ← → on the field", "lightness and colourfulness; with Shift ten steps"],
+  ["← → on the ladder", "less contrast, more contrast"],
 ] as const;
 </script>
 

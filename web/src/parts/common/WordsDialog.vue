@@ -11,6 +11,7 @@ const WORDS = [
   ["Veil", "A colour laid over a picture, so that text on it is readable."],
   ["Plate", "A colour right behind some text, and behind nothing else."],
   ["Aim", "How readable text is to be. AA is the usual aim, AAA the strict one."],
+  ["Ladder", "Each background with the text on it. Further right reads better."],
   ["Contrast", "How much lighter one colour is than another. Text needs 4.5, large text 3."],
 ] as const;
 </script>
