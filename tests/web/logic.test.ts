@@ -9,6 +9,13 @@ import {
   lchOf,
   linearSrgbOfOklab,
 } from "@/logic/colour";
+import {
+  contrastOf,
+  packed,
+  ratioAt,
+  shareOf,
+  withContrast,
+} from "@/logic/ladder";
 import { railOf, tileOf } from "@/logic/roles";
 import {
   count,
@@ -221,4 +228,41 @@ test("what of a gradient text would be hard to read over", () => {
   expect(
     isReadableOn("#777777", [...inks, { colour: "#000000", required: 4.5 }]),
   ).toBe(false);
+});
+
+describe("the ladder", () => {
+  test("contrast and place on the way are each other's reverse", () => {
+    expect([shareOf(1), shareOf(21)]).toEqual([0, 1]);
+    for (const ratio of [1.3, 3, 4.5, 7, 20])
+      expect(ratioAt(shareOf(ratio))).toBeCloseTo(ratio, 9);
+  });
+
+  test.each([
+    ["#c8452b", "#efe6d6", 4.5, true],
+    ["#c8452b", "#efe6d6", 9, true],
+    ["#8c8a78", "#14342b", 4.5, true],
+    ["#8c8a78", "#14342b", 10, true],
+    ["#777777", "#ffffff", 4.54, true],
+    ["#8c8a78", "#777777", 20, false],
+  ])("%s on %s can have %s", (colour, ground, ratio, isReached) => {
+    const found = contrastOf(withContrast(colour, ground, ratio), ground);
+    if (isReached) {
+      expect(found).toBeGreaterThan(ratio * 0.985);
+      expect(found).toBeLessThan(ratio * 1.04);
+    } else expect(found).toBeLessThan(ratio);
+  });
+
+  test("no text covers another, and each stands as near its place as the track allows", () => {
+    const pieces = [5, 40, 42, 300, 395].map((at) => ({ at, width: 60 }));
+    const placed = packed(pieces, 400);
+    placed.forEach((one, place) => {
+      expect(one.left).toBeGreaterThanOrEqual(0);
+      expect(one.left).toBeLessThanOrEqual(340);
+      for (const other of placed.slice(place + 1))
+        expect(
+          one.row !== other.row || Math.abs(one.left - other.left) >= 60,
+        ).toBe(true);
+    });
+    expect(placed[3]).toEqual({ row: 0, left: 270 });
+  });
 });
