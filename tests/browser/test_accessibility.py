@@ -80,7 +80,7 @@ def text_list(page: Page) -> None:
 def beyond(page: Page) -> None:
     page.get_by_text("Beyond text", exact=True).click()
     page.locator(".BeyondCard").first.wait_for()
-    page.get_by_role("button", name="It need not be seen…").first.click()
+    page.get_by_role("button", name="It need not stand out…").first.click()
 
 
 def comfort(page: Page) -> None:

@@ -84,16 +84,16 @@ def test_what_is_hard_to_see_is_mended_or_let_through_with_a_word(desk: Page, ar
     fields = desk.get_by_role("region", name="Fields and buttons")
     card = fields.locator(".BeyondCard", has_text="4 fields").first
     expect(card).to_contain_text("needs 3")
-    card.get_by_role("button", name="It need not be seen…").click()
+    card.get_by_role("button", name="It need not stand out…").click()
     card.get_by_text("Something else tells it").click()
     card.get_by_label("Why, in a word").fill("Each stands under its label")
     card.get_by_role("button", name="Let it through").click()
-    expect(fields.get_by_text("All of them are seen.")).to_be_visible()
+    expect(fields.get_by_text("All of them stand out.")).to_be_visible()
     fields.locator("summary").click()
     expect(fields).to_contain_text("Something else tells it: Each stands under its label.")
     fields.get_by_role("button", name="Let it count again").click()
-    fields.get_by_role("button", name="Give it an edge").click()
-    expect(fields.get_by_text("All of them are seen.")).to_be_visible(timeout=60_000)
+    fields.get_by_role("button", name="Add a border").click()
+    expect(fields.get_by_text("All of them stand out.")).to_be_visible(timeout=60_000)
     # texts are counted apart, and the focus still is as it was
     assert int(desk.locator("header .tag").inner_text()) == 83
     expect(desk.get_by_role("region", name="Keyboard focus").locator(".BeyondCard").first).to_be_visible()

@@ -27,7 +27,7 @@ _SEEN_AT_ALL = 1.05  # a change of less contrast nobody sees
 _RANK = {"fail": 0, "unsure": 1, "pass": 2, "exempt": 3}
 _EXEMPT = {
     "browser": "The browser draws it by itself; the page changes nothing about it.",
-    "words": "A button that is known by its text or icon needs no edge.",
+    "words": "A button that is known by its text or icon needs no border.",
 }
 
 
@@ -147,7 +147,7 @@ class _Judge:
         told = self._best(range(len(self._rows)))
         if thing.given == "browser" or (thing.given and told[3] != "pass"):
             return self._told(thing.what, _SIGN, thing.state, (*told[:3], "exempt"), _EXEMPT[thing.given])
-        why = "Nothing tells where it begins." if not len(self._rows) else ""
+        why = "It has no border and no fill of its own." if not len(self._rows) else ""
         return self._told(thing.what, _SIGN, thing.state, told, why)
 
     def _focus(self, thing: Thing) -> Iterator[BeyondText]:

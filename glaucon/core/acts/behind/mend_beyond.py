@@ -29,8 +29,8 @@ class MendBeyond(Act):
         found = {one.key: one for one in beyond_findings(site.under(study), study)}
         rules = [rule for key in self.keys if key in found and (rule := rule_for(found[key], study))]
         if not rules:
-            raise StudyError("Nothing of this has to be mended any more. Look at the list again.")
+            raise StudyError("There is nothing left to fix here. Look at the list again.")
         return with_more_css(study, rules)
 
     def label(self, before: Study, after: Study) -> str:
-        return "Made to be seen"
+        return "Made easier to see"

@@ -74,8 +74,8 @@ function letThrough(): void {
         <el-button v-if="one.rule" size="small" :disabled="busy" @click="emit('mend')">
           {{
             {
-              field: "Give it an edge",
-              border: "Give it an edge",
+              field: "Add a border",
+              border: "Add a border",
               focus: "Add a ring",
               "link-in-text": "Underline",
               icon: "",
@@ -83,11 +83,11 @@ function letThrough(): void {
           }}
         </el-button>
         <button type="button" class="act" :aria-expanded="isAsking" @click="isAsking = !isAsking">
-          It need not be seen…
+          It need not stand out…
         </button>
       </p>
       <form v-if="isAsking" class="asking" @submit.prevent="letThrough">
-        <el-radio-group v-model="said" aria-label="Why it need not be seen">
+        <el-radio-group v-model="said" aria-label="Why it need not stand out">
           <el-radio v-for="(label, name) in WAIVED" :key="name" :value="name">{{ label }}</el-radio>
         </el-radio-group>
         <el-input v-model="why" size="small" maxlength="200" placeholder="Why, in a word" aria-label="Why, in a word" />

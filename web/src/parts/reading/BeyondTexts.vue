@@ -11,15 +11,19 @@ const GROUPS: { what: Beyond["what"][]; title: string; says: string }[] = [
   {
     what: ["field", "border"],
     title: "Fields and buttons",
-    says: "One sees where they begin: an edge or a fill of 3 : 1.",
+    says: "People need to see where they begin, by a border or a fill with contrast 3 : 1.",
   },
-  { what: ["focus"], title: "Keyboard focus", says: "One sees what has it: a ring or a change of 3 : 1." },
+  {
+    what: ["focus"],
+    title: "Keyboard focus",
+    says: "People need to see what has the focus, by a ring or a change with contrast 3 : 1.",
+  },
   {
     what: ["link-in-text"],
     title: "Links in text",
-    says: "More than a colour tells them: a line, or 3 : 1 and more on hover.",
+    says: "They need an underline, or contrast 3 : 1 to the text around them and more on hover.",
   },
-  { what: ["icon"], title: "Icons and logos", says: "What says something without text stands out 3 : 1." },
+  { what: ["icon"], title: "Icons and logos", says: "What means something without text needs contrast 3 : 1." },
 ];
 const groups = computed(() =>
   GROUPS.map((group) => {
@@ -48,11 +52,11 @@ const things = (some: Beyond[]) => some.reduce((sum, one) => sum + one.count, 0)
         :loading="isBusy"
         @click="mend(mendable.map((one) => one.key))"
       >
-        Make all {{ things(mendable) }} seen
+        Fix these {{ things(mendable) }}
       </el-button>
     </header>
     <p v-if="trouble" role="alert">{{ trouble }} <button type="button" class="act" @click="read">Try again</button></p>
-    <p v-else-if="!found" class="soft" role="status">Looking at fields, icons and links…</p>
+    <p v-else-if="!found" class="soft" role="status">Checking fields, icons and links…</p>
     <div v-else class="groups">
       <section v-for="group in groups" :key="group.title" :aria-label="group.title">
         <h2>{{ group.title }}</h2>
@@ -67,7 +71,7 @@ const things = (some: Beyond[]) => some.reduce((sum, one) => sum + one.count, 0)
             @waive="(said, why) => waive(one.key, said, why)"
           />
         </ul>
-        <p v-else class="fine">{{ group.fine.length ? "All of them are seen." : "There are none on this site." }}</p>
+        <p v-else class="fine">{{ group.fine.length ? "All of them stand out." : "There are none on this site." }}</p>
         <details v-if="group.fine.length">
           <summary>{{ count(things(group.fine), "more needs", "more need") }} nothing</summary>
           <ul>
@@ -83,8 +87,8 @@ const things = (some: Beyond[]) => some.reduce((sum, one) => sum + one.count, 0)
       </section>
     </div>
     <p class="soft foot">
-      By WCAG 2.2: 1.4.11, 1.4.1, 2.4.7, and 2.4.13 where the aim is AAA. What is mended becomes rules in your own CSS,
-      under Close-up, Own CSS.
+      By WCAG 2.2: 1.4.11, 1.4.1, 2.4.7, and 2.4.13 where the aim is AAA. Fixes are added to your own CSS: Close-up, Own
+      CSS.
     </p>
   </section>
 </template>

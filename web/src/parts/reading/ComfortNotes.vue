@@ -29,9 +29,9 @@ const goTo = ({ page, path, width, state }: NonNullable<Schemas["ComfortOut"]["s
 
 <template>
   <section class="ComfortNotes" aria-label="Comfort">
-    <p class="soft">What can be read and still tires or confuses. These are notes: nothing has to be done.</p>
+    <p class="soft">What can be read and still tires or confuses. These are notes. Nothing has to be changed.</p>
     <p v-if="trouble" role="alert">{{ trouble }} <button type="button" class="act" @click="read">Try again</button></p>
-    <p v-else-if="!notes" class="soft" role="status">Looking at the colours…</p>
+    <p v-else-if="!notes" class="soft" role="status">Checking the colours…</p>
     <p v-else-if="!notes.length" class="calm"><b>Nothing tires the eyes here.</b></p>
     <ul v-else>
       <li v-for="(note, place) in notes" :key="place">

@@ -53,10 +53,8 @@ const percent = computed({
       </ul>
       <aside aria-label="Colours that become alike" :aria-busy="!found">
         <h2>Hard to tell apart</h2>
-        <p v-if="by.eye === 'blurred'" class="soft">
-          Blur takes no colour from another. Look at small text and thin lines.
-        </p>
-        <p v-else-if="found && !found.alike.length">No colours that mean different things become alike.</p>
+        <p v-if="by.eye === 'blurred'" class="soft">Blur hides small text and thin lines. Look at the pages.</p>
+        <p v-else-if="found && !found.alike.length">Colours with different meanings can still be told apart.</p>
         <ul v-else>
           <li v-for="(pair, place) in found?.alike" :key="place" class="pair">
             <div class="sides" aria-hidden="true">

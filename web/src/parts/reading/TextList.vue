@@ -13,7 +13,7 @@ import { STATES } from "@/stores/view";
 const site = useSite();
 const { wanted, found, rows, isBusy, trouble, areMore, more, again, fileAt, copy } = useTextList();
 const KINDS = { text: "Text", heading: "Heading", link: "Link", control: "Button or field", icon: "Icon" } as const;
-const VERDICTS = { fail: "Hard to read", unsure: "Not judged yet", pass: "Readable", exempt: "Need not be" } as const;
+const VERDICTS = { fail: "Hard to read", unsure: "Not judged yet", pass: "Readable", exempt: "Exempt" } as const;
 /** Below this contrast words cannot be made out: they are said again in ours. */
 const LOST = 2.2;
 const chosen = ref<Row | null>(null);
@@ -190,7 +190,7 @@ async function take(what: string): Promise<void> {
     </p>
     <p v-else-if="!found" class="soft" role="status">Reading every text…</p>
     <p v-else-if="!found.total" class="soft">
-      No text is like that. <button type="button" class="act" @click="clear">Show all</button>
+      No text matches. <button type="button" class="act" @click="clear">Show all</button>
     </p>
     <div v-else class="both">
       <table :aria-busy="isBusy">
