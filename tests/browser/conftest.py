@@ -17,7 +17,7 @@ from pytest_django.live_server_helper import LiveServer
 
 from tests.apps.conftest import folder_files, zipped
 
-expect.set_options(timeout=15_000)  # two cores, and a browser that draws in software
+expect.set_options(timeout=40_000)  # two cores, a browser that draws in software, and the checks run beside at first
 
 # refusals answer with a 4xx, and scripts of framed sites are kept from running: the browser notes both by itself
 _EXPECTED = ("status of 4", "Content Security Policy", "Blocked script execution", "blocked by CORS", "ERR_FAILED",
@@ -40,7 +40,7 @@ def watched(page: Page) -> list[str]:
     page.on("console", lambda said: complaints.append(said.text) if said.type == "error" else None)
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.set_viewport_size({"width": 1280, "height": 800})
-    page.set_default_timeout(15_000)
+    page.set_default_timeout(40_000)
     # pages are measured in idle time, which would go on while a test ends; it has tests of its own
     page.route(LAYOUT, lambda route: route.fulfill(json={"wanted": [], "measured": 0, "total": 0, "is_used": True}))
     return complaints
