@@ -1,4 +1,4 @@
-"""What the colours of a site are at single places under a study: each with what is worn around it."""
+"""The token colours that hold at single elements under a study, its sections' coats and values included."""
 
 from __future__ import annotations
 
@@ -14,14 +14,14 @@ PlaceOnPage = tuple[str, int, str]
 
 
 def dresses_of(known: KnownSite, study: Study, places: Iterable[PlaceOnPage]) -> tuple[list[TokenColours], list[int]]:
-    """Return what is worn at some places: the tokens' colours of each different dress, and for each place its dress."""
+    """Return the different sets of token colours at some places, and for each place the number of its set."""
     places = list(places)
     if not study.worn:
         return [TokenColours.of(known.tokens.values(study))], [0] * len(places)
     scopes, chains = ScopesByPlace(study), known.survey.chains
     dresser = Dresser(study, known.tokens, known.survey)
     keys = [tuple(known.survey.regions[region].key for region in chain) for chain in chains]
-    numbers: dict[int, int] = {}  # of what is worn, by identity: what is the same is the same object
+    numbers: dict[int, int] = {}  # place in `worn`, by id(): equal dresses are one object
     worn: list[TokenColours] = []
     dresses = []
     for page, chain, path in places:

@@ -12,7 +12,7 @@ import numpy as np
 from glaucon.core.colour.contrast import ratio_of_luminances, relative_luminance
 from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.oklab import Floats, delta_e_ok, oklab_from_srgb, oklch_from_oklab
-from glaucon.core.colour.value import Colour
+from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.findings import Finding
 from glaucon.core.seeing.eyes import Eye, seen
@@ -111,9 +111,7 @@ def _needs(known: KnownSite, study: Study) -> dict[str, Sequence[tuple[Colour, f
     findings: list[Finding] = reading.index.every_finding(reading.readings, reading.groups)
     for one in findings:
         if one.text.role is not None and one.verdict == "pass" and one.required is not None and one.background.colour:
-            level = int(one.background.colour[1:], 16)
-            ground = Colour((level >> 16) / 255, (level >> 8 & 255) / 255, (level & 255) / 255)
-            found[one.text.role].append((ground, one.required))
+            found[one.text.role].append((read_colour(one.background.colour), one.required))
     return dict(found)
 
 

@@ -33,7 +33,9 @@ _EXEMPT = {
 
 @dataclass(frozen=True, slots=True)
 class BeyondText:
-    """One thing as it is judged: what shows it and what it has to stand out from, as hex colours ("" where none is).
+    """The result for one field, button, focus ring, link or icon.
+
+    `colour` shows it and `against` is what it is compared with, as hex; "" where there is none.
 
     `place` is the key of its section, `label` what that is called; `selector` finds it there.
     """

@@ -15,7 +15,7 @@ import numpy as np
 from glaucon.core.colour.contrast import contrast_ratio
 from glaucon.core.colour.gamut import into_srgb
 from glaucon.core.colour.oklab import delta_e_ok, oklab_from_srgb, oklch_from_oklab
-from glaucon.core.colour.value import Colour
+from glaucon.core.colour.value import Colour, read_colour
 from glaucon.core.known.site import KnownSite
 from glaucon.core.reading.findings import Finding, SiteReading
 from glaucon.core.seeing.alike import alike_pairs
@@ -86,7 +86,7 @@ def _pairs(known: KnownSite, lanes: list[Lane], roles: dict[str, Role], every: i
             if role is None or one.ratio is None or role.state != "rest" or _is_code(known, one):
                 continue
             where = f"{role.label} on {lane.where or roles[lane.role].label if lane.role in roles else lane.colour}"
-            text, ground = _lch(role.colour), _lch(_hex(lane.colour))
+            text, ground = _lch(role.colour), _lch(read_colour(lane.colour))
             hues = abs((text[2] - ground[2] + 180) % 360 - 180)
             if min(text[1], ground[1]) >= _VIBRATES and hues >= _HUES_APART and one.ratio < _VIBRATES_UNDER:
                 says = "Two strong colours of about the same lightness seem to flicker where they meet."
@@ -120,7 +120,7 @@ def _thin(reading: SiteReading, lanes: list[Lane], roles: dict[str, Role]) -> It
             pale = one.ratio is not None and one.verdict == "pass" and one.ratio < _THIN_NEEDS
             if role is not None and pale and lane.ground == "solid" and thin & set(one.pairings):
                 says = "Thin letters look paler than they are. They need more contrast than bold ones: about 7."
-                value = _with_contrast(role.colour, _hex(lane.colour), _THIN_NEEDS)
+                value = _with_contrast(role.colour, read_colour(lane.colour), _THIN_NEEDS)
                 yield ComfortNote("thin", says, role.value, lane.colour, role.label, role.id, value, one)
 
 
@@ -195,14 +195,9 @@ def _of(lightness: float, chroma: float, hue: float) -> str:
     return Colour(*into_srgb(np.array([[min(1.0, max(0.0, lightness)), chroma, hue]]))[0].tolist()).hex()
 
 
-def _hex(text: str) -> Colour:
-    level = int(text[1:7], 16)
-    return Colour((level >> 16) / 255, (level >> 8 & 255) / 255, (level & 255) / 255)
-
-
 def _with_contrast(colour: Colour, ground: Colour, least: float) -> str | None:
     """Return the nearest lightness of a colour that has so much contrast, None where none has."""
     lightness, chroma, hue = _lch(colour)
     tried = [_of(step / 100, chroma, hue) for step in range(101)]
-    good = [step for step, one in enumerate(tried) if contrast_ratio(_hex(one), ground) >= least]
+    good = [step for step, one in enumerate(tried) if contrast_ratio(read_colour(one), ground) >= least]
     return tried[min(good, key=lambda step: abs(step / 100 - lightness))] if good else None

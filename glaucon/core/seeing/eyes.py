@@ -27,7 +27,10 @@ _BLUR_PX = 4.0  # about what an acuity of 0.2 leaves of text of 16 pixels
 
 @lru_cache(maxsize=256)
 def matrix_of(eye: Eye, strength: float) -> NDArray[np.float64]:
-    """Return what an eye makes of linear sRGB, shape (3, 4): a matrix, and what is added. `strength` is 0 to 1."""
+    """Return the simulation of an eye on linear sRGB, shape (3, 4): a 3 by 3 matrix and a column that is added.
+
+    `strength` is 0 (no effect) to 1.
+    """
     strength = min(1.0, max(0.0, strength))
     if eye in ("protan", "deutan", "tritan"):
         units = (Color("srgb-linear", unit) for unit in np.eye(3).tolist())

@@ -84,7 +84,7 @@ class TextsFileQuery(TextsQuery):
 
 
 class WaiverOut(Schema):
-    """What the owner says of something that need not be seen, and why."""
+    """The owner's reason why a finding beyond text does not count."""
 
     said: WaivedAs
     why: str
@@ -101,7 +101,9 @@ class ThingSeenOut(Schema):
 
 
 class BeyondOut(Schema):
-    """Things besides text that are judged alike: what shows them, what that stands on; `seen` is one of them.
+    """Several fields, links, icons or focus rings with the same result; `seen` is an example.
+
+    `colour` is the colour that shows them, `against` the colour it is compared with.
 
     `rule` is the CSS that would mend them, "" where none would.
     """
@@ -138,7 +140,7 @@ class EyeQuery(Asked):
 
 
 class AlikeSideOut(Schema):
-    """A colour, what it is called, and what an eye sees of it."""
+    """A role's colour as it is, and `seen` as the chosen eyes see it."""
 
     role: str
     label: str
