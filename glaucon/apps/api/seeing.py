@@ -78,7 +78,7 @@ def get_ladder(request: HttpRequest, slug: str, draft: DraftIn) -> LadderOut:
                 section=lane.section, where=lane.where, texts=lane.texts,
                 standing=[finding_out(one, labels, reading.index) for one in lane.standing],
             )
-            for lane in lanes_of(known, study)
+            for lane in lanes_of(known, study, reading)
         ],
         texts=reading.texts, hard_texts=reading.hard, unsure_texts=reading.unsure,
     )  # fmt: skip

@@ -52,7 +52,8 @@ class ComfortNote:
 
 def comfort_notes(known: KnownSite, study: Study) -> list[ComfortNote]:
     """Return the notes on a site under a study; of a kind at most three, those that concern most first."""
-    reading, lanes = known.read(study), lanes_of(known, study)
+    reading = known.read(study)
+    lanes = lanes_of(known, study, reading)
     roles = {role.id: role for role in study.roles}
     every = max(1, sum(one.characters for lane in lanes for one in lane.standing))
     notes = [

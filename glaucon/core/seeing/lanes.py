@@ -37,9 +37,12 @@ class Lane:
     standing: tuple[Finding, ...]
 
 
-def lanes_of(known: KnownSite, study: Study) -> list[Lane]:
-    """Return the lanes of a site under a study: those with something hard to read first, then by what stands there."""
-    reading = known.read(study)
+def lanes_of(known: KnownSite, study: Study, reading: SiteReading | None = None) -> list[Lane]:
+    """Return the lanes of a site under a study: those with something hard to read first, then by what stands there.
+
+    `reading` is that of the study on the site, if the caller has it already.
+    """
+    reading = reading or known.read(study)
     index = reading.index
     findings = index.every_finding(reading.readings, reading.groups)
     if study.worn:

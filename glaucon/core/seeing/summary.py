@@ -47,7 +47,7 @@ def summary_of(known: KnownSite, came: KnownSite, study: Study) -> SiteSummary:
     reading = known.read(study)
     before = came.read(came.first_study("As it came").model_copy(update={"aim": study.aim}))
     contexts = list(known.survey.sightings)
-    lanes = tuple(lanes_of(known, study))
+    lanes = tuple(lanes_of(known, study, reading))
     return SiteSummary(
         pages=tuple(known.survey.pages), measured=len(known.survey.laid),
         widths=tuple(sorted({key.width for key in contexts}, reverse=True)),
