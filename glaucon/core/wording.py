@@ -4,7 +4,7 @@ from __future__ import annotations
 
 _PLURALS = {
     "stands": "stand", "is": "are", "has": "have", "stays": "stay", "differs": "differ", "does": "do", "this": "these",
-    "wears": "wear",
+    "wears": "wear", "goes": "go",
 }  # fmt: skip
 _SMALL = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 

@@ -21,9 +21,9 @@ from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.studies.services import current_of
+from glaucon.core.changes.shown import shown_changes
 from glaucon.core.known.strip import strip_of
 from glaucon.core.places.page_names import page_titles, short_names
-from glaucon.core.study.differences import differences
 
 router = Router(tags=["site"])
 
@@ -51,7 +51,7 @@ def _card(site: Site) -> SiteCard:
         texts=reading.texts,
         readable=reading.texts - reading.hard - reading.unsure,
         live_since=live.live_since.isoformat() if live and live.live_since else None,
-        waiting=len(differences(live_study(site), study)),
+        waiting=len(shown_changes(known_of(site), live_study(site), study)),
     )
 
 

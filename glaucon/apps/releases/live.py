@@ -7,9 +7,12 @@ owner on Glaucon's.
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.utils import timezone
 
 from glaucon.apps.releases.models import Release, ReleaseFile
+from glaucon.apps.releases.services import put_due_live
 from glaucon.apps.sites.blobs import get_blob
+from glaucon.apps.sites.models import Site
 from glaucon.apps.studies.previews import content_type, wanted_path
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import Root, served_page, with_root
@@ -22,6 +25,7 @@ def show_live(request: HttpRequest, slug: str, path: str = "") -> HttpResponse:
     """Answer with one file of a site's live release."""
     if path and not path.endswith("/") and "." not in path.rsplit("/", 1)[-1]:
         return HttpResponseRedirect(f"{request.path}/")
+    _put_due_live(slug)
     live = Release.objects.select_related("site").filter(site__slug=slug, is_live=True).first()
     if live is None:
         return _plain(404, "No site is live at this address.")
@@ -34,6 +38,12 @@ def show_live(request: HttpRequest, slug: str, path: str = "") -> HttpResponse:
     # the palette is named by its content: a new one has a new name, so no cache can show an old one
     response["Cache-Control"] = "public, max-age=31536000, immutable" if is_palette else "no-cache"
     return response
+
+
+def _put_due_live(slug: str) -> None:
+    """Put live what waited for a time that has come, whether a worker has looked since or not."""
+    if Release.objects.filter(site__slug=slug, live_since=None, due__lte=timezone.now()).exists():
+        put_due_live(Site.objects.get(slug=slug))
 
 
 def _body(file: ReleaseFile, root: Root) -> bytes:

@@ -9,7 +9,11 @@ from glaucon.apps.studies.models import Revision
 
 
 class Release(models.Model):
-    """What was or is live. Number 0 is the site as brought in; `is_live` holds for one release of a site."""
+    """What was, is or will be live. Number 0 is the site as brought in; `is_live` holds for one release of a site.
+
+    One with a time `due` that has never been live waits for it. `let_through` are the texts that went out hard to read,
+    each with its owner's word why; `statement` is the path of a readability statement among its files.
+    """
 
     site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="releases")
     number = models.PositiveIntegerField()
@@ -18,6 +22,13 @@ class Release(models.Model):
     stylesheet = models.CharField(max_length=80, default="")
     made = models.DateTimeField(auto_now_add=True)
     live_since = models.DateTimeField(null=True)
+    due = models.DateTimeField(null=True, default=None)
+    name = models.CharField(max_length=80, default="")
+    texts = models.PositiveIntegerField(default=0)
+    hard = models.PositiveIntegerField(default=0)
+    unsure = models.PositiveIntegerField(default=0)
+    let_through = models.JSONField(default=list)
+    statement = models.CharField(max_length=400, default="")
 
     class Meta:
         ordering = ("-number",)
@@ -28,6 +39,11 @@ class Release(models.Model):
 
     def __str__(self) -> str:
         return f"{self.site_id}/{self.number}"
+
+    @property
+    def is_waiting(self) -> bool:
+        """Return whether it is yet to go live."""
+        return self.due is not None and self.live_since is None
 
 
 class ReleaseFile(models.Model):

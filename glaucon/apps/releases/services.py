@@ -1,10 +1,11 @@
-"""Releasing a study and taking a release back; all or nothing."""
+"""Releasing a study, now or at a time, and taking a release back; all or nothing."""
 
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Iterator
-from datetime import timedelta
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
 
 from django.db import transaction
 from django.db.models import Max, Q
@@ -23,6 +24,7 @@ from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.study import study as core
 
 _LONGEST = timedelta(minutes=2)
+_FARTHEST = timedelta(days=366)
 
 
 @contextlib.contextmanager
@@ -39,19 +41,47 @@ def _sole_release(site: Site) -> Iterator[None]:
         Site.objects.filter(pk=site.pk).update(is_releasing=False)
 
 
-def release(site: Site, base: Base, live_number: int | None) -> Release:
-    """Return the release of the current revision, live.
+@dataclass(frozen=True, slots=True)
+class Given:
+    """What goes with a release: its name, when it is to go live, what is known of its reading.
+
+    `statement` is a page for the site's visitors, None for none.
+    """
+
+    name: str = ""
+    due: datetime | None = None
+    texts: int = 0
+    hard: int = 0
+    unsure: int = 0
+    let_through: Sequence[Mapping[str, object]] = ()
+    statement: bytes | None = None
+
+
+def release(site: Site, base: Base, live_number: int | None, given: Given) -> Release:
+    """Return the release of the current revision, live, or waiting for its time.
 
     `base` and `live_number` are the revision and the live release that its plan was made from.
-    Raises: Refused: 409 where either is another by now, or while another release runs.
+    Raises: Refused: 409 where either is another by now, or while another release runs; 422 for a time that is past.
     """
+    if given.due is not None and not timezone.now() < given.due < timezone.now() + _FARTHEST:
+        raise Refused(422, "due", "A release can wait for a time from now on, and for a year at most. Choose another.")
     with _sole_release(site):
         blobs, stylesheet = _released_blobs(site, current_at(site, base).read())
+        page = _free_path(blobs) if given.statement is not None else ""
+        if given.statement is not None:
+            blobs[page] = put_blob(given.statement)
         with transaction.atomic():
             current = current_at(site, base)
             _hold_live(site, live_number)
             _keep_original(site)
-            return _make(site, current, blobs, stylesheet)
+            made = _make(site, current, blobs, stylesheet, given, page)
+            return made if made.is_waiting else _put_live(site, made)
+
+
+def _free_path(blobs: Mapping[str, str]) -> str:
+    """Return where a statement goes among a site's files: no page of the site's own is written over."""
+    tried = ("readability.html", *(f"readability-{number}.html" for number in range(2, 1000)))
+    return next(path for path in tried if path not in blobs)
 
 
 def _hold_live(site: Site, number: int | None) -> None:
@@ -78,11 +108,48 @@ def _keep_original(site: Site) -> None:
         _add_files(first, dict(site.files.values_list("path", "blob")))
 
 
-def _make(site: Site, revision: Revision, blobs: dict[str, str], stylesheet: str) -> Release:
+def _make(
+    site: Site, revision: Revision, blobs: dict[str, str], stylesheet: str, given: Given, page: str
+) -> Release:  # fmt: skip
     last = site.releases.aggregate(last=Max("number"))["last"]
-    made = Release.objects.create(site=site, number=last + 1, revision=revision, stylesheet=stylesheet)
+    made = Release.objects.create(
+        site=site, number=last + 1, revision=revision, stylesheet=stylesheet, name=tidy_name(given.name), due=given.due,
+        texts=given.texts, hard=given.hard, unsure=given.unsure, let_through=list(given.let_through), statement=page,
+    )  # fmt: skip
     _add_files(made, blobs)
-    return _put_live(site, made)
+    return made
+
+
+def tidy_name(name: str) -> str:
+    """Return a name without what no name needs."""
+    return " ".join(name.split())[:80]
+
+
+def rename(site: Site, number: int, name: str) -> None:
+    """Call a release otherwise, "" for nothing. Raises: Refused: 404."""
+    if not site.releases.filter(number=number).update(name=tidy_name(name)):
+        raise _unknown(number)
+
+
+def call_off(site: Site, number: int) -> None:
+    """Take away a release that waits for its time. Raises: Refused: there is none, or it has been live."""
+    with transaction.atomic():
+        found = site.releases.filter(number=number).first()
+        if found is None:
+            raise _unknown(number)
+        if not found.is_waiting:
+            raise Refused(409, "live", f"Release {number} has been live already. Go back to another one instead.")
+        found.files.all().delete()
+        found.delete()
+
+
+def put_due_live(site: Site | None = None) -> None:
+    """Put live what has waited for its time, of one site or of all."""
+    waiting = Release.objects.filter(live_since=None, due__lte=timezone.now()).select_related("site")
+    for one in (waiting if site is None else waiting.filter(site=site)).order_by("due", "number"):
+        # one that is being released just now has its turn the next time
+        with contextlib.suppress(Refused), _sole_release(one.site), transaction.atomic():
+            _put_live(one.site, one)
 
 
 def _add_files(made: Release, blobs: dict[str, str]) -> None:
@@ -107,8 +174,12 @@ def take_back(site: Site, number: int, live_number: int | None) -> Release:
         _hold_live(site, live_number)
         earlier = site.releases.filter(number=number).first()
         if earlier is None:
-            raise Refused(404, "no-release", f"This site has no release {number}. Choose one from its history.")
+            raise _unknown(number)
         return _put_live(site, earlier)
+
+
+def _unknown(number: int) -> Refused:
+    return Refused(404, "no-release", f"This site has no release {number}. Choose one from its history.")
 
 
 def live_release(site: Site) -> Release | None:

@@ -5,14 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from glaucon.core.cascade.tokens import ColourToken
+from glaucon.core.changes.shown import as_it_came
 from glaucon.core.exchange.preview import token_property
 from glaucon.core.study.study import Study, token_key
 from glaucon.core.study.wearing import Worn, share_of_opacity, wear_of
-
-
-def as_it_came(study: Study) -> Study:
-    """Return the study of a site as it was brought in, with the roles of another."""
-    return study.as_found().model_copy(update={"worn": (), "backdrops": (), "extra_css": ""})
 
 
 def live_wear(study: Study, live: Study | None, tokens: Sequence[ColourToken]) -> dict[str, str | None]:

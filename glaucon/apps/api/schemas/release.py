@@ -2,39 +2,68 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+from typing import Annotated
+
 from ninja import Schema
+from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked, BaseIn, RevisionName
 from glaucon.apps.api.schemas.reading import FindingOut, LostMarkOut
-from glaucon.apps.api.schemas.study import FadeOut
+from glaucon.core.changes.told import ChangeKind
 
 
 class ChangeOut(Schema):
-    """One role's change, and what it does to reading."""
+    """One change of how the site shows, in words, and where: on how many texts, of them made readable, on each page.
 
-    role: str
+    `before` and `after` are colours, "" where it is not one; `page` is set where it holds on that page alone; `lines`
+    are rules of CSS, each with a leading "+" or "-".
+    """
+
+    key: str
+    kind: ChangeKind
     label: str
+    says: str
+    role: str | None
     before: str
     after: str
-    places: int
-
-
-class PlaceChangeOut(Schema):
-    """A place whose coat, values or backdrop a release changes: before and after, "" for the site's own."""
-
-    place: str
     page: str | None
-    wears: str
+    texts: int
+    mended: int
+    pages: dict[str, int]
+    sections: list[str]
+    lines: list[str]
+
+
+class LetThroughOut(Schema):
+    """A text colour on a background that went live hard to read: what it says, its contrast, and why it was let."""
+
+    key: str
+    sample: str
+    where: str
+    text: str
+    background: str
+    ratio: float | None
+    required: float | None
+    places: int
+    why: str
 
 
 class ReleaseOut(Schema):
-    """A release; number 0 is the site as brought in."""
+    """A release; number 0 is the site as brought in. One that is `due` and has no `live_since` waits for its time."""
 
     number: int
+    name: str
     live: bool
     live_since: str | None
+    due: str | None
     made: str
     colours: list[str]
+    texts: int
+    hard: int
+    unsure: int
+    let_through: list[LetThroughOut]
+    statement: str
 
 
 class PlanOut(Schema):
@@ -43,14 +72,12 @@ class PlanOut(Schema):
     base: RevisionName
     live_number: int | None
     changes: list[ChangeOut]
-    fades: list[FadeOut]
-    places: list[PlaceChangeOut]
-    own_css: bool
     before: dict[str, str | None]  # custom properties that show what is live, and under "css" the rules it adds
     texts: int
     readable: int
     readable_before: int
     hard: list[FindingOut]
+    reasons: dict[str, str]  # what was said of them at the last release, by their keys
     lost: list[LostMarkOut]
     unsure: int
     live: bool
@@ -58,10 +85,32 @@ class PlanOut(Schema):
     releases: list[ReleaseOut]
 
 
+class ComparedOut(Schema):
+    """Two releases, or a release and the open study: the changes from one to the other, and what shows each."""
+
+    changes: list[ChangeOut]
+    before: dict[str, str | None]
+    after: dict[str, str | None]
+
+
 class ReleaseIn(BaseIn):
-    """A plan that is to be carried out: the revision it was made for, and the release that was live then, if any."""
+    """A plan that is to be carried out: the revision it was made for, and the release that was live then, if any.
+
+    `reasons` say why a text goes out hard to read, by the keys of findings; `reason` holds for all others.
+    """
 
     live_number: int | None
+    name: Annotated[str, Field(max_length=200)] = ""
+    due: datetime | None = None
+    reasons: Annotated[dict[str, Annotated[str, Field(max_length=200)]], Field(max_length=400)] = {}
+    reason: Annotated[str, Field(max_length=200)] = ""
+    with_statement: bool = False
+
+
+class ReleaseNameIn(Asked):
+    """What a release is to be called, "" for nothing."""
+
+    name: Annotated[str, Field(max_length=200)]
 
 
 class TakeBackIn(Asked):

@@ -17,10 +17,10 @@ from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.models import Study as StudyRow
 from glaucon.apps.studies.previews import mapping_name, preview_root
 from glaucon.core.acts.show import added_css
+from glaucon.core.changes.shown import shown_changes
 from glaucon.core.colour.value import read_colour
 from glaucon.core.scopes.coats_worn import wearers_of
 from glaucon.core.study.darkness import is_dark
-from glaucon.core.study.differences import differences
 from glaucon.core.study.fading import fades_of
 from glaucon.core.study.plain import plain_coat
 from glaucon.core.study.study import Study
@@ -57,7 +57,7 @@ def revision_out(site: Site, revision: Revision, reading: ReadingOut | None = No
         coats=_coats_out(site, study),
         fades=[FadeOut(selector=name, opacity=level) for name, level in fades_of(study).items()],
         extra_css=added_css(KeptSite(site), study),
-        waiting=len(differences(live_study(site), study)),
+        waiting=len(shown_changes(known_of(site), live_study(site), study)),
         reading=reading or reading_of(site, revision, study),
     )
 

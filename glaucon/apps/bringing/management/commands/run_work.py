@@ -9,10 +9,12 @@ from django.core.management.base import BaseCommand, CommandError
 
 from glaucon.apps.bringing.jobs import recover
 from glaucon.apps.bringing.tidying import tidy
+from glaucon.apps.releases.services import put_due_live
 from glaucon.apps.work.sole import AlreadyRunning, sole_worker
 from glaucon.apps.work.worker import run
 
 _TIDY_SECONDS = 600.0
+_DUE_SECONDS = 10.0
 
 
 class Command(BaseCommand):
@@ -28,6 +30,6 @@ class Command(BaseCommand):
             with sole_worker():
                 recover()
                 tidy(seconds=0)
-                run([(_TIDY_SECONDS, tidy)], ended)
+                run([(_TIDY_SECONDS, tidy), (_DUE_SECONDS, put_due_live)], ended)
         except AlreadyRunning as error:
             raise CommandError(str(error)) from error
