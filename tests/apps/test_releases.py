@@ -8,10 +8,13 @@ import hashlib
 import io
 import re
 import zipfile
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
+from django.utils import timezone
 
+from glaucon.apps.releases.models import Release
 from glaucon.apps.sites.models import Site
 from glaucon.apps.studies import previews
 from tests.apps.conftest import Api, folder_files, zipped
@@ -143,3 +146,70 @@ def test_forged_or_expired_preview_address_is_not_found(wren: Api, preview: str,
     assert wren.client.get(change(preview) + "index.html").status_code == 404
     settings.PREVIEW_SECONDS = -1
     assert wren.client.get(f"{preview}index.html").status_code == 404
+
+
+def test_what_goes_with_a_release_is_kept_and_told(wren: Api, yard: str) -> None:
+    wren.colour(yard, {"quiet": "#5c5a48", "link": "#fbf7ef"})
+    plan = wren.get(f"/sites/{yard}/release").json()
+    told = {one["key"]: one for one in plan["changes"]}
+    assert told["colour:quiet"]["says"] == "#8C8A78 to #5C5A48" and told["colour:quiet"]["mended"] > 10
+    assert sum(told["colour:link"]["pages"].values()) == told["colour:link"]["texts"] > 20
+    first = plan["hard"][0]["key"]
+    more = {
+        "name": " Spring  paint ",
+        "reasons": {first: "It is our sign."},
+        "reason": "Later.",
+        "with_statement": True,
+    }
+    made = wren.release(yard, **more).json()["releases"][0]
+    assert (made["name"], made["live"], made["hard"]) == ("Spring paint", True, plan["texts"] - plan["readable"])
+    assert {one["key"]: one["why"] for one in made["let_through"]} == {
+        one["key"]: "It is our sign." if one["key"] == first else "Later." for one in plan["hard"]
+    }
+    page = wren.client.get(f"/live/{yard}/{made['statement']}").content.decode()
+    assert made["statement"] == "readability.html" and "level AA" in page and "Web Content Accessibility" in page
+    # what was said is offered again, and the statement is gone with the next release that does not ask for it
+    wren.colour(yard, {"accent": "#a8321f"})
+    again = wren.get(f"/sites/{yard}/release").json()
+    assert again["reasons"][first] == "It is our sign."
+    wren.release(yard)
+    assert wren.client.get(f"/live/{yard}/readability.html").status_code == 404
+
+
+def test_a_release_waits_for_its_time(wren: Api, yard: str) -> None:
+    wren.colour(yard, CHANGE)
+    past = wren.release(yard, due=(timezone.now() - timedelta(minutes=1)).isoformat())
+    assert (past.status_code, past.json()["code"]) == (422, "due")
+    soon = (timezone.now() + timedelta(hours=1)).isoformat()
+    assert wren.release(yard, due=soon, name="Monday").json()["live"] is False
+    wren.colour(yard, {"text": "#101010"})
+    waiting = wren.release(yard, due=soon).json()["releases"]
+    assert [one["due"] is not None and one["live_since"] is None for one in waiting] == [True, True, False]
+    assert wren.delete(f"/sites/{yard}/releases/2").status_code == 200
+    assert wren.client.get(f"/live/{yard}/").status_code == 404
+    # its time comes: whoever looks finds it, whether a worker has been by or not
+    Release.objects.filter(number=1).update(due=timezone.now() - timedelta(seconds=1))
+    assert "glaucon-" in wren.client.get(f"/live/{yard}/").content.decode()
+    assert Release.objects.get(number=1).is_live
+    refused = wren.delete(f"/sites/{yard}/releases/1")
+    assert (refused.status_code, refused.json()["code"]) == (409, "live")
+    renamed = wren.post(f"/sites/{yard}/releases/1/name", {"name": "Tuesday"}).json()["releases"]
+    assert [one["name"] for one in renamed] == ["Tuesday", ""]
+
+
+def test_any_two_releases_are_compared(wren: Api, yard: str) -> None:
+    wren.colour(yard, CHANGE)
+    wren.release(yard)
+    wren.colour(yard, {"background": "#ffffff"})
+    wren.release(yard)
+    wren.colour(yard, {"text": "#101010"})
+    changed = {
+        (one, other): [change["role"] for change in compared.json()["changes"]]
+        for one, other in ((0, "1"), (1, "2"), (2, "1"), (2, ""), (2, "0"))
+        if (compared := wren.get(f"/sites/{yard}/release/compare", one=str(one), **({"other": other} if other else {})))
+    }
+    assert changed == {
+        (0, "1"): ["background", "line"], (1, "2"): ["background"], (2, "1"): ["background"], (2, ""): ["text"],
+        (2, "0"): ["background", "line"],
+    }  # fmt: skip
+    assert wren.get(f"/sites/{yard}/release/compare", one="9").status_code == 404

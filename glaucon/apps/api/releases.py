@@ -12,12 +12,12 @@ from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.reading import FindingOut, ReadingOut
 from glaucon.apps.api.schemas.release import (
     ChangeOut,
-    ComparedOut,
     LetThroughOut,
     PlanOut,
     ReleaseIn,
     ReleaseNameIn,
     ReleaseOut,
+    ReleasesComparedOut,
     TakeBackIn,
 )
 from glaucon.apps.api.shaping.answers import reading_of
@@ -91,15 +91,15 @@ def call_off_release(request: HttpRequest, slug: str, number: int) -> PlanOut:
     return _plan(site)
 
 
-@router.get("/sites/{slug}/releases/compare", response=ComparedOut, operation_id="compareReleases")
+@router.get("/sites/{slug}/release/compare", response=ReleasesComparedOut, operation_id="compareReleases")
 @light
-def compare_releases(request: HttpRequest, slug: str, one: int, other: int | None = None) -> ComparedOut:
+def compare_releases(request: HttpRequest, slug: str, one: int, other: int | None = None) -> ReleasesComparedOut:
     """Tell what changed from one release to another; without another, to the open study."""
     site = own_site(request, slug)
     study = current_of(site).read()
     before = _study_of(site, one)
     after = _study_of(site, other) if other is not None else study
-    return ComparedOut(
+    return ReleasesComparedOut(
         changes=_changes(site, before, after or as_it_came(study)), before=_worn(site, study, before),
         after=_worn(site, study, after),
     )  # fmt: skip

@@ -39,6 +39,14 @@ export function dateText(iso: string, now = new Date()): string {
   return SHORT_DATE.format(date) + (date.getFullYear() === now.getFullYear() ? "" : ` ${date.getFullYear()}`);
 }
 
+/** "today at 16:20", "tomorrow at 09:00", "3 December at 09:00". */
+export function dueText(iso: string, now = new Date()): string {
+  const date = new Date(iso);
+  const days = Math.round((startOfDay(date) - startOfDay(now)) / 86_400_000);
+  const day = days === 0 ? "today" : days === 1 ? "tomorrow" : SHORT_DATE.format(date);
+  return `${day} at ${TIME.format(date)}`;
+}
+
 function startOfDay(date: Date): number {
   return new Date(date.getFullYear(), date.getMonth(), date.getDate()).getTime();
 }

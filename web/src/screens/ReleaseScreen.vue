@@ -1,34 +1,29 @@
 <script setup lang="ts">
-import { ElButton, ElRadioButton, ElRadioGroup } from "element-plus";
+import { ElButton, ElOption, ElRadioButton, ElRadioGroup, ElSelect } from "element-plus";
 import { useMagicKeys } from "@vueuse/core";
-import { computed, inject, onMounted, ref, shallowRef, watch } from "vue";
-import client, { ask, type Plan, sentence } from "@/api/client";
+import { computed, inject, onMounted, ref, watch } from "vue";
 import BeforeAfter from "@/parts/release/BeforeAfter.vue";
-import FindingCard from "@/parts/common/FindingCard.vue";
+import ChangeList from "@/parts/release/ChangeList.vue";
+import GoesWith from "@/parts/release/GoesWith.vue";
+import LetThrough from "@/parts/release/LetThrough.vue";
 import LostMark from "@/parts/common/LostMark.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
-import WaysOut from "@/parts/release/WaysOut.vue";
 import ReleaseHistory from "@/parts/release/ReleaseHistory.vue";
-import { LOOKED_AT, MEASURING } from "@/logic/keys";
-import { count, dateText } from "@/logic/words";
+import WaysOut from "@/parts/release/WaysOut.vue";
+import { useRelease } from "@/composables/useRelease";
+import { MEASURING } from "@/logic/keys";
+import { count, dateText, dueText } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
-import { useView, WIDTHS } from "@/stores/view";
+import { STATES, useView, WIDTHS } from "@/stores/view";
 
-/** Before and after, the changes in words, releasing, and earlier releases. */
+/** Before and after, the changes in words, releasing, and earlier releases, any two of which can be compared. */
 const site = useSite();
 const study = useStudy();
 const view = useView();
-const plan = shallowRef<Plan | null>(null);
-const changeCount = computed(() =>
-  plan.value
-    ? plan.value.changes.length + plan.value.fades.length + plan.value.places.length + Number(plan.value.own_css)
-    : 0,
-);
+const { plan, going, trouble, said, isBusy, isWaiting, compared, ...does } = useRelease();
+const changeCount = computed(() => plan.value?.changes.length ?? 0);
 const chosen = ref(site.pages[0]?.path ?? "");
-const trouble = ref("");
-const said = ref("");
-const isBusy = ref(false);
 const edge = ref(0.5);
 const isTaking = ref(false);
 
@@ -38,74 +33,48 @@ const liveRelease = computed(() => plan.value?.releases.find((one) => one.live))
 const beforeLabel = computed(() =>
   liveRelease.value?.live_since ? `live since ${dateText(liveRelease.value.live_since)}` : "original",
 );
-const before = computed(() => plan.value?.before ?? {});
 
-const path = computed(() => ({ params: { path: { slug: site.slug } } }));
-
-async function run(step: () => Promise<Plan>, what: string): Promise<void> {
-  isBusy.value = true;
-  trouble.value = "";
-  try {
-    plan.value = await step();
-    said.value = what;
-    study.take(await ask(client.GET("/api/sites/{slug}/study", path.value)));
-  } catch (refusal) {
-    trouble.value = sentence(refusal);
-  } finally {
-    isBusy.value = false;
+// any two of what there is: the live site, the open study, earlier releases
+const LIVE = -1;
+const THIS = -2;
+const from = ref<number>(LIVE);
+const to = ref<number>(THIS);
+const isComparing = computed(() => from.value !== LIVE || to.value !== THIS);
+const released = computed(() =>
+  (plan.value?.releases ?? []).map((one) => ({
+    number: one.number,
+    label: one.name || (one.number ? `Release ${one.number}` : "Original"),
+  })),
+);
+const labelOf = (number: number) => released.value.find((one) => one.number === number)?.label ?? "";
+const changes = computed(() => (isComparing.value ? (compared.value?.changes ?? []) : (plan.value?.changes ?? [])));
+const pair = computed(() => {
+  if (!isComparing.value) {
+    return { before: plan.value?.before ?? {}, after: undefined, one: beforeLabel.value, other: "this study" };
   }
+  return {
+    before: compared.value?.before ?? {},
+    after: to.value === THIS ? undefined : (compared.value?.after ?? {}),
+    one: from.value === LIVE ? beforeLabel.value : labelOf(from.value),
+    other: to.value === THIS ? "this study" : labelOf(to.value),
+  };
+});
+watch([from, to, () => plan.value], () => {
+  if (!isComparing.value) return;
+  // what is live is the release that is; where none is, the site as it came
+  const one = from.value === LIVE ? (plan.value?.live_number ?? 0) : from.value;
+  void does.compare(one, to.value === THIS ? null : to.value);
+});
+function endComparing(): void {
+  from.value = LIVE;
+  to.value = THIS;
 }
 
-/** The release that was live when the plan was made. */
-const seen = () => plan.value?.live_number ?? null;
-/** The plan of what is there once all that was pressed before is done. */
-const refresh = () =>
-  run(async () => {
-    await study.written();
-    return ask(client.GET("/api/sites/{slug}/release", path.value));
-  }, "");
-const isOfNow = () => JSON.stringify(study.revision?.base) === JSON.stringify(plan.value?.base);
 const measuring = inject(MEASURING, ref(""));
-const lookedAt = inject(LOOKED_AT, () => Promise.resolve());
-const isWaiting = ref(false);
-let waiting = new AbortController();
-/** Releases once the pages have been looked at: what is said of them is then known. */
-async function release(): Promise<void> {
-  waiting = new AbortController();
-  isWaiting.value = true;
-  await study.written();
-  await lookedAt(waiting.signal);
-  if (!isOfNow()) await refresh();
-  isWaiting.value = false;
-  if (isOfNow()) await releaseNow();
-}
-const releaseNow = () =>
-  run(
-    () =>
-      ask(
-        client.POST("/api/sites/{slug}/release", {
-          ...path.value,
-          body: { base: plan.value!.base, live_number: seen() },
-        }),
-      ),
-    "It is live.",
-  );
-const takeBack = (number: number) =>
-  run(
-    () =>
-      ask(
-        client.POST("/api/sites/{slug}/releases/{number}/live", {
-          params: { path: { slug: site.slug, number } },
-          body: { live_number: seen() },
-        }),
-      ),
-    number ? "The earlier release is live again." : "The original site is live.",
-  );
-
-onMounted(refresh);
+onMounted(does.refresh);
 watch(
   () => study.revision?.base,
-  () => !isOfNow() && !isBusy.value && !isWaiting.value && refresh(),
+  () => !does.isOfNow() && !isBusy.value && !isWaiting.value && does.refresh(),
 );
 
 // holding B shows what was before
@@ -139,13 +108,17 @@ watch(b!, (isHeld) => {
         class="pair"
         :page="page"
         :width="WIDTHS[view.width].width"
-        :worn="before"
-        :before-label="beforeLabel"
-        after-label="this study"
+        :worn="pair.before"
+        :worn-after="pair.after"
+        :before-label="pair.one"
+        :after-label="pair.other"
       />
       <div v-else class="pair" />
       <div class="under">
         <span class="soft">Move the edge, or hold B, to see the page before.</span>
+        <el-radio-group v-model="view.state" size="small" aria-label="State the page is shown in">
+          <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
+        </el-radio-group>
         <el-radio-group v-model="view.width" size="small" aria-label="How wide the page is">
           <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
         </el-radio-group>
@@ -153,7 +126,25 @@ watch(b!, (isHeld) => {
     </section>
 
     <section v-if="plan" class="acts" aria-label="What would change">
-      <h2>
+      <div v-if="isComparing" class="compare">
+        <label>
+          <span>From</span>
+          <el-select v-model="from" size="small" aria-label="Compare from" append-to="#dialogs">
+            <el-option :value="LIVE" :label="beforeLabel" />
+            <el-option v-for="one in released" :key="one.number" :value="one.number" :label="one.label" />
+          </el-select>
+        </label>
+        <label>
+          <span>To</span>
+          <el-select v-model="to" size="small" aria-label="Compare to" append-to="#dialogs">
+            <el-option :value="THIS" label="this study" />
+            <el-option v-for="one in released" :key="one.number" :value="one.number" :label="one.label" />
+          </el-select>
+        </label>
+        <button type="button" class="act" @click="endComparing">Back to this release</button>
+      </div>
+      <h2 v-if="isComparing">{{ compared ? count(changes.length, "change") : "Comparing…" }}</h2>
+      <h2 v-else>
         {{
           changeCount
             ? `${count(changeCount, "change")}, ${count(site.pages.length, "page")}`
@@ -162,88 +153,45 @@ watch(b!, (isHeld) => {
               : "No colour is changed yet"
         }}
       </h2>
-      <ul class="changes">
-        <li v-for="change in plan.changes" :key="change.role">
-          <span class="swatches" aria-hidden="true"
-            ><i :style="{ background: change.before }" /><i :style="{ background: change.after }"
-          /></span>
+      <change-list :changes="changes" @look="chosen = $event" />
+      <template v-if="!isComparing">
+        <p class="tally">
+          <read-mark :verdict="plan.hard.length ? 'fail' : 'pass'" />
           <span>
-            <b>{{ change.label }}</b><br />
-            <span class="soft">
-              {{
-                change.before === change.after
-                  ? "nearly alike colours merged"
-                  : `${change.before.toUpperCase()} to ${change.after.toUpperCase()}`
-              }},
-              {{ count(change.places, "place") }}
-            </span>
+            <b>{{ plan.readable }} of {{ plan.texts }} texts are readable</b><br />
+            <span class="soft">in every state; {{ beforeLabel }}: {{ plan.readable_before }}</span>
+            <template v-if="plan.unsure">
+              <br />
+              <span class="soft">Glaucon cannot judge {{ count(plan.unsure, "text") }} yet.</span>
+            </template>
           </span>
-        </li>
-        <li v-for="(one, place) in plan.places" :key="place">
-          <span class="swatches" aria-hidden="true" />
-          <span>
-            <b>{{ one.place }}</b><br />
-            <span class="soft"
-              >{{ one.wears || "as the site has it"
-              }}{{ one.page && one.page !== one.place ? `, on ${one.page} only` : "" }}</span
-            >
-          </span>
-        </li>
-        <li v-if="plan.own_css">
-          <span class="swatches" aria-hidden="true" />
-          <b>Your own CSS</b>
-        </li>
-        <li v-for="fade in plan.fades" :key="fade.selector">
-          <span class="swatches" aria-hidden="true" />
-          <span>
-            <b>Faded text</b><br />
-            <span class="soft">
-              <code>{{ fade.selector }}</code>
-              {{ fade.opacity === null ? "as the page has it" : `at ${Math.round(fade.opacity * 100)} %` }}
-            </span>
-          </span>
-        </li>
-      </ul>
-      <p class="tally">
-        <read-mark :verdict="plan.hard.length ? 'fail' : 'pass'" />
-        <span>
-          <b>{{ plan.readable }} of {{ plan.texts }} texts are readable</b><br />
-          <span class="soft">in every state; {{ beforeLabel }}: {{ plan.readable_before }}</span>
-          <template v-if="plan.unsure">
-            <br />
-            <span class="soft">Glaucon cannot judge {{ count(plan.unsure, "text") }} yet.</span>
-          </template>
-        </span>
-      </p>
-      <details v-if="plan.lost.length">
-        <summary>Pictures that are hard to see ({{ plan.lost.length }})</summary>
-        <ul>
-          <lost-mark v-for="one in plan.lost" :key="`${one.source} ${one.section}`" :lost="one" :is-asked="false" />
-        </ul>
-      </details>
-      <details v-if="plan.hard.length">
-        <summary>Still hard to read ({{ plan.hard.length }})</summary>
-        <ul>
-          <finding-card v-for="(finding, place) in plan.hard" :key="place" :finding="finding" />
-        </ul>
-      </details>
-      <p class="soft" role="status">{{ said }}</p>
+        </p>
+        <details v-if="plan.lost.length">
+          <summary>Pictures that are hard to see ({{ plan.lost.length }})</summary>
+          <ul>
+            <lost-mark v-for="one in plan.lost" :key="`${one.source} ${one.section}`" :lost="one" :is-asked="false" />
+          </ul>
+        </details>
+        <let-through v-if="plan.hard.length && (changeCount || !plan.live)" v-model="going" :hard="plan.hard" />
+        <goes-with v-model="going" />
+        <p class="soft" role="status">{{ said }}</p>
+      </template>
       <p v-if="trouble" role="alert">
         <b>{{ trouble }}</b>
       </p>
-      <div class="go">
+      <div v-if="!isComparing" class="go">
         <p v-if="isWaiting" role="status">
           {{ measuring || "Looking at the pages" }}, then it is released.
-          <button type="button" class="act" @click="waiting.abort()">Release now</button>
+          <button type="button" class="act" @click="does.stopWaiting">Release now</button>
         </p>
         <el-button
           type="primary"
           size="large"
           :loading="isBusy || isWaiting"
-          :disabled="!changeCount && plan.live"
-          @click="release"
+          :disabled="!changeCount && plan.live && !going.withStatement"
+          @click="does.release"
         >
-          Release to the live site
+          {{ going.due ? `Release ${dueText(new Date(going.due).toISOString())}` : "Release to the live site" }}
         </el-button>
       </div>
       <p v-if="plan.live" class="live">
@@ -253,7 +201,14 @@ watch(b!, (isHeld) => {
         <button type="button" class="act" @click="isTaking = true">Download for my own host…</button>
       </p>
       <ways-out v-model="isTaking" />
-      <release-history :releases="plan.releases" :busy="isBusy" @take-back="takeBack" />
+      <release-history
+        :releases="plan.releases"
+        :busy="isBusy"
+        @take-back="does.takeBack"
+        @rename="does.rename"
+        @call-off="does.callOff"
+        @compare="from = $event"
+      />
     </section>
     <section v-else class="acts">
       <p v-if="trouble" role="alert">{{ trouble }}</p>
@@ -326,21 +281,19 @@ ul {
   padding: 0;
   list-style: none;
 }
-.changes li {
+.compare {
   display: flex;
-  gap: 12px;
-  padding: 8px 0;
-  border-top: 1px solid var(--rule);
-  line-height: 1.3;
+  flex-wrap: wrap;
+  gap: 6px 14px;
+  align-items: center;
 }
-.swatches {
+.compare label {
   display: flex;
-  flex: none;
-  box-shadow: inset 0 0 0 1px #0003;
+  gap: 8px;
+  align-items: center;
 }
-.swatches i {
-  width: 30px;
-  height: 34px;
+.compare .el-select {
+  width: 170px;
 }
 .tally {
   display: flex;

@@ -85,7 +85,7 @@ class PlanOut(Schema):
     releases: list[ReleaseOut]
 
 
-class ComparedOut(Schema):
+class ReleasesComparedOut(Schema):
     """Two releases, or a release and the open study: the changes from one to the other, and what shows each."""
 
     changes: list[ChangeOut]

@@ -1,17 +1,19 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
-import { computed, inject, onBeforeUnmount, ref, toRef, useTemplateRef, watch } from "vue";
+import { computed, inject, onBeforeUnmount, toRef, useTemplateRef, watch } from "vue";
 import { useRouter } from "vue-router";
 import type { Page } from "@/api/client";
 import { usePainter } from "@/composables/usePainter";
 import { useScrolledFrames } from "@/composables/useScrolledFrames";
 import { PAINTER } from "@/logic/keys";
+import { useView } from "@/stores/view";
 
-/** One page twice, before and after, under one sliding edge. */
+/** One page twice, before and after, under one sliding edge. Without `wornAfter` the after is the open study. */
 const props = defineProps<{
   page: Page;
   width: number;
   worn: Record<string, string | null>;
+  wornAfter?: Record<string, string | null>;
   beforeLabel: string;
   afterLabel: string;
 }>();
@@ -40,13 +42,19 @@ watch(
   },
 );
 
-const past = usePainter(toRef(props, "worn"), ref("rest"));
-const now = inject(PAINTER)!;
+const view = useView();
+const past = usePainter(toRef(props, "worn"), toRef(view, "state"));
+const open = inject(PAINTER)!;
+const other = usePainter(
+  computed(() => props.wornAfter ?? {}),
+  toRef(view, "state"),
+);
+const now = computed(() => (props.wornAfter ? other : open));
 const detach: (() => void)[] = [];
-watch([before, after], ([one, other]) => {
+watch([before, after, now], ([one, later, painter]) => {
   detach.splice(0).forEach((stop) => stop());
   if (one) detach.push(past.attach(one));
-  if (other) detach.push(now.attach(other));
+  if (later) detach.push(painter.attach(later));
 });
 onBeforeUnmount(() => detach.forEach((stop) => stop()));
 
@@ -65,7 +73,7 @@ async function enter(event: MouseEvent | KeyboardEvent): Promise<void> {
   if (event instanceof MouseEvent && after.value) {
     const area = box.value!.getBoundingClientRect();
     const [x, y] = [event.clientX - area.left, event.clientY - area.top].map((one) => one / scale.value);
-    const { path } = await now.look(after.value, x!, y!);
+    const { path } = await now.value.look(after.value, x!, y!);
     if (path) query.at = path;
   }
   await router.push({ name: "close-up", query });
@@ -92,7 +100,7 @@ function press(event: KeyboardEvent): void {
     <div class="stage" :style="{ width: `${shownWidth}px` }">
       <iframe
         ref="after"
-        :key="`a${page.preview}`"
+        :key="`a${page.preview}${wornAfter ? ' compared' : ''}`"
         :src="page.preview"
         :title="`${page.name} after`"
         sandbox="allow-scripts"
