@@ -204,9 +204,12 @@ def _half_sent(sender: Sender) -> str:
     return "held for 3 s"
 
 
+_ARRIVED = {"address": "http://10.1.2.3/", "pages": ["index.html"]}
+
+
 def _checks_live(sender: Sender) -> str:
     came = sender.address("/turns")
-    return f"{came}; then {sender.call(f'/api/sites/{sender.last}/arrived', {})}"
+    return f"{came}; then {sender.call(f'/api/sites/{sender.last}/arrived', _ARRIVED)}"
 
 
 def _twice_at_once(sender: Sender) -> str:

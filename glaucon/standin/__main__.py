@@ -1,4 +1,4 @@
-"""Hosts a folder: python -m glaucon.standin FOLDER PORT."""
+"""Hosts a folder, behind a cache if asked: python -m glaucon.standin FOLDER PORT [CACHED_SECONDS]."""
 
 from __future__ import annotations
 
@@ -8,5 +8,6 @@ from pathlib import Path
 from glaucon.standin.host import server
 
 if __name__ == "__main__":
-    with server(Path(sys.argv[1]), int(sys.argv[2])) as host:
+    cached = float(sys.argv[3]) if len(sys.argv) > 3 else 0
+    with server(Path(sys.argv[1]), int(sys.argv[2]), cached) as host:
         host.serve_forever()

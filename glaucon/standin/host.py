@@ -6,6 +6,7 @@ import contextlib
 import functools
 import http.server
 import threading
+import time
 from collections.abc import Iterator
 from pathlib import Path
 from urllib.parse import urlsplit
@@ -34,9 +35,56 @@ _HABITS: dict[str, Habit] = {
 }
 
 
+class _Cache:
+    """A cache in front of the host: it gives out for a while what was asked before, whatever the host has by then."""
+
+    def __init__(self, seconds: float) -> None:
+        self._seconds = seconds
+        self._kept: dict[str, tuple[float, str, bytes]] = {}
+        self._lock = threading.Lock()
+
+    def held(self, path: str) -> tuple[int, str, bytes] | None:
+        """Return what is kept of an address: for how many seconds, its type, its bytes."""
+        with self._lock:
+            kept = self._kept.get(path)
+        if kept is None or time.monotonic() - kept[0] > self._seconds:
+            return None
+        return int(time.monotonic() - kept[0]), kept[1], kept[2]
+
+    def keep(self, path: str, kind: str, data: bytes) -> None:
+        """Keep what an address has answered."""
+        with self._lock:
+            self._kept[path] = (time.monotonic(), kind, data)
+
+
 class _Handler(http.server.SimpleHTTPRequestHandler):
+    cache: _Cache | None = None
+
     def do_GET(self) -> None:
         path = urlsplit(self.path).path
+        if self.cache is not None and "?" not in self.path and "no-cache" not in self.headers.get("Cache-Control", ""):
+            self._by_cache(self.cache, path)
+            return
+        self._by_host(path)
+
+    def _by_cache(self, cache: _Cache, path: str) -> None:
+        held = cache.held(path)
+        file = Path(self.translate_path(path))
+        file = file / "index.html" if file.is_dir() else file
+        if held is None and not (file.is_file() and path not in _HABITS):
+            self._by_host(path)
+            return
+        if held is None:
+            held = (0, self.guess_type(str(file)), file.read_bytes())
+            cache.keep(path, held[1], held[2])
+        age, kind, data = held
+        self.send_response(200)
+        for name, value in {"Content-Type": kind, "Content-Length": str(len(data)), "Age": str(age)}.items():
+            self.send_header(name, value)
+        self.end_headers()
+        self.wfile.write(data)
+
+    def _by_host(self, path: str) -> None:
         habit = _HABITS.get(path)
         if habit is None:
             # pages are had with and without their suffix, as many hosts have it
@@ -62,15 +110,20 @@ class _Server(http.server.ThreadingHTTPServer):
         pass  # a client that closes a connection early is no error
 
 
-def server(folder: Path, port: int = 0) -> http.server.ThreadingHTTPServer:
-    """Return a host of a folder on a port of this machine (0: any free one), not started yet."""
-    return _Server(("127.0.0.1", port), functools.partial(_Handler, directory=str(folder)))
+def server(folder: Path, port: int = 0, cached_seconds: float = 0) -> http.server.ThreadingHTTPServer:
+    """Return a host of a folder on a port of this machine (0: any free one), not started yet.
+
+    With `cached_seconds` a cache stands before it, which gives out so long what was asked before.
+    """
+    cache = _Cache(cached_seconds) if cached_seconds else None
+    handler = type("_Cached", (_Handler,), {"cache": cache})
+    return _Server(("127.0.0.1", port), functools.partial(handler, directory=str(folder)))
 
 
 @contextlib.contextmanager
-def hosting(folder: Path) -> Iterator[str]:
-    """Yield the address (without a closing slash) of a folder hosted for a while."""
-    host = server(folder)
+def hosting(folder: Path, cached_seconds: float = 0) -> Iterator[str]:
+    """Yield the address (without a closing slash) of a folder hosted for a while; see `server`."""
+    host = server(folder, cached_seconds=cached_seconds)
     thread = threading.Thread(target=host.serve_forever, daemon=True)
     thread.start()
     try:

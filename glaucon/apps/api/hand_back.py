@@ -11,9 +11,18 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from glaucon.apps.api.schemas.release import CheckedOut, UnreachedOut, WayOut
+from glaucon.apps.api.schemas.release import (
+    ArrivedIn,
+    ArrivedOut,
+    CheckedOut,
+    FileFoundOut,
+    PageFoundOut,
+    UnreachedOut,
+    WayOut,
+)
 from glaucon.apps.api.shaping.answers import own_study
-from glaucon.apps.bringing.sources import by_address
+from glaucon.apps.bringing.arriving import arrived
+from glaucon.apps.bringing.sources import address_source
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.backdrops import backdrops_for
@@ -22,15 +31,12 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_for, known_of, layouts_of
 from glaucon.apps.studies.services import current_of
 from glaucon.apps.work.heavy import heavy
-from glaucon.core.exchange.checking import check_handed_back, compare, promised, read_again
+from glaucon.core.exchange.checking import check_handed_back
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
-from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.survey import ENGINE
 
 router = Router(tags=["hand-back"])
 Way = Literal["site", "addon", "variables", "tokens"]
-_LOOKED_AT = (ContextKey(1280, "rest"),)
-_MOST_PAGES_LOOKED_AT = 5
 
 
 @router.get("/sites/{slug}/hand-back/{way}", response=WayOut, operation_id="lookAtWay")
@@ -94,19 +100,29 @@ def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) ->
     )
 
 
-@router.post("/sites/{slug}/arrived", response=CheckedOut, operation_id="checkArrived")
+@router.post("/sites/{slug}/arrived", response=ArrivedOut, operation_id="checkArrived")
 @heavy
-def check_arrived(request: HttpRequest, slug: str) -> CheckedOut:
-    """Look at the site's own address: do its first pages show the study's colours?"""
+def check_arrived(request: HttpRequest, slug: str, asked: ArrivedIn) -> ArrivedOut:
+    """Look at some pages on the site's own host: have they arrived, and what holds up those that have not?"""
     site = own_site(request, slug)
-    if not site.address:
-        raise Refused(409, "no-address", "This site did not come from a web address. Check the download instead.")
-    there = by_address(site.address, _MOST_PAGES_LOOKED_AT, lambda what, done, total: None)
-    pages = set(there.pages)
-    study = current_of(site).read()
-    wanted = [row for row in promised(known_for(site, study), study, _LOOKED_AT) if row["page"] in pages]
-    checked = compare(wanted, read_again(there, contexts=_LOOKED_AT))
-    return CheckedOut(texts=checked.texts, right=checked.right, examples=checked.examples, pages=len(pages))
+    address = address_source(asked.address)
+    known = set(known_of(site).survey.pages)
+    if unknown := [page for page in asked.pages if page not in known]:
+        raise Refused(422, "no-page", f"This site has no page {unknown[0]}. Bring the site in again first.")
+    found = arrived(site, current_of(site).read(), address, asked.pages)
+    if site.hosted_at != address:
+        Site.objects.filter(pk=site.pk).update(hosted_at=address)
+    return ArrivedOut(
+        address=address,
+        pages=[
+            PageFoundOut(
+                path=one.path, state=one.state, why=one.why, held_seconds=one.held_seconds, texts=one.texts,
+                right=one.right,
+                sheets=[FileFoundOut(path=sheet.path, state=sheet.state, why=sheet.why) for sheet in one.sheets],
+            )
+            for one in found
+        ],
+    )  # fmt: skip
 
 
 def _handed(site: Site, way: str, changed_only: bool, other: int | None = None) -> HandedBack:

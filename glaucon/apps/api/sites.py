@@ -71,6 +71,7 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
         pages=pages,
         notes=site.notes,
         address=site.address,
+        hosted_at=site.hosted_at or site.address,
         live=live is not None,
         live_since=live.live_since.isoformat() if live and live.live_since else None,
     )

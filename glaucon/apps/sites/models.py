@@ -37,6 +37,7 @@ class Site(models.Model):
     headings = models.JSONField(default=dict, help_text="page path to its first heading")
     origin = models.CharField(max_length=300, default="", help_text="scheme and host, where it came by address")
     address = models.CharField(max_length=2000, default="", help_text="the address it came by")
+    hosted_at = models.CharField(max_length=2000, default="", help_text="where its owner hosts it, if told")
     most_pages = models.PositiveIntegerField(default=500)
     changes = models.JSONField(default=list, help_text="what bringing it in again changed, in sentences")
     brought_again = models.DateTimeField(null=True)

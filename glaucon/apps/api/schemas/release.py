@@ -11,6 +11,7 @@ from pydantic import Field
 from glaucon.apps.api.schemas.asked import Asked, BaseIn, RevisionName
 from glaucon.apps.api.schemas.reading import FindingOut, LostMarkOut
 from glaucon.core.changes.told import ChangeKind
+from glaucon.core.exchange.arrival import FileState, PageState
 
 
 class ChangeOut(Schema):
@@ -147,3 +148,37 @@ class CheckedOut(Schema):
     right: int
     examples: list[str]
     pages: int
+
+
+class ArrivedIn(Asked):
+    """Where the owner hosts the site, and the pages that are to be looked at now."""
+
+    address: Annotated[str, Field(max_length=2000)]
+    pages: Annotated[list[Annotated[str, Field(max_length=400)]], Field(min_length=1, max_length=12)]
+
+
+class FileFoundOut(Schema):
+    """A stylesheet that is not as it should be: not there, old, held by a cache, or otherwise."""
+
+    path: str
+    state: FileState
+    why: str
+
+
+class PageFoundOut(Schema):
+    """A page as its host shows it; `held_seconds` is how long a cache has had it, where it says so."""
+
+    path: str
+    state: PageState
+    why: str
+    held_seconds: int | None
+    sheets: list[FileFoundOut]
+    texts: int
+    right: int
+
+
+class ArrivedOut(Schema):
+    """What has arrived of some pages."""
+
+    address: str
+    pages: list[PageFoundOut]

@@ -40,6 +40,7 @@ class SiteOut(Schema):
     pages: list[PageOut]
     notes: list[str]
     address: str
+    hosted_at: str  # where its owner hosts it, "" where that is not known
     live: bool
     live_since: str | None
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from urllib.parse import urlsplit
 from urllib.robotparser import RobotFileParser
 
-from glaucon.apps.bringing.outside.fetching import AGENT, Answer, Fetcher, Unanswered
+from glaucon.apps.bringing.outside.fetching import AGENT, Answer, Fetcher
 from glaucon.apps.bringing.outside.links import (
     addresses_in_css,
     base_of,
@@ -19,6 +19,7 @@ from glaucon.apps.bringing.outside.links import (
     pages_asked,
     tidied,
 )
+from glaucon.apps.bringing.outside.robots import robots_of
 from glaucon.core.cascade.markup import read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.errors import SiteError
@@ -33,7 +34,6 @@ from glaucon.core.survey.site import (
 )
 
 _HTML = ("text/html", "application/xhtml+xml")
-_MOST_CRAWL_DELAY_SECONDS = 2.0
 _TOLD = 40
 _MOST_SECONDS = 1200  # a host that answers slowly, or never the same, comes to an end too
 _VARIANTS = 12  # of one path by its query
@@ -82,7 +82,7 @@ class Crawler:
                 "Give the address of the site's first page."
             )
         self._origin = origin_of(tidied(first.url) or first.url)
-        self._read_robots()
+        self._robots = robots_of(self._fetcher, self._origin)
         waiting: deque[str] = deque([tidied(first.url) or first.url])
         known: Answer | None = first
         wanted: dict[str, str] = {}
@@ -104,18 +104,6 @@ class Crawler:
             )
         self._fetch_files(wanted)
         return self._finished()
-
-    def _read_robots(self) -> None:
-        robots = RobotFileParser()
-        try:
-            answer = self._fetcher.fetch(f"{self._origin}/robots.txt", 512 * 1024, self._stays)
-            robots.parse(answer.data.decode("utf-8", "replace").splitlines())
-        except Unanswered:
-            robots.parse([])
-        self._robots = robots
-        delay = robots.crawl_delay(AGENT)
-        if delay:
-            self._fetcher.pace_seconds = max(self._fetcher.pace_seconds, min(float(delay), _MOST_CRAWL_DELAY_SECONDS))
 
     def _may(self, url: str) -> bool:
         return self._robots is None or self._robots.can_fetch(AGENT, url)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 import ssl
 import time
 from collections.abc import Callable
@@ -26,12 +27,16 @@ class Unanswered(SiteError):
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """What an address answered in the end; `url` is where the redirects led, `kind` the media type."""
+    """What an address answered in the end; `url` is where the redirects led, `kind` the media type.
+
+    `held_seconds` is how long a cache on the way has had it, where it says so (RFC 9111, section 5.1).
+    """
 
     url: str
     kind: str
     charset: str
     data: bytes
+    held_seconds: int | None = None
 
 
 class Fetcher:
@@ -45,17 +50,23 @@ class Fetcher:
         self._tls = ssl.create_default_context()
         self._pools: dict[Target, urllib3.HTTPConnectionPool] = {}
 
-    def fetch(self, url: str, most_bytes: int, stays: Callable[[str], bool] = lambda url: True) -> Answer:
+    def fetch(
+        self, url: str, most_bytes: int, stays: Callable[[str], bool] = lambda url: True, past_caches: bool = False
+    ) -> Answer:
         """Return what an address answers, redirects followed, each judged anew.
 
-        `stays` says whether a redirect may be followed. Raises: Unanswered; SiteError: a private network.
+        `stays` says whether a redirect may be followed; `past_caches` asks for what the host itself has.
+        Raises: Unanswered; SiteError: a private network.
         """
+        if past_caches:
+            # a cache that goes by the address alone holds nothing of one that was never asked
+            url = f"{url}{'&' if '?' in url else '?'}glaucon={secrets.token_hex(4)}"
         met: set[str] = set()
         for _ in range(MOST_REDIRECTS):
             if url in met:
                 raise Unanswered(f"{url} redirects in a circle; open it in a browser and copy the address it ends on.")
             met.add(url)
-            response = self._ask(url)
+            response = self._ask(url, past_caches)
             try:
                 led = response.headers.get("Location") if response.status in (301, 302, 303, 307, 308) else None
                 if led is None:
@@ -70,7 +81,7 @@ class Fetcher:
                 raise Unanswered(f"{url} leads away from the site.")
         raise Unanswered(f"{url} redirects too often; open it in a browser and copy the address it ends on.")
 
-    def _ask(self, url: str) -> urllib3.BaseHTTPResponse:
+    def _ask(self, url: str, past_caches: bool) -> urllib3.BaseHTTPResponse:
         target = self._guard.target(url)
         while (left := self._last + self.pace_seconds - time.monotonic()) > 0:
             self._wait()
@@ -79,10 +90,12 @@ class Fetcher:
         self._last = time.monotonic()
         parts = urlsplit(url)
         path = (parts.path or "/") + (f"?{parts.query}" if parts.query else "")
+        fresh = {"Cache-Control": "no-cache", "Pragma": "no-cache"} if past_caches else {}
         try:
             return self._pool(target).urlopen(
                 "GET", path, redirect=False, retries=False, timeout=_TIMEOUT, preload_content=False,
-                headers={"Host": target.origin.split("://", 1)[1], "User-Agent": AGENT, "Accept-Encoding": "identity"},
+                headers={"Host": target.origin.split("://", 1)[1], "User-Agent": AGENT, "Accept-Encoding": "identity",
+                         **fresh},
             )  # fmt: skip
         except (urllib3.exceptions.HTTPError, OSError, ValueError) as error:
             raise Unanswered(f"{url} does not answer ({_why(error)}). Check the address and try again.") from error
@@ -117,7 +130,9 @@ class Fetcher:
                 self._wait()
         except (urllib3.exceptions.HTTPError, OSError) as error:
             raise Unanswered(f"{url} broke off while it was read ({_why(error)}).") from error
-        return Answer(url, kind.strip().lower(), charset, bytes(data))
+        age = response.headers.get("Age", "").strip()
+        held = int(age) if age.isascii() and age.isdigit() and len(age) < 10 else None
+        return Answer(url, kind.strip().lower(), charset, bytes(data), held)
 
     def close(self) -> None:
         """Close all connections."""
