@@ -41,10 +41,14 @@ class FileFound:
 
 @dataclass(slots=True)
 class PageFound:
-    """A page as the host shows it: the sheets that are not as they should be, and how many texts come out right."""
+    """A page as the host shows it: the sheets that are not as they should be, and how many texts come out right.
+
+    `state` is what a visitor gets, `file` how the page itself has come.
+    """
 
     path: str
     state: PageState
+    file: FileState
     why: str = ""
     held_seconds: int | None = None
     sheets: list[FileFound] = field(default_factory=list)
@@ -86,7 +90,7 @@ def page_found(page: FileFound, sheets: Sequence[FileFound], texts: int, right: 
     """Return how a page has come, of itself, the sheets it links, and its texts read again as a visitor gets them."""
     wrong = [one for one in sheets if one.state != "new"]
     if page.state == "missing":
-        return PageFound(page.path, "missing", page.why)
+        return PageFound(page.path, "missing", "missing", page.why)
     is_right = texts > 0 and right == texts
     if is_right and page.state in ("new", "other") and not wrong:
         state: PageState = "arrived"
@@ -101,7 +105,7 @@ def page_found(page: FileFound, sheets: Sequence[FileFound], texts: int, right: 
         state = "arrived" if page.state == "new" else "other"
     times = [one.held_seconds for one in (page, *wrong) if one.held_seconds is not None]
     held = max(times, default=None)
-    return PageFound(page.path, state, "", held, wrong, texts, right)
+    return PageFound(page.path, state, page.state, "", held, wrong, texts, right)
 
 
 def earlier_contents(path: str, *sites: Mapping[str, bytes]) -> list[bytes]:

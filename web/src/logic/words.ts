@@ -47,6 +47,19 @@ export function dueText(iso: string, now = new Date()): string {
   return `${day} at ${TIME.format(date)}`;
 }
 
+/** How long: "40 seconds", "12 minutes", "3 hours", "2 days". */
+export function agoText(seconds: number): string {
+  const [size, name] =
+    seconds < 90
+      ? [1, "second"]
+      : seconds < 5400
+        ? [60, "minute"]
+        : seconds < 172_800
+          ? [3600, "hour"]
+          : [86_400, "day"];
+  return count(Math.round(seconds / (size as number)), name as string);
+}
+
 function startOfDay(date: Date): number {
   return new Date(date.getFullYear(), date.getMonth(), date.getDate()).getTime();
 }

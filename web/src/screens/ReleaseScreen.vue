@@ -5,6 +5,7 @@ import { computed, inject, onMounted, ref, watch } from "vue";
 import BeforeAfter from "@/parts/release/BeforeAfter.vue";
 import ChangeList from "@/parts/release/ChangeList.vue";
 import GoesWith from "@/parts/release/GoesWith.vue";
+import IsItThere from "@/parts/release/IsItThere.vue";
 import LetThrough from "@/parts/release/LetThrough.vue";
 import LostMark from "@/parts/common/LostMark.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
@@ -26,6 +27,7 @@ const changeCount = computed(() => plan.value?.changes.length ?? 0);
 const chosen = ref(site.pages[0]?.path ?? "");
 const edge = ref(0.5);
 const isTaking = ref(false);
+const isAsking = ref(false);
 
 const page = computed(() => site.pages.find((one) => one.path === chosen.value) ?? site.pages[0]);
 const address = computed(() => new URL(plan.value?.address ?? "/", location.href).href);
@@ -197,10 +199,12 @@ watch(b!, (isHeld) => {
       <p v-if="plan.live" class="live">
         Live at <a :href="plan.address" target="_blank" rel="noopener">{{ address }}</a>
       </p>
-      <p>
+      <p class="outside">
         <button type="button" class="act" @click="isTaking = true">Download for my own host…</button>
+        <button type="button" class="act" @click="isAsking = true">Is it there?</button>
       </p>
       <ways-out v-model="isTaking" />
+      <is-it-there v-model="isAsking" />
       <release-history
         :releases="plan.releases"
         :busy="isBusy"
@@ -314,6 +318,11 @@ ul {
 }
 .go .el-button {
   width: 100%;
+}
+.outside {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
 }
 .live {
   overflow-wrap: anywhere;

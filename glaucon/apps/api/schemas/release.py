@@ -170,6 +170,7 @@ class PageFoundOut(Schema):
 
     path: str
     state: PageState
+    file: FileState
     why: str
     held_seconds: int | None
     sheets: list[FileFoundOut]

@@ -112,8 +112,6 @@ const readAgain = () =>
     const path = { slug: site.slug, way: way.value as "site" | "addon" };
     return ask(client.POST("/api/sites/{slug}/hand-back/{way}/check", { params: { path } }));
   });
-const haveArrived = () =>
-  check(() => ask(client.POST("/api/sites/{slug}/arrived", { params: { path: { slug: site.slug } } })));
 </script>
 
 <template>
@@ -155,7 +153,6 @@ const haveArrived = () =>
         <el-button v-if="(way === 'site' || way === 'addon') && other === NONE" :loading="isChecking" @click="readAgain"
           >Check this download</el-button
         >
-        <el-button v-if="site.site?.address" :loading="isChecking" @click="haveArrived">Check my live site</el-button>
       </p>
       <div v-if="checked" role="status">
         <p v-if="checked.right === checked.texts">
