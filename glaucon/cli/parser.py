@@ -48,7 +48,7 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _audit(audit: argparse.ArgumentParser) -> None:
-    _takes_site(audit, ("table", "json", "csv"))
+    _takes_site(audit, ("table", "json", "csv", "html", "earl"))
     audit.add_argument("--width", type=_width, default=1280, metavar="PX", help="viewport width (default 1280)")
     audit.add_argument("--state", choices=STATES, default="rest", help="the state every element is in (default rest)")
     audit.add_argument("--level", choices=("AA", "AAA"), default="AA", help="the aim (default AA)")

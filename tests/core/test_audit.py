@@ -93,3 +93,18 @@ def test_core_loads_no_django() -> None:
     """The command line serves people who have no server: a fresh process that audits has not met Django."""
     code = "import sys, glaucon.cli; sys.exit(any(m.split('.')[0] in ('django', 'ninja') for m in sys.modules))"
     assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0
+
+
+@pytest.mark.parametrize("form", ["html", "earl"])
+def test_the_paper_and_earl_of_all_widths_and_states(
+    capsys: pytest.CaptureFixture[str], otterlock: Path, form: str
+) -> None:
+    status = cli.main(["audit", str(otterlock), "--format", form])
+    told = capsys.readouterr().out
+    assert status == 1
+    if form == "html":
+        assert "of 301 texts" in told and "<script" not in told and "http" not in told.replace("http://www.w3.org", "")
+    else:
+        assert {one["@type"] for one in json.loads(told)["@graph"] if isinstance(one["@type"], str)} >= {
+            "earl:Assertion"
+        }

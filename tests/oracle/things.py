@@ -32,6 +32,12 @@ from tests.oracle.server import serve
 
 WIDTH, MOST_PAGES, MOST_OF_A_KIND, MARGIN = 1280, 3, 40, 8
 NEEDED, NEAR = 3.0, 0.12  # as drawn: lines are smoothed
+AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
+_ASKED = """async () => { const told = await axe.run(document, { runOnly: ['link-in-text-block'] });
+  const paths = some => some.flatMap(one => one.nodes.map(node => node.target[0]))
+    .filter(one => typeof one === 'string');
+  return { violations: paths(told.violations), passes: paths(told.passes) } }"""
+_IS_AT = "([theirs, mine]) => document.querySelector(theirs) === document.querySelector(mine)"
 LEAST_PIXELS = 12  # of one colour, that show anything
 _LINK = """e => { const told = (one, around) => { const s = getComputedStyle(one);
     return /underline|overline/.test(s.textDecorationLine) && !/, 0\\)$/.test(s.textDecorationColor)
@@ -52,6 +58,7 @@ class Agreement:
     name: str
     same: Counter[str] = field(default_factory=Counter)
     other: list[str] = field(default_factory=list)
+    beside: Counter[str] = field(default_factory=Counter)  # what axe-core says of links in sentences, and we
 
     def note(self, one: BeyondText, shown: float) -> None:
         """Take up one thing, given the contrast that is seen of it."""
@@ -63,6 +70,21 @@ class Agreement:
             self.other.append(
                 f"{one.page} {one.what} said {one.ratio} {one.verdict}, shown {shown:.2f} {one.path[-70:]}"
             )
+
+
+def _beside(page: Page, said: list[BeyondText], found: Agreement) -> None:
+    """Hold what is said of links in sentences against axe-core's rule for the same criterion, where both judge."""
+    page.evaluate(AXE)
+    told = page.evaluate(_ASKED)
+    mine = [one for one in said if one.what == "link-in-text" and one.state == "rest"]
+    for kind, paths in told.items():
+        theirs = {page.evaluate(_IS_AT, [path, one.path]) and one.path for path in paths for one in mine} - {False}
+        for one in mine:
+            if one.path in theirs:
+                agrees = (kind == "violations") == (one.verdict == "fail")
+                found.beside["as axe" if agrees else f"axe {kind}, we {one.verdict}"] += 1
+                if not agrees:
+                    found.other.append(f"axe {kind}, we {one.verdict} {one.ratio} {one.page} {one.path[-80:]}")
 
 
 def hold(browser: Browser, folder: Path) -> Agreement:
@@ -77,6 +99,7 @@ def hold(browser: Browser, folder: Path) -> Agreement:
         for name in known.survey.pages:
             own = [one for one in said if one.page == name]
             with opened(browser, address + name, WIDTH) as page:
+                _beside(page, own, found)
                 for one, element in _shown(page, own):
                     _hold_one(page, one, element, found)
     return found
@@ -175,6 +198,7 @@ def main() -> None:
     chosen = options.parse_args()
     sites = [corpus.fetch(one) for one in (*FRESH, *corpus.REAL) if not chosen.names or one.name in chosen.names]
     every: Counter[str] = Counter()
+    axe: Counter[str] = Counter()
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
         for folder in [*([] if chosen.names else [corpus.ROOT / "samples" / "otterlock"]), *sites]:
@@ -182,13 +206,15 @@ def main() -> None:
             same = sum(found.same.values())
             every["same"] += same
             every["all"] += same + len(found.other)
+            axe.update(found.beside)
             print(
-                f"{found.name}: {dict(found.same)}, {len(found.other)} otherwise",
+                f"{found.name}: {dict(found.same)}, {len(found.other)} otherwise, {dict(found.beside)}",
                 *found.other[:6],
                 sep="\n    ",
                 flush=True,
             )
         browser.close()
+    print("links in sentences beside axe-core:", dict(axe))
     print(f"{every['same']} of {every['all']} as shown")
 
 

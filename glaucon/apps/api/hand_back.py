@@ -116,8 +116,8 @@ def check_arrived(request: HttpRequest, slug: str, asked: ArrivedIn) -> ArrivedO
         address=address,
         pages=[
             PageFoundOut(
-                path=one.path, state=one.state, file=one.file, why=one.why, held_seconds=one.held_seconds, texts=one.texts,
-                right=one.right,
+                path=one.path, state=one.state, file=one.file, why=one.why, held_seconds=one.held_seconds,
+                texts=one.texts, right=one.right,
                 sheets=[FileFoundOut(path=sheet.path, state=sheet.state, why=sheet.why) for sheet in one.sheets],
             )
             for one in found

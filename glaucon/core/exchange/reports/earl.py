@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 import json
 from collections import defaultdict
+from collections.abc import Iterable
 from typing import Any
 
 from glaucon.core.seeing.beyond import BeyondText
@@ -19,7 +20,7 @@ _CRITERIA = {"1.4.1": "use-of-color", "1.4.3": "contrast-minimum", "1.4.6": "con
              "1.4.11": "non-text-contrast", "2.4.7": "focus-visible", "2.4.13": "focus-appearance"}  # fmt: skip
 
 
-def earl_document(texts: list[TextRow], things: list[BeyondText], aim: str, made: datetime.datetime) -> str:
+def earl_document(texts: Iterable[TextRow], things: Iterable[BeyondText], aim: str, made: datetime.datetime) -> str:
     """Return the results of all texts and things as JSON-LD, an assertion for each page's element and criterion."""
     criterion = "1.4.6" if aim == "AAA" else "1.4.3"
     graph: list[dict[str, Any]] = [
