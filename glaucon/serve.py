@@ -15,7 +15,6 @@ from types import FrameType
 
 import waitress
 
-PROCESSES = 2
 _THREADS = 12
 _MOST_BYTES = 64 * 1024 * 1024  # of a request: an archive of 60 MB and what is around it
 _MOST_CONNECTIONS = 800
@@ -25,8 +24,11 @@ _LOOKED_SECONDS = 0.5
 def main(host: str, port: int) -> None:
     """Serve until told to end; a process that ends by itself is started again."""
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+    from django.conf import settings
+
     from glaucon.wsgi import application
 
+    processes = settings.GLAUCON_WEB_PROCESSES
     listening = socket.socket(socket.AF_INET)
     listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     listening.bind((host, port))
@@ -43,7 +45,7 @@ def main(host: str, port: int) -> None:
     for each in (signal.SIGTERM, signal.SIGINT):
         signal.signal(each, end)
     while True:
-        while len(children) < PROCESSES:
+        while len(children) < processes:
             child = os.fork()
             if child == 0:
                 _serve(listening, application, parent)

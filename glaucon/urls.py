@@ -7,24 +7,17 @@ import re
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
-from django.views.decorators.clickjacking import xframe_options_deny
+from django.views.decorators.clickjacking import xframe_options_exempt
 
 from glaucon.apps.api.main import api
 from glaucon.apps.releases.live import show_live
 from glaucon.apps.studies.previews import show_preview
-
-_POLICY = (
-    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; "
-    "frame-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
-)
-
 
 # what a screen of a site asks for first is on its way before its script is read
 _AHEAD = '<link rel="preload" as="fetch" crossorigin="anonymous" href="/api/{what}" />'
 _SITE = re.compile(r"/sites/([-\w]+)/")
 
 
-@xframe_options_deny
 def front_end(request: HttpRequest) -> HttpResponse:
     """Answer with the front end's page; its own router does the rest."""
     page = settings.BASE_DIR / "web" / "dist" / "index.html"
@@ -36,15 +29,26 @@ def front_end(request: HttpRequest) -> HttpResponse:
         ahead = "".join(_AHEAD.format(what=what) for what in asked)
         html = html.replace("</title>", f"</title>{ahead}", 1)
     response = HttpResponse(html, content_type="text/html; charset=utf-8")
-    response["Content-Security-Policy"] = _POLICY
+    response["Content-Security-Policy"] = _policy(request)
     response["Cache-Control"] = "no-cache"
     return response
 
 
+def _policy(request: HttpRequest) -> str:
+    """Return what the application's page may load: scripts of its own alone, strangers' files only to look at."""
+    static = f"{request.scheme}://{request.get_host()}{settings.STATIC_URL}"
+    theirs = settings.GLAUCON_CONTENT_HOST
+    return (
+        f"default-src 'self'; script-src {static}; worker-src 'none'; style-src 'self' 'unsafe-inline'; "
+        f"img-src 'self' data: {theirs}; font-src 'self' data:; frame-src 'self' {theirs}; object-src 'none'; "
+        "base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    )
+
+
 urlpatterns = [
     path("api/", api.urls),
-    path("preview/<str:signature>/<path:path>", show_preview),
-    path("live/<slug:slug>/", show_live),
-    path("live/<slug:slug>/<path:path>", show_live),
+    path("preview/<str:signature>/<path:path>", xframe_options_exempt(show_preview)),
+    path("live/<slug:slug>/", xframe_options_exempt(show_live)),
+    path("live/<slug:slug>/<path:path>", xframe_options_exempt(show_live)),
     re_path(r"^(?!static/|api/|preview/|live/).*$", front_end),
 ]

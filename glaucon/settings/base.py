@@ -36,6 +36,12 @@ GLAUCON_DEMO_USER = "wren"
 GLAUCON_ALLOWED_ADDRESSES = frozenset(filter(None, os.environ.get("GLAUCON_ALLOWED_ADDRESSES", "").split(",")))
 GLAUCON_STAND_IN = os.environ.get("GLAUCON_STAND_IN", "")
 GLAUCON_PACE_SECONDS = float(os.environ.get("GLAUCON_PACE_SECONDS", "0.15"))
+# strangers' files are served by this host alone, "" where they share the application's; it is framed by these origins
+GLAUCON_CONTENT_HOST = os.environ.get("GLAUCON_CONTENT_HOST", "")
+GLAUCON_ORIGINS = [one for one in os.environ.get("GLAUCON_ORIGINS", "").split(",") if one]
+GLAUCON_PROXIES: list[str] = []  # whose word on a request's client counts
+GLAUCON_LEAST_FREE_MB = 64
+GLAUCON_WEB_PROCESSES = int(os.environ.get("GLAUCON_WEB_PROCESSES", "2"))
 # heavy work is done in processes of its own; tests do it where they are
 GLAUCON_PROCESSES = True
 # wrong passwords are counted here, for all processes
@@ -56,12 +62,15 @@ INSTALLED_APPS = [
     "glaucon.apps.api",
 ]
 MIDDLEWARE = [
+    "glaucon.apps.health.tells_health",
     "glaucon.apps.hosts.only_for_our_hosts",
+    "glaucon.apps.content_host.strangers_apart",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "glaucon.urls"
 TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [], "APP_DIRS": False}]

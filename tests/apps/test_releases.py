@@ -42,7 +42,10 @@ def test_released_site_is_sandboxed_and_never_of_our_origin(wren: Api, yard: str
     wren.release(yard, base=1)
     for path in ("", "css/site.css", "img/mark.svg", "nowhere.html"):
         answer = wren.client.get(f"/live/{yard}/{path}")
-        assert answer["Content-Security-Policy"] == "sandbox allow-scripts allow-forms allow-popups"
+        assert (
+            answer["Content-Security-Policy"]
+            == "sandbox allow-scripts allow-forms allow-popups allow-popups-to-escape-sandbox"
+        )
     assert wren.client.get(f"/live/{yard}/notices")["Location"] == f"/live/{yard}/notices/"
 
 

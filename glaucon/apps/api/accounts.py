@@ -17,12 +17,11 @@ from ninja.utils import check_csrf
 
 from glaucon.apps.api.schemas.account import Credentials, SessionOut
 from glaucon.apps.errors import Refused
+from glaucon.apps.proxies import OF_PROXIES
 
 router = Router(tags=["account"])
 _LOOPBACK = frozenset({"127.0.0.1", "::1"})
 _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "[::1]"})
-# what a proxy says of whom it speaks for; the server passes these on (`serve`)
-_OF_PROXIES = frozenset({"HTTP_FORWARDED", "HTTP_VIA", "HTTP_X_REAL_IP", "HTTP_CLIENT_IP", "HTTP_TRUE_CLIENT_IP"})
 _MOST_WRONG, _WRONG_SECONDS = 10, 600
 
 
@@ -92,7 +91,7 @@ def _from_our_own_form(request: HttpRequest) -> None:
 
 def _is_loopback(request: HttpRequest) -> bool:
     """Return whether a request comes from this machine itself, through no proxy on it."""
-    forwarded = any(name.startswith("HTTP_X_FORWARDED") or name in _OF_PROXIES for name in request.META)
+    forwarded = any(name.startswith("HTTP_X_FORWARDED") or name in OF_PROXIES for name in request.META)
     return request.META.get("REMOTE_ADDR") in _LOOPBACK and not forwarded
 
 

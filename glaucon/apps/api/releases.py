@@ -21,6 +21,7 @@ from glaucon.apps.api.schemas.release import (
     TakeBackIn,
 )
 from glaucon.apps.api.shaping.answers import reading_of
+from glaucon.apps.content_host import content_root
 from glaucon.apps.errors import Refused
 from glaucon.apps.releases import services
 from glaucon.apps.releases.models import Release
@@ -135,7 +136,7 @@ def _plan(site: Site) -> PlanOut:
         lost=now.lost,
         unsure=now.unsure_texts,
         live=live_now is not None,
-        address=f"/live/{site.slug}/",
+        address=f"{content_root()}/live/{site.slug}/",
         releases=[_release_out(site, one) for one in releases],
     )
 

@@ -18,7 +18,7 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.exchange.preview import Root, served_page, with_root
 from glaucon.core.survey.site import is_page
 
-_POLICY = "sandbox allow-scripts allow-forms allow-popups"
+_POLICY = "sandbox allow-scripts allow-forms allow-popups allow-popups-to-escape-sandbox"
 
 
 def show_live(request: HttpRequest, slug: str, path: str = "") -> HttpResponse:

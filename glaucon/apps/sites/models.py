@@ -6,6 +6,12 @@ from django.conf import settings
 from django.db import models
 from django.utils.text import slugify
 
+# an address that could pass for a part of the application is nobody's
+_OURS = frozenset(
+    "account accounts admin api glaucon health help live log-in login mail mailbox password preview ready security "
+    "settings sign-in sign-up signin signup static support www".split()
+)
+
 
 class SiteManager(models.Manager["Site"]):
     """Queries that mean something."""
@@ -17,6 +23,7 @@ class SiteManager(models.Manager["Site"]):
     def free_slug(self, name: str) -> str:
         """Return an address part for a name that no site has yet."""
         base = slugify(name)[:48] or "site"
+        base = f"{base}-site" if base in _OURS else base
         taken = set(self.filter(slug__startswith=base).values_list("slug", flat=True))
         if base not in taken:
             return base

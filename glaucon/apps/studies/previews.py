@@ -25,6 +25,7 @@ from django.conf import settings
 from django.core import signing
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotModified
 
+from glaucon.apps.content_host import content_root, framed_by
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import file_of
 from glaucon.apps.sites.blobs import get_blob, write_whole
@@ -66,7 +67,7 @@ def preview_root(site: Site, revision: Revision, within: float | None = None) ->
     """
     study = _document(site, revision, within)
     names = [site.pk, mapping_name(site, study), revision.pk, within]
-    return f"/preview/{signing.dumps(names, salt=_SALT, compress=False)}/"
+    return f"{content_root()}/preview/{signing.dumps(names, salt=_SALT, compress=False)}/"
 
 
 def _document(site: Site, revision: Revision, within: float | None) -> Study:
@@ -125,7 +126,7 @@ def _guarded(request: HttpRequest, response: HttpResponse, signature: str, etag:
     response["Content-Security-Policy"] = (
         f"sandbox allow-scripts; default-src 'none'; script-src 'sha256-{_BRIDGE_HASH}'; "
         f"style-src {here} 'unsafe-inline'; img-src {here} data:; font-src {here} data:; media-src 'none'; "
-        f"frame-src 'none'; object-src 'none'; form-action 'none'; base-uri {here}; frame-ancestors 'self'"
+        f"frame-src 'none'; object-src 'none'; form-action 'none'; base-uri {here}; frame-ancestors {framed_by()}"
     )
     response["Access-Control-Allow-Origin"] = "*"  # fonts are asked for from the frame's opaque origin
     response["X-Content-Type-Options"] = "nosniff"

@@ -56,7 +56,7 @@ export const OFFLINE = new Refusal(
 
 /** The token that Django wants to see with every write. */
 export function csrfToken(): string {
-  return /(?:^|;\s*)csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
+  return /(?:^|;\s*)(?:__Host-)?csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
 
 /** Turns an error body into a Refusal, whatever the body is. */
