@@ -29,7 +29,7 @@ def main() -> int:
     os.environ["GLAUCON_DATA"] = str(data)
     if found := list(problems(os.environ, data)):
         return _refuse(*found)
-    lock = _locked(data)
+    lock = locked(data)
     if lock is None:
         return _refuse(f"Glaucon is running on {data} already: end it, or set GLAUCON_DATA to another folder.")
     with lock:
@@ -42,8 +42,8 @@ def _refuse(*sentences: str) -> int:
     return _REFUSED
 
 
-def _locked(data: Path) -> IO[bytes] | None:
-    """Return the open lock file of some data, None where another start holds it."""
+def locked(data: Path) -> IO[bytes] | None:
+    """Return the open lock file of some data, held; None where another process holds it."""
     file = (data / "serving.lock").open("ab")
     try:
         fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)

@@ -17,6 +17,10 @@ GLAUCON_PORT = int(os.environ.get("GLAUCON_PORT", "8000"))
 GLAUCON_LEAST_FREE_MB = int(os.environ.get("GLAUCON_LEAST_FREE_MB", LEAST_FREE_MB))
 GLAUCON_CONTENT_HOST = os.environ.get("GLAUCON_CONTENT_HOST", "")
 GLAUCON_PROXIES = listed(os.environ.get("GLAUCON_PROXIES", ""))
+GLAUCON_MOST_SITES = int(os.environ.get("GLAUCON_MOST_SITES", "20"))
+GLAUCON_MOST_MB = int(os.environ.get("GLAUCON_MOST_MB", "1000"))
+GLAUCON_MOST_RELEASES = int(os.environ.get("GLAUCON_MOST_RELEASES", "100"))
+GLAUCON_MOST_WORKS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_WORKS_AN_HOUR", "600"))
 SECRET_KEY = os.environ["GLAUCON_SECRET"]
 
 _hosts = listed(os.environ.get("GLAUCON_HOSTS", ""))

@@ -1,4 +1,4 @@
-"""Who is signed in.
+"""Who is signed in, and how much they may have.
 
-Begin with `apps`: Django's own users are enough so far.
+Begin with `limits`; users are Django's own.
 """

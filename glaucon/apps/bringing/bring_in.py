@@ -10,12 +10,14 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Sum
 from django.utils import timezone
 
 from glaucon.apps.bringing.sources import is_address, read_source
 from glaucon.apps.sites.blobs import put_blob
 from glaucon.apps.sites.layouts import drop_old_layouts
 from glaucon.apps.sites.models import Job, Site, SiteFile
+from glaucon.apps.sites.room import refuse_without_room
 from glaucon.apps.sites.surveys import known_of, make_survey, use_layouts
 from glaucon.apps.studies.previews import make_previews
 from glaucon.apps.studies.services import Base, base_of, current_of, replace_documents, start_study
@@ -61,6 +63,8 @@ def bring_in(job: Job, tell: Progress, check: Check) -> Site:
     files = read_source(job, tell)
     if not files.pages:
         files.notes.append("There is no HTML page among its files.")
+    taken = job.again.files.aggregate(sum=Sum("size"))["sum"] or 0 if job.again is not None else 0
+    refuse_without_room(job.owner, sum(map(len, files.files.values())) - taken)
     content = content_hash(files)
     known = KnownSite(make_survey(content, files, tell))
     tell("finding the palette", 0, 1)

@@ -12,6 +12,7 @@ from glaucon.apps.bringing.bring_in import bring_in
 from glaucon.apps.bringing.sources import is_upload
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Job, Site
+from glaucon.apps.sites.room import refuse_another_site
 from glaucon.apps.work import queue
 from glaucon.apps.work.models import Work
 from glaucon.core.errors import SiteError
@@ -35,10 +36,12 @@ def refuse_while_busy(owner: object) -> None:
 def open_job(owner: object, name: str, source: str, again: Site | None = None, most_pages: int = 200) -> Job:
     """Open a job for an owner; one at a time.
 
-    Raises: Refused: 409 while another of theirs is under way.
+    Raises: Refused: 409 while another of theirs is under way, or where they have as many sites as they may.
     """
     with transaction.atomic():
         refuse_while_busy(owner)
+        if again is None:
+            refuse_another_site(owner)
         title = name.strip()[:80] or "A site"
         return Job.objects.create(owner=owner, name=title, source=source, again=again, most_pages=most_pages)
 
@@ -53,7 +56,7 @@ def run_job(number: int) -> None:
         site = bring_in(job, _teller(job), lambda: _check(job))
     except Cancelled:
         _close(job, Job.State.CANCELLED, f"Cancelled. {left}.")
-    except SiteError as error:
+    except (SiteError, Refused) as error:
         _close(job, Job.State.REFUSED, str(error))
     except Exception:
         _close(job, Job.State.REFUSED, f"Something went wrong on our side while reading the site. {left}. Try again.")

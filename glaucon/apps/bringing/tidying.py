@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -20,12 +21,15 @@ from glaucon.core.survey.survey import ENGINE
 
 MOST_VARIANTS = 60
 TRIED_SECONDS = 86_400
+BACKUP_LOCK = "backup.lock"
 SECONDS = 600  # what is younger may belong to work that is under way
 
 
 def tidy(seconds: float = SECONDS) -> int:
     """Remove what nothing has named for some time; return how many files that were."""
     queue.sweep()
+    if is_backing_up():
+        return 0  # what it names stays until it is copied
     removed = 0
     before = time.time() - seconds
     for path in _unnamed():
@@ -36,6 +40,16 @@ def tidy(seconds: float = SECONDS) -> int:
         except FileNotFoundError:
             continue
     return removed
+
+
+def is_backing_up() -> bool:
+    """Return whether a backup of the data is being made."""
+    with (Path(settings.DATA_DIR) / BACKUP_LOCK).open("ab") as file:
+        try:
+            fcntl.flock(file, fcntl.LOCK_SH | fcntl.LOCK_NB)
+        except OSError:
+            return True
+        return False
 
 
 def _variants(data: Path, sites: list[Site]) -> set[str]:

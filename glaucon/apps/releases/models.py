@@ -28,6 +28,7 @@ class Release(models.Model):
     hard = models.PositiveIntegerField(default=0)
     unsure = models.PositiveIntegerField(default=0)
     let_through = models.JSONField(default=list)
+    added_bytes = models.PositiveBigIntegerField(default=0, help_text="of files that are not those brought in")
     statement = models.CharField(max_length=400, default="")
 
     class Meta:

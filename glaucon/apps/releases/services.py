@@ -11,12 +11,14 @@ from django.db import transaction
 from django.db.models import Max, Q
 from django.utils import timezone
 
+from glaucon.apps.accounts.limits import limits_of
 from glaucon.apps.errors import Refused
 from glaucon.apps.releases.models import Release, ReleaseFile
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import put_blob
 from glaucon.apps.sites.layouts import drop_layouts, folder_name
 from glaucon.apps.sites.models import Site
+from glaucon.apps.sites.room import refuse_without_room
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.services import Base, current_at
@@ -66,15 +68,19 @@ def release(site: Site, base: Base, live_number: int | None, given: Given) -> Re
     if given.due is not None and not timezone.now() < given.due < timezone.now() + _FARTHEST:
         raise Refused(422, "due", "A release can wait for a time from now on, and for a year at most. Choose another.")
     with _sole_release(site):
-        blobs, stylesheet = _released_blobs(site, current_at(site, base).read())
+        blobs, stylesheet, added = _released_blobs(site, current_at(site, base).read())
         page = _free_path(blobs) if given.statement is not None else ""
         if given.statement is not None:
             blobs[page] = put_blob(given.statement)
+            added += len(given.statement)
+        refuse_without_room(site.owner, added)
         with transaction.atomic():
             current = current_at(site, base)
             _hold_live(site, live_number)
             _keep_original(site)
             made = _make(site, current, blobs, stylesheet, given, page)
+            Release.objects.filter(pk=made.pk).update(added_bytes=added)
+            _thin(site)
             return made if made.is_waiting else _put_live(site, made)
 
 
@@ -92,13 +98,23 @@ def _hold_live(site: Site, number: int | None) -> None:
         raise Refused(409, "stale", said, live=live.number if live is not None else None)
 
 
-def _released_blobs(site: Site, study: core.Study) -> tuple[dict[str, str], str]:
+def _thin(site: Site) -> None:
+    """Remove the oldest releases beyond what is kept: not the original, the live one, one named or one that waits."""
+    kept = site.releases.exclude(number=0)
+    spare = kept.filter(is_live=False, name="").exclude(due__isnull=False, live_since=None)
+    for one in spare.order_by("number")[: max(0, kept.count() - limits_of(site.owner).releases)]:
+        one.files.all().delete()
+        one.delete()
+
+
+def _released_blobs(site: Site, study: core.Study) -> tuple[dict[str, str], str, int]:
+    """Return the blobs of a site as a study has it by path, the palette's sheet, and how many bytes of them are new."""
     survey = known_of(site).survey
     behind = backdrops_for(site, study, survey.regions)
     changed = recolour_site(files_of(site), survey, study, backdrops=behind)
     blobs = dict(site.files.values_list("path", "blob"))
     blobs.update({path: put_blob(data) for path, data in changed.files.items()})
-    return blobs, changed.stylesheet
+    return blobs, changed.stylesheet, sum(map(len, changed.files.values()))
 
 
 def _keep_original(site: Site) -> None:

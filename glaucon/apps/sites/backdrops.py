@@ -11,6 +11,7 @@ from django.db import transaction
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.blobs import get_blob, put_blob, write_whole
 from glaucon.apps.sites.models import Site, SitePicture
+from glaucon.apps.sites.room import refuse_without_room
 from glaucon.core.backdrops import library
 from glaucon.core.backdrops.css import Recipe
 from glaucon.core.backdrops.pictures import FOLDER, is_seamless, refuse_unfit, size_of, take_in
@@ -120,6 +121,7 @@ def add_picture(site: Site, data: bytes, name: str, label: str = "") -> SitePict
         if site.pictures.count() >= MOST_PICTURES:
             said = f"A site can have {MOST_PICTURES} pictures for backdrops. Use one of those that are there."
             raise Refused(409, "too-many", said)
+        refuse_without_room(site.owner, len(taken.data))
         path, number = taken.name, 1
         while site.pictures.filter(path=path).exists():
             number += 1

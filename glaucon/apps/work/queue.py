@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from glaucon.apps.accounts.limits import limits_of
 from glaucon.apps.errors import Refused
 from glaucon.apps.work.models import Work
 
@@ -19,8 +20,11 @@ _KEPT = timedelta(hours=1)
 def add(owner: object, call: str, given: dict[str, Any], is_long: bool = False) -> Work:
     """Put work in the queue.
 
-    Raises: Refused: 429 where an owner has too much waiting.
+    Raises: Refused: 429 where an owner has too much waiting, or has had too much done within the hour.
     """
+    of_late = Work.objects.filter(owner=owner, asked__gt=timezone.now() - _KEPT).count()
+    if of_late >= limits_of(owner).works_an_hour:
+        raise Refused(429, "works", "Glaucon has done as much for you as it does within an hour. Wait a little.")
     open_works = Work.objects.filter(owner=owner, state__in=(Work.State.WAITING, Work.State.RUNNING))
     if open_works.count() >= _MOST_WAITING:
         raise Refused(429, "too-much", f"{_MOST_WAITING} things of yours are waiting already. Wait until one is done.")

@@ -1,0 +1,19 @@
+"""What an owner may have, where the operator has said so for them."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class Quota(models.Model):
+    """Limits of one owner; None: as for all (see `limits`)."""
+
+    owner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="quota")
+    sites = models.PositiveIntegerField(null=True)
+    mb = models.PositiveIntegerField(null=True)
+    releases = models.PositiveIntegerField(null=True)
+    works_an_hour = models.PositiveIntegerField(null=True)
+
+    def __str__(self) -> str:
+        return f"quota of {self.owner_id}"
