@@ -6,7 +6,7 @@ import re
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
-from django.urls import path, re_path
+from django.urls import include, path, re_path
 from django.views.decorators.clickjacking import xframe_options_exempt
 
 from glaucon.apps.api.main import api
@@ -47,8 +47,9 @@ def _policy(request: HttpRequest) -> str:
 
 urlpatterns = [
     path("api/", api.urls),
+    path("auth/", include("allauth.headless.urls")),
     path("preview/<str:signature>/<path:path>", xframe_options_exempt(show_preview)),
     path("live/<slug:slug>/", xframe_options_exempt(show_live)),
     path("live/<slug:slug>/<path:path>", xframe_options_exempt(show_live)),
-    re_path(r"^(?!static/|api/|preview/|live/).*$", front_end),
+    re_path(r"^(?!static/|api/|auth/|preview/|live/).*$", front_end),
 ]

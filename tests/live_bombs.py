@@ -212,12 +212,15 @@ def _checks_live(sender: Sender) -> str:
     return f"{came}; then {sender.call(f'/api/sites/{sender.last}/arrived', _ARRIVED)}"
 
 
+TWIN = {"email": "twin@yard.example", "password": "lock keeper 9"}
+
+
 def _twice_at_once(sender: Sender) -> str:
     """Sign one name up twice at once, and edit a site while it is removed."""
     told: list[str] = []
 
     def sign_up(owner: Running) -> None:
-        told.append(_told(*owner.call("POST", "/api/account", {"name": "twin", "password": "lock keeper 9"})))
+        told.append(_told(*owner.call("POST", "/auth/browser/v1/auth/signup", TWIN)))
 
     owners = [sender.client.as_nobody() for _ in range(2)]
     both = [threading.Thread(target=sign_up, args=(owner,)) for owner in owners]

@@ -12,6 +12,7 @@ import socket
 import subprocess
 import time
 import urllib.error
+import urllib.parse
 import urllib.request
 from collections.abc import Iterable, Iterator
 from pathlib import Path
@@ -117,9 +118,14 @@ class Running:
         return other
 
     def as_owner(self, name: str) -> Running:
-        """Return a client of the same demo that is signed up under a name of its own."""
-        other = self.as_nobody()
-        status, said = other.call("POST", "/api/account", {"name": name, "password": "lock keeper 9"})
+        """Return a client of the same demo that is signed up under an address of its own."""
+        other, address = self.as_nobody(), f"{name}@yard.example"
+        credentials = {"email": address, "password": "lock keeper 9"}
+        status, said = other.call("POST", "/auth/browser/v1/auth/signup", credentials)
+        assert status == 401, said
+        letter = next(one["body"] for one in other.call("GET", "/api/mailbox")[1] if one["to"] == address)
+        key = urllib.parse.unquote(letter.split("/account/confirm/")[1].split()[0])
+        status, said = other.call("POST", "/auth/browser/v1/auth/email/verify", {"key": key})
         assert status == 200, said
         return other
 

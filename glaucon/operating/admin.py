@@ -6,6 +6,7 @@ import argparse
 import os
 import sys
 from pathlib import Path
+from typing import Any
 
 from glaucon.core.errors import GlauconError
 
@@ -152,7 +153,7 @@ def _stop_works(options: argparse.Namespace) -> int:
     return _DONE
 
 
-def _user(name: str) -> object:
+def _user(name: str) -> Any:
     from django.contrib.auth import get_user_model
 
     from glaucon.operating.backup import BackupError

@@ -18,7 +18,7 @@ import zipfile
 from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 from glaucon.apps.bringing.tidying import BACKUP_LOCK
 from glaucon.core.errors import GlauconError
@@ -136,11 +136,18 @@ def check_archive(path: Path) -> dict[str, Any]:
                 if not _is_plain(name):
                     raise BackupError(f"{path} names a file outside of the data. It was not made by Glaucon.")
                 with archive.open(name) as file:
-                    if hashlib.file_digest(file, "sha256").hexdigest() != said["sha256"]:
+                    if _digest(file) != said["sha256"]:
                         raise BackupError(f"{path} is damaged at {name}. Take another backup.")
     except (zipfile.BadZipFile, KeyError, ValueError, TypeError, AttributeError, EOFError, OSError) as error:
         raise BackupError(f"{path} is no backup that can be read. Take another one.") from error
     return manifest
+
+
+def _digest(file: IO[bytes]) -> str:
+    digest = hashlib.sha256()
+    while piece := file.read(_PIECE):
+        digest.update(piece)
+    return digest.hexdigest()
 
 
 def _is_plain(name: str) -> bool:

@@ -69,6 +69,7 @@ def _prepared_and_run() -> int:
     except SystemCheckError as error:
         return _refuse(str(error))
     call_command("migrate", verbosity=0, interactive=False)
+    call_command("createcachetable", verbosity=0)
     call_command("collectstatic", verbosity=0, interactive=False, clear=True)
     return _run()
 

@@ -49,8 +49,8 @@ GLAUCON_MOST_RELEASES = int(os.environ.get("GLAUCON_MOST_RELEASES", "400"))
 GLAUCON_MOST_WORKS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_WORKS_AN_HOUR", "6000"))
 # heavy work is done in processes of its own; tests do it where they are
 GLAUCON_PROCESSES = True
-# wrong passwords are counted here, for all processes
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.filebased.FileBasedCache", "LOCATION": DATA_DIR / "cache"}}
+# what is tried too often is counted here, by address and by name, for all processes and whatever is started anew
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "glaucon_cache"}}
 PREVIEW_SECONDS = 12 * 3600
 
 INSTALLED_APPS = [
@@ -59,6 +59,11 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "glaucon.apps.accounts",
+    "allauth",
+    "allauth.account",
+    "allauth.mfa",
+    "allauth.usersessions",
+    "allauth.headless",
     "glaucon.apps.work",
     "glaucon.apps.sites",
     "glaucon.apps.studies",
@@ -75,10 +80,16 @@ MIDDLEWARE = [
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "allauth.account.middleware.AccountMiddleware",
+    "allauth.usersessions.middleware.UserSessionsMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "glaucon.urls"
-TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [], "APP_DIRS": False}]
+# letters alone are made of templates
+TEMPLATES = [{
+    "BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [], "APP_DIRS": True,
+    "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+}]  # fmt: skip
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
@@ -97,6 +108,38 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 8}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
+AUTHENTICATION_BACKENDS = [
+    "django.contrib.auth.backends.ModelBackend",
+    "allauth.account.auth_backends.AuthenticationBackend",
+]
+# accounts are django-allauth's, asked by the front end through its JSON interface at /auth/
+HEADLESS_ONLY = True
+HEADLESS_CLIENTS = ("browser",)
+HEADLESS_FRONTEND_URLS = {
+    "account_confirm_email": "/account/confirm/{key}",
+    "account_reset_password": "/account/reset",
+    "account_reset_password_from_key": "/account/reset/{key}",
+    "account_signup": "/sign-in",
+}
+ACCOUNT_ADAPTER = "glaucon.apps.accounts.adapter.AccountAdapter"
+ACCOUNT_LOGIN_METHODS = {"email"}
+ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
+ACCOUNT_EMAIL_VERIFICATION = "mandatory"
+ACCOUNT_EMAIL_NOTIFICATIONS = True
+ACCOUNT_LOGIN_ON_EMAIL_CONFIRMATION = True  # in the browser that signed up
+ACCOUNT_CHANGE_EMAIL = True  # one address, changed once the new one is confirmed
+ACCOUNT_LOGOUT_ON_PASSWORD_CHANGE = False
+ACCOUNT_REAUTHENTICATION_TIMEOUT = 900
+ACCOUNT_RATE_LIMITS = {
+    "login_failed": "20/10m/ip,10/10m/key", "signup": "20/h/ip", "reset_password": "20/h/ip,5/h/key",
+    "confirm_email": "1/m/key",
+}  # fmt: skip
+USERSESSIONS_TRACK_ACTIVITY = True
+MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
+MFA_TOTP_ISSUER = "Glaucon"
+# the demo's letters go to its Mailbox screen, which stands in for the outside
+EMAIL_BACKEND = "glaucon.apps.accounts.mailbox.MailboxBackend"
+DEFAULT_FROM_EMAIL = "glaucon@localhost"
 USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-gb"

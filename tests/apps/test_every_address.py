@@ -23,7 +23,7 @@ OPERATIONS = [
 ]  # fmt: skip
 # what somebody not signed in may ask: who they are, to be let in, and what says nothing of anybody
 OPEN = {
-    ("get", "/api/session"), ("post", "/api/session"), ("delete", "/api/session"), ("post", "/api/account"),
+    ("get", "/api/session"), ("delete", "/api/session"), ("get", "/api/mailbox"),
 }  # fmt: skip
 OF_A_SITE = [one for one in OPERATIONS if "{slug}" in one[1] or one[1].startswith("/api/jobs/")]
 WRITES = [one for one in OPERATIONS if one[0] in ("post", "put") and "{slug}" in one[1] and "requestBody" in one[2]]

@@ -6,6 +6,21 @@ from django.conf import settings
 from django.db import models
 
 
+class Letter(models.Model):
+    """A letter that was to be sent and is kept instead, where there is no mail server: in the demo."""
+
+    to = models.CharField(max_length=320)
+    subject = models.CharField(max_length=300)
+    body = models.TextField()
+    sent = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("-pk",)
+
+    def __str__(self) -> str:
+        return f"{self.subject} to {self.to}"
+
+
 class Quota(models.Model):
     """Limits of one owner; None: as for all (see `limits`)."""
 

@@ -1,55 +1,34 @@
-"""Signing up, in and out, by Django's own authentication."""
+"""Who is signed in, what they may have, all that is theirs, and the end of it; signing in is django-allauth's."""
 
 from __future__ import annotations
 
-import hashlib
-
 from django.conf import settings
-from django.contrib.auth import authenticate, get_user_model, login, logout
-from django.contrib.auth.password_validation import validate_password
-from django.core.cache import cache
-from django.core.exceptions import ValidationError
-from django.db import IntegrityError, transaction
-from django.http import HttpRequest
+from django.contrib.auth import get_user_model, login, logout
+from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import Router
-from ninja.utils import check_csrf
 
-from glaucon.apps.api.schemas.account import Credentials, SessionOut
+from glaucon.apps.accounts.limits import limits_of
+from glaucon.apps.accounts.models import Letter
+from glaucon.apps.api.schemas.account import EndAccountIn, LetterOut, RoomOut, SessionOut
+from glaucon.apps.bringing.owners import end_account, own_data
 from glaucon.apps.errors import Refused
 from glaucon.apps.proxies import OF_PROXIES
+from glaucon.apps.sites.room import taken_by
 
 router = Router(tags=["account"])
 _LOOPBACK = frozenset({"127.0.0.1", "::1"})
 _LOOPBACK_NAMES = frozenset({"localhost", "127.0.0.1", "[::1]"})
-_MOST_WRONG, _WRONG_SECONDS = 10, 600
+_MOST_LETTERS = 60
 
 
 @router.get("/session", response=SessionOut, auth=None, operation_id="getSession")
 def get_session(request: HttpRequest) -> SessionOut:
     get_token(request)  # sets the cookie that every later write must show
-    is_here = _is_loopback(request) and request.get_host().rsplit(":", 1)[0] in _LOOPBACK_NAMES
-    if settings.GLAUCON_DEMO and not request.user.is_authenticated and is_here:
+    if settings.GLAUCON_DEMO and not request.user.is_authenticated and _is_here(request):
         user = get_user_model().objects.filter(username=settings.GLAUCON_DEMO_USER).first()
         if user is not None and not request.session.get("signed_out"):
             login(request, user, backend="django.contrib.auth.backends.ModelBackend")
-    return _session(request)
-
-
-@router.post("/session", response=SessionOut, auth=None, operation_id="signIn")
-def sign_in(request: HttpRequest, credentials: Credentials) -> SessionOut:
-    _from_our_own_form(request)
-    # by name and by where it comes from: guessing from elsewhere keeps nobody out of their own
-    tried = f"{credentials.name.strip().lower()} {request.META.get('REMOTE_ADDR')}"
-    wrong = f"wrong-{hashlib.sha256(tried.encode()).hexdigest()}"
-    if cache.get(wrong, 0) >= _MOST_WRONG:
-        raise Refused(429, "too-many", "Too many wrong passwords for this name. Wait ten minutes and try again.")
-    user = authenticate(request, username=credentials.name, password=credentials.password)
-    if user is None:
-        cache.set(wrong, cache.get(wrong, 0) + 1, _WRONG_SECONDS)
-        raise Refused(422, "credentials", "Wrong name or password. Try again or sign up.")
-    cache.delete(wrong)
-    login(request, user)
     return _session(request)
 
 
@@ -60,41 +39,53 @@ def sign_out(request: HttpRequest) -> SessionOut:
     return _session(request)
 
 
-@router.post("/account", response=SessionOut, auth=None, operation_id="signUp")
-def sign_up(request: HttpRequest, credentials: Credentials) -> SessionOut:
-    _from_our_own_form(request)
-    users = get_user_model()
-    name = credentials.name.strip()
-    if users.objects.filter(username__iexact=name).exists():
-        raise Refused(422, "name-taken", f"The name “{name}” is taken. Choose another name or sign in.")
-    user = users(username=name)
-    try:
-        user.full_clean(exclude=["password"])
-        validate_password(credentials.password, user)
-    except ValidationError as error:
-        raise Refused(422, "password", " ".join(error.messages)) from error
-    user.set_password(credentials.password)
-    try:
-        with transaction.atomic():
-            user.save()
-    except IntegrityError as error:  # somebody else was quicker
-        raise Refused(422, "name-taken", f"The name “{name}” is taken. Choose another name or sign in.") from error
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+@router.get("/room", response=RoomOut, operation_id="getRoom")
+def get_room(request: HttpRequest) -> RoomOut:
+    """Return how much the asker has, and may have."""
+    taken, most = taken_by(request.user), limits_of(request.user)
+    return RoomOut(sites=taken.sites, most_sites=most.sites, bytes=taken.bytes, most_bytes=most.mb * 1_000_000)
+
+
+@router.get("/account/data", operation_id="downloadOwnData")
+def download_own_data(request: HttpRequest) -> HttpResponse:
+    """Give all that is kept of the asker as one archive."""
+    response = HttpResponse(own_data(request.user), content_type="application/zip")
+    response["Content-Disposition"] = 'attachment; filename="glaucon-my-data.zip"'
+    return response
+
+
+@router.delete("/account", response=SessionOut, operation_id="endAccount")
+def delete_account(request: HttpRequest, asked: EndAccountIn) -> SessionOut:
+    """End the asker's account with all that is theirs; the password is asked for once more."""
+    user = request.user
+    if user.username == settings.GLAUCON_DEMO_USER and settings.GLAUCON_DEMO:
+        raise Refused(409, "demo", "The demo's own account stays. Sign up for another one to try this.")
+    if not user.check_password(asked.password):
+        raise Refused(422, "password", "That is not your password. Type it again; nothing was deleted.")
+    logout(request)
+    end_account(user)
     return _session(request)
 
 
-def _from_our_own_form(request: HttpRequest) -> None:
-    """Raises: Refused: 403 where another site's page sent it."""
-    if check_csrf(request) is not None:
-        raise Refused(403, "foreign-form", "This did not come from Glaucon's own page. Load the page again and retry.")
+@router.get("/mailbox", response=list[LetterOut], auth=None, operation_id="getMailbox")
+def get_mailbox(request: HttpRequest) -> list[LetterOut]:
+    """Return the letters that the demo would have sent, the newest first; on this machine only."""
+    if not (settings.GLAUCON_DEMO and _is_here(request)):
+        raise Refused(404, "no-mailbox", "Letters go out by mail here. Look into your own mailbox.")
+    return [
+        LetterOut(to=one.to, subject=one.subject, body=one.body, sent=one.sent.isoformat())
+        for one in Letter.objects.all()[:_MOST_LETTERS]
+    ]
 
 
-def _is_loopback(request: HttpRequest) -> bool:
-    """Return whether a request comes from this machine itself, through no proxy on it."""
+def _is_here(request: HttpRequest) -> bool:
+    """Return whether a request comes from this machine itself, by its own name, through no proxy on it."""
     forwarded = any(name.startswith("HTTP_X_FORWARDED") or name in OF_PROXIES for name in request.META)
-    return request.META.get("REMOTE_ADDR") in _LOOPBACK and not forwarded
+    is_loopback = request.META.get("REMOTE_ADDR") in _LOOPBACK and not forwarded
+    return is_loopback and request.get_host().rsplit(":", 1)[0] in _LOOPBACK_NAMES
 
 
 def _session(request: HttpRequest) -> SessionOut:
-    name = request.user.get_username() if request.user.is_authenticated else None
+    user = request.user
+    name = (user.email or user.get_username()) if user.is_authenticated else None
     return SessionOut(name=name, demo=settings.GLAUCON_DEMO, stand_in=settings.GLAUCON_STAND_IN)

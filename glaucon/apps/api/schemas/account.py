@@ -16,8 +16,25 @@ class SessionOut(Schema):
     stand_in: str
 
 
-class Credentials(Asked):
-    """A name and a password."""
+class RoomOut(Schema):
+    """How many sites and bytes somebody has, and may have at most."""
 
-    name: str = Field(min_length=1, max_length=150)
+    sites: int
+    most_sites: int
+    bytes: int
+    most_bytes: int
+
+
+class EndAccountIn(Asked):
+    """The password once more: the account ends with all that is in it."""
+
     password: str = Field(min_length=1, max_length=200)
+
+
+class LetterOut(Schema):
+    """A letter that the demo would have sent."""
+
+    to: str
+    subject: str
+    body: str
+    sent: str

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from allauth.account.models import EmailAddress
 from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand, CommandError
@@ -10,6 +11,9 @@ from glaucon.apps.bringing.jobs import open_job, recover, run_job
 from glaucon.apps.bringing.sources import SAMPLES, sample_source
 from glaucon.apps.sites.models import Site
 from glaucon.apps.work.sole import AlreadyRunning, sole_worker
+
+# the demo signs its visitor in; who has signed out comes in again with these
+_YARD, _PASSWORD = "otterlock.example", "narrowboat 7"
 
 
 class Command(BaseCommand):
@@ -29,8 +33,10 @@ class Command(BaseCommand):
         users = get_user_model()
         user, made = users.objects.get_or_create(username=settings.GLAUCON_DEMO_USER)
         if made:
-            user.set_unusable_password()
+            user.set_password(_PASSWORD)
+            user.email = f"{user.username}@{_YARD}"
             user.save()
+            EmailAddress.objects.create(user=user, email=user.email, verified=True, primary=True)
         if made or not Site.objects.of(user).exists():
             for sample in SAMPLES:
                 name, source = sample_source(sample)
