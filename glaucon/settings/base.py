@@ -136,6 +136,7 @@ ACCOUNT_RATE_LIMITS = {
 }  # fmt: skip
 USERSESSIONS_TRACK_ACTIVITY = True
 MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
+MFA_ADAPTER = "glaucon.apps.accounts.adapter.SecondStepAdapter"
 MFA_TOTP_ISSUER = "Glaucon"
 # the demo's letters go to its Mailbox screen, which stands in for the outside
 EMAIL_BACKEND = "glaucon.apps.accounts.mailbox.MailboxBackend"

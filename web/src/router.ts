@@ -17,6 +17,30 @@ export const router = createRouter({
       meta: { open: true, title: "Sign in" },
     },
     {
+      path: "/account",
+      name: "account",
+      component: () => import("@/screens/AccountScreen.vue"),
+      meta: { title: "Your account" },
+    },
+    {
+      path: "/account/confirm/:key",
+      name: "confirm",
+      component: () => import("@/screens/ConfirmScreen.vue"),
+      meta: { open: true, title: "Confirm your address" },
+    },
+    {
+      path: "/account/reset/:key?",
+      name: "reset",
+      component: () => import("@/screens/ResetScreen.vue"),
+      meta: { open: true, title: "A new password" },
+    },
+    {
+      path: "/mailbox",
+      name: "mailbox",
+      component: () => import("@/screens/MailboxScreen.vue"),
+      meta: { open: true, title: "Mailbox" },
+    },
+    {
       path: "/coming-in/:job(\\d+)",
       name: "coming-in",
       component: () => import("@/screens/ComingInScreen.vue"),

@@ -3,6 +3,7 @@ import { onMounted, shallowRef } from "vue";
 import client, { ask, type Schemas, type SiteCard } from "@/api/client";
 import { uploadArchive } from "@/api/upload";
 import { useBringing } from "@/composables/useBringing";
+import RoomBar from "@/parts/account/RoomBar.vue";
 import ShelfCard from "@/parts/shelf/ShelfCard.vue";
 import ShelfWays from "@/parts/shelf/ShelfWays.vue";
 import TopBar from "@/parts/common/TopBar.vue";
@@ -60,6 +61,7 @@ async function remove(site: SiteCard): Promise<void> {
         @address="bringAddress"
         @refused="say"
       />
+      <room-bar :from="0.7" />
     </main>
   </div>
 </template>

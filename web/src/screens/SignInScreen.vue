@@ -1,75 +1,76 @@
 <script setup lang="ts">
-import { sentence } from "@/api/client";
 import { ElButton, ElInput } from "element-plus";
-import { ref } from "vue";
-import { useRoute, useRouter } from "vue-router";
-import TopBar from "@/parts/common/TopBar.vue";
+import { computed, ref } from "vue";
+import { RouterLink, useRoute, useRouter } from "vue-router";
+import { sentence } from "@/api/client";
+import PlainCard from "@/parts/account/PlainCard.vue";
 import { useSession } from "@/stores/session";
 
-/** Sign in, or sign up with the same two fields. */
+/** Sign in, or sign up with the same two fields; then a code, or an address to confirm, where one is asked for. */
 const session = useSession();
 const route = useRoute();
 const router = useRouter();
-const name = ref("");
+const address = ref("");
 const password = ref("");
+const code = ref("");
 const trouble = ref("");
 const isBusy = ref(false);
+const step = ref<"in" | "code" | "letter">("in");
+const title = computed(
+  () => ({ in: "Sign in to your sites", code: "One more step", letter: "Look into your mail" })[step.value],
+);
 
-async function go(way: "signIn" | "signUp"): Promise<void> {
-  if (!name.value.trim() || !password.value) return void (trouble.value = "Both are needed: a name and a password.");
+async function enter(way: string, body: unknown): Promise<void> {
   isBusy.value = true;
+  trouble.value = "";
   try {
-    await session[way]({ name: name.value.trim(), password: password.value });
-    const to = route.query.to;
-    await router.push(typeof to === "string" && to.startsWith("/") && !to.startsWith("//") ? to : "/");
+    const waiting = await session.enter(way, body);
+    if (waiting.includes("mfa_authenticate")) step.value = "code";
+    else if (waiting.includes("verify_email")) step.value = "letter";
+    else {
+      const to = route.query.to;
+      await router.push(typeof to === "string" && to.startsWith("/") && !to.startsWith("//") ? to : "/");
+    }
   } catch (refusal) {
     trouble.value = sentence(refusal);
   } finally {
     isBusy.value = false;
   }
 }
+async function go(way: "auth/login" | "auth/signup"): Promise<void> {
+  if (!address.value.trim() || !password.value)
+    return void (trouble.value = "Both are needed: your mail address and a password.");
+  await enter(way, { email: address.value.trim(), password: password.value });
+}
 </script>
 
 <template>
-  <div class="SignInScreen">
-    <top-bar />
-    <main>
-      <h1>Sign in to your sites</h1>
-      <form @submit.prevent="go('signIn')">
-        <label for="name">Name</label>
-        <el-input id="name" v-model="name" autocomplete="username" />
-        <label for="password">Password</label>
-        <el-input id="password" v-model="password" type="password" autocomplete="current-password" show-password />
-        <p role="alert" class="trouble">{{ trouble }}</p>
-        <div class="acts">
-          <el-button type="primary" native-type="submit" :loading="isBusy">Sign in</el-button>
-          <el-button :disabled="isBusy" @click="go('signUp')">Sign up</el-button>
-        </div>
-      </form>
-    </main>
-  </div>
+  <plain-card :title="title" :trouble="trouble">
+    <form v-if="step === 'in'" novalidate @submit.prevent="go('auth/login')">
+      <label for="address">Mail address</label>
+      <el-input id="address" v-model="address" type="email" autocomplete="username" />
+      <label for="password">Password</label>
+      <el-input id="password" v-model="password" type="password" autocomplete="current-password" show-password />
+      <div class="go">
+        <el-button type="primary" native-type="submit" :loading="isBusy">Sign in</el-button>
+        <el-button :disabled="isBusy" @click="go('auth/signup')">Sign up</el-button>
+        <router-link to="/account/reset">Forgot the password?</router-link>
+      </div>
+    </form>
+    <form v-else-if="step === 'code'" @submit.prevent="enter('auth/2fa/authenticate', { code: code.trim() })">
+      <label for="code">The code that your app shows now, or a spare one</label>
+      <el-input id="code" v-model="code" inputmode="numeric" autocomplete="one-time-code" />
+      <div class="go">
+        <el-button type="primary" native-type="submit" :loading="isBusy">Go on</el-button>
+      </div>
+    </form>
+    <div v-else role="status">
+      <p>
+        A letter is on its way to <b>{{ address }}</b>. Open the page that it names, in this browser, and you are in.
+      </p>
+      <p v-if="session.isDemo">
+        This is the demo: the letter lies in the <router-link to="/mailbox">Mailbox</router-link>.
+      </p>
+    </div>
+  </plain-card>
 </template>
-
-<style scoped>
-main {
-  max-width: 380px;
-  margin: 12vh auto 0;
-  padding: 28px 30px;
-  background: var(--paper);
-  border: 1px solid var(--rule);
-}
-form {
-  display: grid;
-  gap: 6px;
-  margin-top: 16px;
-}
-label {
-  font-weight: 700;
-}
-.trouble {
-  min-height: 1.4em;
-}
-.acts {
-  display: flex;
-}
-</style>

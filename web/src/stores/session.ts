@@ -1,5 +1,6 @@
 import { defineStore } from "pinia";
 import { ref } from "vue";
+import { auth } from "@/api/auth";
 import client, { ask, type Schemas } from "@/api/client";
 
 /** Who is signed in. */
@@ -13,11 +14,11 @@ export const useSession = defineStore("session", () => {
   async function load(): Promise<void> {
     take(await ask(client.GET("/api/session")));
   }
-  async function signIn(credentials: { name: string; password: string }): Promise<void> {
-    take(await ask(client.POST("/api/session", { body: credentials })));
-  }
-  async function signUp(credentials: { name: string; password: string }): Promise<void> {
-    take(await ask(client.POST("/api/account", { body: credentials })));
+  /** Does one step of signing in or up; gives what is yet to be done: a code, an address to confirm, or nothing. */
+  async function enter(way: string, body: unknown): Promise<string[]> {
+    const { waiting } = await auth(way, "POST", body);
+    await load();
+    return waiting;
   }
   async function signOut(): Promise<void> {
     take(await ask(client.DELETE("/api/session")));
@@ -29,5 +30,5 @@ export const useSession = defineStore("session", () => {
     isKnown.value = true;
   }
 
-  return { name, isDemo, standIn, isKnown, load, signIn, signUp, signOut };
+  return { name, isDemo, standIn, isKnown, load, enter, signOut, take };
 });

@@ -10,8 +10,9 @@ const router = useRouter();
 
 const help = useHelp();
 
-async function turn(to: "steps" | "words" | "keys" | "out"): Promise<void> {
+async function turn(to: "steps" | "words" | "keys" | "account" | "mailbox" | "out"): Promise<void> {
   if (to === "steps") help.start();
+  else if (to === "account" || to === "mailbox") await router.push({ name: to });
   else if (to !== "out") help.open = to;
   else {
     await session.signOut();
@@ -37,7 +38,9 @@ async function turn(to: "steps" | "words" | "keys" | "out"): Promise<void> {
             <el-dropdown-item command="words">Help: what words mean</el-dropdown-item>
             <el-dropdown-item command="keys">Help: keys</el-dropdown-item>
           </template>
-          <el-dropdown-item command="out" :divided="!!$slots.default">Sign out</el-dropdown-item>
+          <el-dropdown-item command="account" :divided="!!$slots.default">Your account</el-dropdown-item>
+          <el-dropdown-item v-if="session.isDemo" command="mailbox">Mailbox</el-dropdown-item>
+          <el-dropdown-item command="out">Sign out</el-dropdown-item>
         </el-dropdown-menu>
       </template>
     </el-dropdown>
