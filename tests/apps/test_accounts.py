@@ -128,6 +128,8 @@ def test_a_second_step_is_asked_for_once_it_is_set_up() -> None:
     asked_for = send(client, "get", f"{AUTH}/account/authenticators/totp")
     secret = asked_for.json()["meta"]["secret"]
     assert asked_for.status_code == 404
+    drawn = client.get("/api/account/second-step.svg")
+    assert drawn.status_code == 200 and b"<svg" in drawn.content[:200]
     assert asked(client, "auth/reauthenticate", password=WORD).status_code == 200
     assert asked(client, "account/authenticators/totp", code="000000").status_code == 400
     assert asked(client, "account/authenticators/totp", code=code_now(secret)).status_code == 200

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from allauth.mfa.adapter import get_adapter
+from allauth.mfa.totp.internal.auth import get_totp_secret
 from django.conf import settings
 from django.contrib.auth import get_user_model, login, logout
 from django.http import HttpRequest, HttpResponse
@@ -44,6 +46,18 @@ def get_room(request: HttpRequest) -> RoomOut:
     """Return how much the asker has, and may have."""
     taken, most = taken_by(request.user), limits_of(request.user)
     return RoomOut(sites=taken.sites, most_sites=most.sites, bytes=taken.bytes, most_bytes=most.mb * 1_000_000)
+
+
+@router.get("/account/second-step.svg", operation_id="showSecondStep")
+def show_second_step(request: HttpRequest) -> HttpResponse:
+    """Give the secret of the second step that is being set up as a picture that an app reads."""
+    secret, adapter = get_totp_secret(regenerate=False), get_adapter()
+    if not secret:
+        raise Refused(404, "not-set-up", "No second step is being set up. Begin on the page of your account.")
+    drawn = adapter.build_totp_svg(adapter.build_totp_url(request.user, secret))
+    response = HttpResponse(drawn, content_type="image/svg+xml")
+    response["Cache-Control"] = "no-store"
+    return response
 
 
 @router.get("/account/data", operation_id="downloadOwnData")

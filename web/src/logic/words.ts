@@ -13,11 +13,12 @@ export const spelled = (number: number): string => SMALL[number] ?? number.toLoc
 /** The first letter large. */
 export const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-/** "820 bytes", "14 kB", "2.3 MB". */
+/** "820 bytes", "14 kB", "2.3 MB", "5 GB". */
 export function sizeText(bytes: number): string {
   if (bytes < 1000) return count(bytes, "byte");
   if (bytes < 1_000_000) return `${Math.round(bytes / 1000)} kB`;
-  return `${(bytes / 1_000_000).toFixed(1)} MB`;
+  if (bytes < 1_000_000_000) return `${(bytes / 1_000_000).toFixed(bytes < 100_000_000 ? 1 : 0)} MB`;
+  return `${(bytes / 1_000_000_000).toFixed(1).replace(".0", "")} GB`;
 }
 
 /** A ratio cut, never rounded up, to what a person can use: 2.81, 11.1, 21. */

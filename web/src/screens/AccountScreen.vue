@@ -16,7 +16,7 @@ const session = useSession();
     <top-bar />
     <main tabindex="-1">
       <h1>Your account</h1>
-      <p class="soft">{{ session.name }}</p>
+      <p class="soft who">{{ session.name }}</p>
       <room-bar />
       <div class="two">
         <your-words />
@@ -35,6 +35,9 @@ main {
   max-width: 980px;
   margin: 0 auto;
   padding: 28px 24px 60px;
+}
+.who {
+  margin: 4px 0 14px;
 }
 .two {
   display: grid;
