@@ -50,7 +50,13 @@ GLAUCON_MOST_WORKS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_WORKS_AN_HOUR", "6
 # heavy work is done in processes of its own; tests do it where they are
 GLAUCON_PROCESSES = True
 # what is tried too often is counted here, by address and by name, for all processes and whatever is started anew
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "glaucon_cache"}}
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.db.DatabaseCache",
+        "LOCATION": "glaucon_cache",
+        "OPTIONS": {"MAX_ENTRIES": 1_000_000},
+    }
+}
 PREVIEW_SECONDS = 12 * 3600
 
 INSTALLED_APPS = [

@@ -7,20 +7,32 @@ from urllib.parse import quote
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
-from glaucon.apps.api.schemas.site import AddressIn, FoundOut, JobOut, PageOut, SampleIn, SampleOut, SiteCard, SiteOut
+from glaucon.apps.api.schemas.site import (
+    AddressIn,
+    AwayIn,
+    FoundOut,
+    GoneOut,
+    JobOut,
+    PageOut,
+    SampleIn,
+    SampleOut,
+    SiteCard,
+    SiteNameIn,
+    SiteOut,
+)
 from glaucon.apps.api.shaping.found_groups import found_groups
-from glaucon.apps.bringing import jobs, sources
+from glaucon.apps.bringing import jobs, shelf, sources
 from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER
 from glaucon.apps.bringing.tasks import start_job
 from glaucon.apps.errors import Refused
 from glaucon.apps.releases.services import live_release, live_study
-from glaucon.apps.releases.services import remove_site as remove_whole_site
 from glaucon.apps.sites.access import own_job, own_site
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.studies.services import current_of
+from glaucon.apps.work.heavy import heavy
 from glaucon.core.changes.shown import shown_changes
 from glaucon.core.known.strip import strip_of
 from glaucon.core.places.page_names import page_titles, short_names
@@ -51,6 +63,7 @@ def _card(site: Site) -> SiteCard:
         texts=reading.texts,
         readable=reading.texts - reading.hard - reading.unsure,
         live_since=live.live_since.isoformat() if live and live.live_since else None,
+        is_away=site.is_away,
         waiting=len(shown_changes(known_of(site), live_study(site), study)),
     )
 
@@ -77,9 +90,54 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
     )
 
 
-@router.delete("/sites/{slug}", operation_id="removeSite")
-def remove_site(request: HttpRequest, slug: str) -> HttpResponse:
-    remove_whole_site(own_site(request, slug))
+@router.delete("/sites/{slug}", operation_id="deleteSite")
+def delete_site(request: HttpRequest, slug: str) -> HttpResponse:
+    """Delete a site; it can be taken back for 30 days."""
+    shelf.delete_site(own_site(request, slug))
+    return HttpResponse(status=204)
+
+
+@router.post("/sites/{slug}/name", response=SiteCard, operation_id="renameSite")
+@light
+def rename_site(request: HttpRequest, slug: str, asked: SiteNameIn) -> SiteCard:
+    site = own_site(request, slug)
+    shelf.rename_site(site, asked.name)
+    return _card(site)
+
+
+@router.post("/sites/{slug}/copy", response=SiteCard, operation_id="copySite")
+@heavy
+def copy_site(request: HttpRequest, slug: str) -> SiteCard:
+    return _card(shelf.copy_site(own_site(request, slug)))
+
+
+@router.post("/sites/{slug}/away", response=SiteCard, operation_id="putSiteAway")
+@light
+def put_site_away(request: HttpRequest, slug: str, asked: AwayIn) -> SiteCard:
+    """Put a site away, or back among those worked on."""
+    site = own_site(request, slug)
+    shelf.put_away(site, asked.is_away)
+    return _card(site)
+
+
+@router.get("/gone", response=list[GoneOut], operation_id="getGoneSites")
+def get_gone_sites(request: HttpRequest) -> list[GoneOut]:
+    """Return the asker's deleted sites that can still be taken back."""
+    return [
+        GoneOut(slug=site.slug, name=site.name, until=(site.deleted + shelf.KEPT).isoformat())
+        for site in Site.objects.gone_of(request.user)
+    ]
+
+
+@router.post("/gone/{gone}/back", operation_id="takeSiteBack")
+def take_site_back(request: HttpRequest, gone: str) -> HttpResponse:
+    shelf.take_site_back(request.user, gone)
+    return HttpResponse(status=204)
+
+
+@router.delete("/gone/{gone}", operation_id="deleteForGood")
+def delete_for_good(request: HttpRequest, gone: str) -> HttpResponse:
+    shelf.delete_for_good(request.user, gone)
     return HttpResponse(status=204)
 
 

@@ -26,7 +26,7 @@ def show_live(request: HttpRequest, slug: str, path: str = "") -> HttpResponse:
     if path and not path.endswith("/") and "." not in path.rsplit("/", 1)[-1]:
         return HttpResponseRedirect(f"{request.path}/")
     _put_due_live(slug)
-    live = Release.objects.select_related("site").filter(site__slug=slug, is_live=True).first()
+    live = Release.objects.select_related("site").filter(site__slug=slug, site__deleted=None, is_live=True).first()
     if live is None:
         return _plain(404, "No site is live at this address.")
     file = ReleaseFile.objects.filter(release=live, path=wanted_path(path)).first()

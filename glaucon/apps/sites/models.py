@@ -16,9 +16,13 @@ _OURS = frozenset(
 class SiteManager(models.Manager["Site"]):
     """Queries that mean something."""
 
+    def gone_of(self, owner: object) -> models.QuerySet[Site]:
+        """Return an owner's deleted sites, which are kept for a while."""
+        return self.filter(owner=owner).exclude(deleted=None).order_by("-deleted")
+
     def of(self, owner: object) -> models.QuerySet[Site]:
-        """Return an owner's own sites."""
-        return self.filter(owner=owner)
+        """Return an owner's own sites, without those that are deleted."""
+        return self.filter(owner=owner, deleted=None)
 
     def free_slug(self, name: str) -> str:
         """Return an address part for a name that no site has yet."""
@@ -49,6 +53,8 @@ class Site(models.Model):
     changes = models.JSONField(default=list, help_text="what bringing it in again changed, in sentences")
     brought_again = models.DateTimeField(null=True)
     brought_in = models.DateTimeField(auto_now_add=True)
+    is_away = models.BooleanField(default=False, help_text="put away: not among those worked on")
+    deleted = models.DateTimeField(null=True, default=None)
     is_releasing = models.BooleanField(default=False)
     releasing_since = models.DateTimeField(null=True)
 

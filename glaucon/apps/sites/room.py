@@ -16,7 +16,7 @@ _MB = 1_000_000
 
 @dataclass(frozen=True, slots=True)
 class Taken:
-    """How many sites an owner has, and how many bytes they are: files, pictures, and what releases add."""
+    """How many sites an owner has, and how many bytes all take, deleted ones too: files, pictures, releases."""
 
     sites: int
     bytes: int
@@ -30,13 +30,13 @@ def taken_by(owner: object) -> Taken:
         SitePicture.objects.filter(site__in=sites).aggregate(sum=Sum("size")),
         sites.aggregate(sum=Sum("releases__added_bytes")),
     )
-    return Taken(sites.count(), sum(one["sum"] or 0 for one in sums))
+    return Taken(Site.objects.of(owner).count(), sum(one["sum"] or 0 for one in sums))
 
 
 def refuse_another_site(owner: object) -> None:
     """Raise Refused: 409 where an owner has as many sites as they may."""
     most = limits_of(owner).sites
-    if Site.objects.filter(owner=owner).count() >= most:
+    if Site.objects.of(owner).count() >= most:
         said = f"You have {counted(most, 'site')}, the most there may be. Delete one that you no longer need."
         raise Refused(409, "too-many-sites", said)
 

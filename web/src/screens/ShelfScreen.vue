@@ -7,17 +7,20 @@ import RoomBar from "@/parts/account/RoomBar.vue";
 import ShelfCard from "@/parts/shelf/ShelfCard.vue";
 import ShelfWays from "@/parts/shelf/ShelfWays.vue";
 import TopBar from "@/parts/common/TopBar.vue";
+import { dateText } from "@/logic/words";
 
 /** Choosing a site, or bringing one. */
 const sites = shallowRef<SiteCard[] | null>(null);
 const isReading = shallowRef(false);
+const gone = shallowRef<Schemas["GoneOut"][]>([]);
 const samples = shallowRef<Schemas["SampleOut"][]>([]);
 const { trouble, sending, say, bring } = useBringing();
 
 async function load(): Promise<void> {
   try {
     const listed = ask(client.GET("/api/sites"), undefined, () => (isReading.value = true));
-    [sites.value, samples.value] = await Promise.all([listed, ask(client.GET("/api/samples"))]);
+    const asked = [ask(client.GET("/api/samples")), ask(client.GET("/api/gone"))] as const;
+    [sites.value, samples.value, gone.value] = await Promise.all([listed, ...asked]);
   } catch (refusal) {
     say(refusal);
   }
@@ -30,14 +33,24 @@ const bringZip = (archive: File, mostPages: number) =>
 const bringAddress = (address: string, most_pages: number) =>
   bring(() => ask(client.POST("/api/bring/address", { body: { address, most_pages } })));
 
-async function remove(site: SiteCard): Promise<void> {
+async function run(step: () => Promise<unknown>): Promise<void> {
   try {
-    await ask(client.DELETE("/api/sites/{slug}", { params: { path: { slug: site.slug } } }));
+    await step();
     await load();
   } catch (refusal) {
     say(refusal);
   }
 }
+const of = (slug: string) => ({ params: { path: { slug } } });
+const gonePath = (slug: string) => ({ params: { path: { gone: slug } } });
+const remove = ({ slug }: SiteCard) => run(() => ask(client.DELETE("/api/sites/{slug}", of(slug))));
+const rename = ({ slug }: SiteCard, name: string) =>
+  run(() => ask(client.POST("/api/sites/{slug}/name", { ...of(slug), body: { name } })));
+const copy = ({ slug }: SiteCard) => run(() => ask(client.POST("/api/sites/{slug}/copy", of(slug))));
+const putAway = ({ slug }: SiteCard, is_away: boolean) =>
+  run(() => ask(client.POST("/api/sites/{slug}/away", { ...of(slug), body: { is_away } })));
+const takeBack = (slug: string) => run(() => ask(client.POST("/api/gone/{gone}/back", gonePath(slug))));
+const deleteForGood = (slug: string) => run(() => ask(client.DELETE("/api/gone/{gone}", gonePath(slug))));
 </script>
 
 <template>
@@ -51,7 +64,15 @@ async function remove(site: SiteCard): Promise<void> {
       </p>
       <p v-else-if="sites && !sites.length" class="soft">No sites yet. Bring one in, or start with the sample.</p>
       <ul v-else-if="sites" class="cards">
-        <shelf-card v-for="site in sites" :key="site.slug" :site="site" @remove="remove(site)" />
+        <shelf-card
+          v-for="site in sites.filter((one) => !one.is_away)"
+          :key="site.slug"
+          :site="site"
+          @remove="remove(site)"
+          @rename="rename(site, $event)"
+          @copy="copy(site)"
+          @away="putAway(site, $event)"
+        />
       </ul>
       <shelf-ways
         :samples="samples"
@@ -61,6 +82,28 @@ async function remove(site: SiteCard): Promise<void> {
         @address="bringAddress"
         @refused="say"
       />
+      <details v-if="sites?.some((one) => one.is_away)">
+        <summary>Put away ({{ sites.filter((one) => one.is_away).length }})</summary>
+        <ul class="cards">
+          <shelf-card
+            v-for="site in sites.filter((one) => one.is_away)"
+            :key="site.slug"
+            :site="site"
+            @remove="remove(site)"
+            @rename="rename(site, $event)"
+            @copy="copy(site)"
+            @away="putAway(site, $event)"
+          />
+        </ul>
+      </details>
+      <details v-if="gone.length">
+        <summary>Deleted ({{ gone.length }})</summary>
+        <p v-for="one in gone" :key="one.slug">
+          {{ one.name }} <span class="soft">can be taken back until {{ dateText(one.until) }}</span>
+          <button type="button" class="act" @click="takeBack(one.slug)">Take it back</button>
+          <button type="button" class="act" @click="deleteForGood(one.slug)">Delete for good</button>
+        </p>
+      </details>
       <room-bar :from="0.7" />
     </main>
   </div>
@@ -86,6 +129,21 @@ h1 {
   margin: 0 0 26px;
   padding: 0;
   list-style: none;
+}
+details {
+  margin-top: 20px;
+}
+details p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  padding: 6px 0;
+}
+details .cards {
+  margin-top: 14px;
+}
+summary {
+  cursor: pointer;
 }
 .trouble {
   margin-bottom: 16px;

@@ -21,6 +21,27 @@ class SiteCard(Schema):
     readable: int
     live_since: str | None
     waiting: int
+    is_away: bool
+
+
+class GoneOut(Schema):
+    """A deleted site, and until when it can be taken back."""
+
+    slug: str
+    name: str
+    until: str
+
+
+class SiteNameIn(Asked):
+    """What a site is to be called."""
+
+    name: str = Field(max_length=200)
+
+
+class AwayIn(Asked):
+    """Whether a site is put away."""
+
+    is_away: bool
 
 
 class PageOut(Schema):

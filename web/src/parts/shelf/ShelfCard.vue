@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog } from "element-plus";
+import { ElButton, ElDialog, ElDropdown, ElDropdownItem, ElDropdownMenu, ElInput } from "element-plus";
 import { computed, ref } from "vue";
 import { RouterLink } from "vue-router";
 import type { SiteCard } from "@/api/client";
@@ -7,8 +7,23 @@ import { count, dateText } from "@/logic/words";
 
 /** A site as its colours in proportion, how much of it is readable, and what waits to be released. */
 const props = defineProps<{ site: SiteCard }>();
-const emit = defineEmits<{ remove: [] }>();
+const emit = defineEmits<{ remove: []; rename: [name: string]; copy: []; away: [isAway: boolean] }>();
 const isAsking = ref(false);
+const isNaming = ref(false);
+const name = ref("");
+function turn(to: "rename" | "copy" | "away" | "delete"): void {
+  if (to === "copy") emit("copy");
+  else if (to === "away") emit("away", !props.site.is_away);
+  else if (to === "delete") isAsking.value = true;
+  else {
+    name.value = props.site.name;
+    isNaming.value = true;
+  }
+}
+function rename(): void {
+  isNaming.value = false;
+  emit("rename", name.value);
+}
 const facts = computed(() => {
   const { pages, live_since, waiting } = props.site;
   const live = live_since ? `live since ${dateText(live_since)}` : "not live yet";
@@ -35,15 +50,29 @@ const facts = computed(() => {
         >
       </span>
     </router-link>
-    <button type="button" class="act remove" :aria-label="`Remove ${site.name}`" @click="isAsking = true">
-      Remove
-    </button>
-    <el-dialog v-model="isAsking" :title="`Remove ${site.name}?`" width="420" append-to="#dialogs">
-      <p>Its pages, studies and releases are deleted, and its live site goes offline. This cannot be undone.</p>
+    <el-dropdown trigger="click" class="more" append-to="#dialogs" @command="turn">
+      <button type="button" class="act" :aria-label="`More for ${site.name}`">More ▾</button>
+      <template #dropdown>
+        <el-dropdown-menu>
+          <el-dropdown-item command="rename">Rename</el-dropdown-item>
+          <el-dropdown-item command="copy">Make a copy</el-dropdown-item>
+          <el-dropdown-item command="away">{{ site.is_away ? "Take out again" : "Put away" }}</el-dropdown-item>
+          <el-dropdown-item command="delete" divided>Delete</el-dropdown-item>
+        </el-dropdown-menu>
+      </template>
+    </el-dropdown>
+    <el-dialog v-model="isAsking" :title="`Delete ${site.name}?`" width="420" append-to="#dialogs">
+      <p>Its live site goes offline. For 30 days you can take it back; then it is gone for good.</p>
       <template #footer>
         <el-button @click="isAsking = false">Keep</el-button>
-        <el-button type="primary" @click="emit('remove')">Remove</el-button>
+        <el-button type="primary" @click="emit('remove')">Delete</el-button>
       </template>
+    </el-dialog>
+    <el-dialog v-model="isNaming" title="Rename" width="420" append-to="#dialogs">
+      <form @submit.prevent="rename">
+        <el-input v-model="name" maxlength="80" aria-label="Name of the site" />
+        <p class="acts"><el-button type="primary" native-type="submit" :disabled="!name.trim()">Rename</el-button></p>
+      </form>
     </el-dialog>
   </li>
 </template>
@@ -83,7 +112,7 @@ const facts = computed(() => {
   height: 100%;
   background: var(--ink);
 }
-.remove {
+.more {
   position: absolute;
   right: 14px;
   bottom: 14px;

@@ -8,6 +8,7 @@ import threading
 from django.core.management.base import BaseCommand, CommandError
 
 from glaucon.apps.bringing.jobs import recover
+from glaucon.apps.bringing.sweeping import sweep
 from glaucon.apps.bringing.tidying import tidy
 from glaucon.apps.releases.services import put_due_live
 from glaucon.apps.work.sole import AlreadyRunning, sole_worker
@@ -15,6 +16,7 @@ from glaucon.apps.work.worker import run
 
 _TIDY_SECONDS = 600.0
 _DUE_SECONDS = 10.0
+_SWEEP_SECONDS = 3600.0
 
 
 class Command(BaseCommand):
@@ -30,6 +32,6 @@ class Command(BaseCommand):
             with sole_worker():
                 recover()
                 tidy(seconds=0)
-                run([(_TIDY_SECONDS, tidy), (_DUE_SECONDS, put_due_live)], ended)
+                run([(_TIDY_SECONDS, tidy), (_DUE_SECONDS, put_due_live), (_SWEEP_SECONDS, sweep)], ended)
         except AlreadyRunning as error:
             raise CommandError(str(error)) from error
