@@ -50,7 +50,7 @@ def named(one: tuple[str, str, Any]) -> str:
 
 def address(path: str, slug: str = "no-such-yard") -> str:
     """Return an address with its places filled in."""
-    places = {"slug": slug, "role": "text", "number": "1", "way": "site"}
+    places = {"slug": slug, "role": "text", "number": "1", "way": "site", "gone": slug}
     return re.sub(r"\{(\w+)\}", lambda found: places[found[1]], path)
 
 
