@@ -1,4 +1,4 @@
-"""As docs/operating.md says it, in an empty folder behind nginx with TLS: from signing up to a live site, headers and all."""
+"""As docs/operating.md says it, in an empty folder behind nginx with TLS: from signing up to a live site."""
 
 from __future__ import annotations
 
