@@ -11,7 +11,7 @@ from collections.abc import Iterator, Mapping
 from pathlib import Path
 from urllib.parse import urlsplit
 
-LEAST_SECRET = 40  # characters
+LEAST_SECRET = 50  # characters
 LEAST_FREE_MB = 512
 _LOOPBACK = frozenset({"localhost", "127.0.0.1", "::1"})
 MAIL_SCHEMES = frozenset({"smtp", "smtps", "smtp+tls", "mailbox"})
@@ -39,7 +39,7 @@ def host_of(name: str) -> str:
 
 def _of_secret(secret: str) -> Iterator[str]:
     if not secret:
-        yield "GLAUCON_SECRET is missing: set it to 40 random characters or more, and keep it."
+        yield "GLAUCON_SECRET is missing: set it to 50 random characters or more, and keep it."
     elif len(secret) < LEAST_SECRET or len(set(secret)) < 8:
         yield f"GLAUCON_SECRET is too short or too plain: set it to {LEAST_SECRET} random characters or more."
 

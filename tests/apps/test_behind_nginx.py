@@ -109,7 +109,7 @@ def _served(folder: Path, letters: _Letters) -> Iterator[int]:
     home, port, tls = folder / "glaucon", free_port(), free_port()
     env = (home / ".env.example").read_text()
     for name, value in (
-        ("SECRET", "k3P-x8Qw7ZrT5vN2mB9cL4jH6gF1dS0aYeUiOpXz"), ("MAIL", f"smtp://127.0.0.1:{letters.port}"),
+        ("SECRET", "k3P-x8Qw7ZrT5vN2mB9cL4jH6gF1dS0aYeUiOpXz_2nDfG7hJ9kL5"), ("MAIL", f"smtp://127.0.0.1:{letters.port}"),
     ):  # fmt: skip
         env = re.sub(rf"^GLAUCON_{name}=.*$", f"GLAUCON_{name}={value}", env, flags=re.M)
     (home / ".env").write_text(f"{env}\nGLAUCON_PORT={port}\nGLAUCON_DATA={folder / 'data'}\n")
