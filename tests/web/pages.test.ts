@@ -143,7 +143,10 @@ describe("frames", () => {
     const { painter } = painted();
     const [page, other] = [new Page(), new Page()];
     for (const one of [page, other]) painter.attach(one.frame);
+    // one that is still loading is waited for
     const found = painter.look(page.frame, 3, 4);
+    page.say({ glaucon: "ready" });
+    await vi.advanceTimersByTimeAsync(60);
     const never = painter.look(other.frame, 3, 4);
     page.say({
       glaucon: "spot",
@@ -156,7 +159,7 @@ describe("frames", () => {
       isPicture: false,
       path: null,
     });
-    await vi.advanceTimersByTimeAsync(2500);
+    await vi.advanceTimersByTimeAsync(6000);
     expect(await never).toEqual({
       words: null,
       ground: null,

@@ -29,6 +29,7 @@ from glaucon.apps.releases.services import live_release, live_study
 from glaucon.apps.sites.access import own_job, own_site
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Job, Site
+from glaucon.apps.sites.room import refuse_another_site
 from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.studies.services import current_of
@@ -169,6 +170,7 @@ def bring_zip(
         raise Refused(422, "most-pages", "The page limit is a whole number from 1 to 3,000.")
     filename = archive.name or "site.zip"
     jobs.refuse_while_busy(request.user)
+    refuse_another_site(request.user)  # before anything is laid down
     source = sources.keep_upload(archive.chunks())
     title = name.strip() or filename.rsplit(".", 1)[0].replace("-", " ").replace("_", " ").strip().capitalize()
     return _start(request, title, str(source), most_pages=most_pages)

@@ -123,7 +123,7 @@ def _places(before: Study, after: Study) -> Iterator[ToldChange]:
     coats = {coat.id: coat.label for coat in (*before.coats, *after.coats)}
     for where in unlike(was, now):
         scope = now.get(where)
-        says = _wears(scope, coats) if scope is not None else f"{_FOUND}, no more {_wears(was[where], coats)}"
+        says = _wears(scope, coats) if scope is not None else f"{_FOUND}, no longer {_wears(was[where], coats)}"
         key = f"place:{place_key(where)}"
         yield ToldChange(key, "place", "", says, where=where)
 
@@ -132,7 +132,7 @@ def _wears(scope: Scope, coats: Mapping[str, str]) -> str:
     if scope.like is not None:
         said = ["the colours of another place"]
     else:
-        said = [f"the coat {coats.get(scope.coat, scope.coat)}"] if scope.coat is not None else []
+        said = [f"wears {coats.get(scope.coat, scope.coat)}"] if scope.coat is not None else []
         if scope.set:
             said.append(counted(len(scope.set), "colour") + (" of its own" if not said else " besides"))
     if scope.join is not None:

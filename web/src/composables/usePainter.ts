@@ -147,7 +147,10 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
         setTimeout(resolve, WAITS);
       });
     },
-    look(frame, x, y) {
+    async look(frame, x, y) {
+      // a page that is still loading cannot answer yet
+      for (let waited = 0; !frames.get(frame)?.isReady && waited < WAITS; waited += 50)
+        await new Promise((go) => setTimeout(go, 50));
       const mine = ++number;
       frame.contentWindow?.postMessage({ glaucon: "look", x, y, number: mine }, "*");
       return new Promise((resolve) => {
