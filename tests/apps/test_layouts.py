@@ -112,4 +112,5 @@ def test_what_is_said_of_other_paths_is_left_out_and_all_goes_with_the_site(quay
     assert [rows["paths"][row[0]] for row in rows["runs"]] == [P]
     assert Api("stranger").get("/sites/quay/layout").status_code == 404
     assert quay.delete("/sites/quay").status_code == 204
+    assert quay.delete("/gone/quay").status_code == 204  # at once, not after its 30 days
     assert not kept.exists()
