@@ -12,7 +12,7 @@ from pathlib import Path
 from playwright.sync_api import Page, TimeoutError, sync_playwright
 
 from tests import chromium
-from tests.running import running
+from tests.running import Running, running
 
 OUT = Path(__file__).parents[2] / "docs" / "screenshots"
 SITE = "/sites/otterlock-boats"
@@ -165,21 +165,14 @@ VIEWS: dict[str, Callable[[Page], None]] = {
 }  # fmt: skip
 
 
-def prepare(page: Page) -> None:
-    """Give the demo some changes to show: a first release, then two more colours."""
-    for step in (
-        {"path": "study", "body": {"base": 1, "values": {"accent": "#b23a22"}}},
-        {"path": "release", "body": {"base": 2}},
-        {"path": "study", "body": {"base": 2, "values": {"hull.background": "#0f3a4a", "hull.link": "#8fc7de"}}},
-    ):
-        page.evaluate(
-            """async ([path, body]) => {
-              const token = document.cookie.match(/csrftoken=([^;]+)/)[1];
-              const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': token };
-              await fetch(path, { method: 'POST', headers, body: JSON.stringify(body) });
-            }""",
-            [f"/api{SITE}/{step['path']}", step["body"]],
-        )
+def prepare(demo: Running) -> None:
+    """Give the demo some changes to show: a first release, then three more colours."""
+    demo.act({"act": "set-colour", "role": "accent", "value": "#b23a22"})
+    status, answer = demo.release()
+    if status == 202:
+        demo.done("GET", f"/api/work/{answer['work']}")
+    colours = {"quiet": "#5d5c50", "hull.background": "#0f3a4a", "hull.link": "#8fc7de"}
+    demo.act(*({"act": "set-colour", "role": role, "value": value} for role, value in colours.items()))
 
 
 def main() -> None:
@@ -191,7 +184,7 @@ def main() -> None:
         page.goto("/")
         page.locator(".ShelfCard").first.wait_for()
         page.evaluate("localStorage.setItem('glaucon.first-steps', 'seen')")
-        prepare(page)
+        prepare(demo)
         for name, go in VIEWS.items():
             if name not in wanted:
                 continue
