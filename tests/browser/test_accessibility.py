@@ -176,6 +176,27 @@ def let_go(page: Page) -> None:
     page.get_by_text("You have laid nothing behind it yet.").wait_for()
 
 
+def is_it_there(page: Page) -> None:
+    page.get_by_role("dialog").get_by_role("button", name="Close").click()
+    page.get_by_role("button", name="Is it there?").click()
+    page.get_by_label("Where your site is on the web").wait_for()
+    at_rest(page)
+
+
+def account(page: Page) -> None:
+    page.get_by_role("button", name="Marl").click()
+    page.get_by_role("menuitem", name="Your account").click()
+    page.get_by_role("button", name="Set it up").click()
+    page.get_by_label("The code that it shows now").wait_for()
+    page.get_by_role("button", name="Delete my account…").click()
+    at_rest(page)
+
+
+def forgotten(page: Page) -> None:
+    page.get_by_role("link", name="Forgot the password?").click()
+    page.get_by_role("heading", name="Forgot the password?").wait_for()
+
+
 def sign_in(page: Page) -> None:
     page.get_by_role("button", name="Marl").click()
     page.get_by_role("menuitem", name="Sign out").click()
@@ -189,7 +210,8 @@ VIEWS = {
     "the bench": [bench, tray, mend_all, swap, tie],
     "studies": [backdrop, let_go, sections, close_up, own_css, studies, compare, sheet],
     "reading": [ladder, text_list, beyond, comfort, eyes],
-    "release and around": [release, ways_out, shelf, sign_in],
+    "release and around": [release, ways_out, is_it_there, shelf],
+    "an account": [shelf, account, sign_in, forgotten],
 }
 # these begin on a bench as it opens; the others are gone to from the one before
 FROM_THE_BENCH = [tray, mend_all, swap, tie, shelf]
