@@ -103,7 +103,7 @@ def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) ->
 @router.post("/sites/{slug}/arrived", response=ArrivedOut, operation_id="checkArrived")
 @heavy
 def check_arrived(request: HttpRequest, slug: str, asked: ArrivedIn) -> ArrivedOut:
-    """Look at some pages on the site's own host: have they arrived, and what holds up those that have not?"""
+    """Compare some pages on the site's own host with the open study, and say why a page is not as it should be."""
     site = own_site(request, slug)
     address = address_source(asked.address)
     known = set(known_of(site).survey.pages)

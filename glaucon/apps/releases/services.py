@@ -45,7 +45,7 @@ def _sole_release(site: Site) -> Iterator[None]:
 
 @dataclass(frozen=True, slots=True)
 class Given:
-    """What goes with a release: its name, when it is to go live, what is known of its reading.
+    """Details of a release: its name, the time it goes live, and the counts of its reading.
 
     `statement` is a page for the site's visitors, None for none.
     """

@@ -1,4 +1,4 @@
-"""What one study changes in another, told change by change: what it is called, where it shows, how to take it back.
+"""The changes between two studies, one by one, each with words for people, its places, and a way to undo it.
 
 Begin with `told`; `taking_back` undoes one change, `places` says on which texts and pages each shows.
 """

@@ -1,4 +1,4 @@
-"""In what two documents of a study differ, as keys: what an act has touched, whether it shows or not.
+"""The keys at which two documents of a study differ: what an act has touched, visible or not.
 
 What shows of it, in words, is told by `core/changes`.
 """

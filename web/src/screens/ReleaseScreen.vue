@@ -63,7 +63,7 @@ const pair = computed(() => {
 });
 watch([from, to, () => plan.value], () => {
   if (!isComparing.value) return;
-  // what is live is the release that is; where none is, the site as it came
+  // what is live is the release that is; where none is, the original site
   const one = from.value === LIVE ? (plan.value?.live_number ?? 0) : from.value;
   void does.compare(one, to.value === THIS ? null : to.value);
 });

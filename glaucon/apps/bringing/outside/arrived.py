@@ -39,7 +39,10 @@ class Seen:
 
 
 class Looker:
-    """Looks for the files of a site under an address; `wanted` is what should be there, `earlier` what was before."""
+    """Fetches a site's pages and stylesheets from its own host.
+
+    `wanted` are the files as they were handed back, by path; `earlier` are earlier versions of the whole site.
+    """
 
     def __init__(
         self, fetcher: Fetcher, address: str, wanted: Mapping[str, bytes], earlier: tuple[Mapping[str, bytes], ...]
