@@ -8,6 +8,8 @@ from random import Random
 from typing import Any
 
 from glaucon.core.acts.at_hand import SiteAtHand
+from glaucon.core.changes.shown import as_it_came
+from glaucon.core.changes.told import told_changes
 from glaucon.core.seeing.beyond import beyond_findings
 from glaucon.core.study.study import Study, token_key
 
@@ -67,6 +69,11 @@ def _thing(chance: Random, site: SiteAtHand, study: Study) -> str:
     return chance.choice([one.key for one in beyond_findings(site.known, study)] or ["field"])
 
 
+def _change(chance: Random, site: SiteAtHand, study: Study) -> str:
+    told = told_changes(site.released() or as_it_came(study), study)
+    return chance.choice([one.key for one in told] or ["colour:none"])
+
+
 DRAWS: dict[str, Draw] = {
     "take-palette": lambda c, site, s: {"palette": _palette(c)},
     "set-colour": lambda c, site, s: {"role": _role(c, s), "value": _colour(c), "merge": c.random() < 0.3},
@@ -95,6 +102,7 @@ DRAWS: dict[str, Draw] = {
     "waive": lambda c, site, s: {"key": _thing(c, site, s), "said": c.choice(["decoration", "told", None])},
     "fade": lambda c, site, s: {"selector": c.choice(sorted(site.known.index.faded_by) or [".small"]), "opacity": 1.0},
     "fix": lambda c, site, s: {"values": {_role(c, s): _colour(c)}, "rules": ["h3 { color: #101010 }"]},
+    "take-back": lambda c, site, s: {"change": _change(c, site, s)},
     "wear-palette": lambda c, site, s: {"values": {role.id: _colour(c) for role in s.roles}},
 }  # fmt: skip
 

@@ -87,6 +87,16 @@ def test_uploaded_with_one_file_old_one_page_in_a_cache_and_one_sheet_missing(
         others = set(pages) - set(missing) - {"prices.html", "routes.html"}
         assert others and {told[page]["state"] for page in others} == {"arrived"}
         assert all(told[page]["right"] == told[page]["texts"] for page in others)
+        assert wren.get(f"/sites/{yard}/release").json()["downloaded"]["is_open"] is True
+        # held against what was taken home, whatever has been worked on since, unless the open study is asked for
+        wren.colour(yard, {"text": "#301008"})
+        assert wren.get(f"/sites/{yard}/release").json()["downloaded"]["is_open"] is False
+        page = sorted(others)[0]
+        states = {}
+        for against in ("downloaded", "open"):
+            asked = {"address": address, "pages": [page], "against": against}
+            states[against] = wren.post(f"/sites/{yard}/arrived", asked).json()["pages"][0]["state"]
+        assert states == {"downloaded": "arrived", "open": "old"}
     assert wren.get(f"/sites/{yard}").json()["hosted_at"] == f"{address}/"
 
 

@@ -38,6 +38,22 @@ def test_release_and_take_back(wren: Api, yard: str) -> None:
     assert "glaucon-" not in wren.client.get(f"/live/{yard}/").content.decode()
 
 
+def test_one_change_alone_is_taken_back_of_what_is_live(wren: Api, yard: str) -> None:
+    wren.colour(yard, CHANGE)
+    wren.release(yard)
+    wren.colour(yard, {"background": "#101010", "line": "#808080"})
+    keys = [one["key"] for one in wren.get(f"/sites/{yard}/release").json()["changes"]]
+    assert keys == ["colour:background", "colour:line"]
+    made = wren.act(yard, {"act": "take-back", "change": "colour:line"}).json()
+    shown = {one["id"]: one["value"] for one in made["roles"]}
+    assert (shown["background"], shown["line"], made["what"]) == ("#101010", CHANGE["line"], "Took back “Line”")
+    assert [one["key"] for one in wren.get(f"/sites/{yard}/release").json()["changes"]] == ["colour:background"]
+    again = wren.act(yard, {"act": "take-back", "change": "colour:line"})
+    assert (again.status_code, "not there any more" in again.json()["message"]) == (422, True)
+    wren.move(yard, "undo")
+    assert len(wren.get(f"/sites/{yard}/release").json()["changes"]) == 2
+
+
 def test_released_site_is_sandboxed_and_never_of_our_origin(wren: Api, yard: str) -> None:
     wren.release(yard, base=1)
     for path in ("", "css/site.css", "img/mark.svg", "nowhere.html"):

@@ -74,8 +74,9 @@ def test_random_acts_change_a_copy_tell_it_and_can_be_kept(site: ReadSite, seed:
 
 def test_every_act_can_be_done(site: ReadSite) -> None:
     chance, able = Random(1), set()
+    started = [{"act": "add-coat", "called": "Dusk"}, {"act": "set-colour", "role": "link", "value": "#0b3c7a"}]
     for name in ACTS:
-        study = applied(site, site.known.first_study("Yard"), read_acts([{"act": "add-coat", "called": "Dusk"}]))
+        study = applied(site, site.known.first_study("Yard"), read_acts(started))
         for _ in range(40):
             try:
                 applied(site, study, read_acts([draw_act(chance, site, study, (name,))]))

@@ -12,8 +12,8 @@ from glaucon.apps.api.schemas.acts import ActsIn
 from glaucon.apps.api.schemas.asked import BaseIn
 from glaucon.apps.api.schemas.study import RevisionOut
 from glaucon.apps.api.shaping.answers import reading_of, revision_out
+from glaucon.apps.releases.at_hand import ReleasedSite
 from glaucon.apps.sites.access import own_site
-from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.effort import light
 from glaucon.apps.studies import services
 from glaucon.apps.studies.models import Revision
@@ -44,7 +44,7 @@ def do_heavy_acts(request: HttpRequest, slug: str, asked: ActsIn) -> RevisionOut
 
 def _done(request: HttpRequest, slug: str, asked: ActsIn) -> RevisionOut:
     site = own_site(request, slug)
-    at_hand, revision = KeptSite(site), services.current_at(site, asked.base.named)
+    at_hand, revision = ReleasedSite(site), services.current_at(site, asked.base.named)
     before = revision.read()
     after = applied(at_hand, before, asked.acts)
     if after == before:

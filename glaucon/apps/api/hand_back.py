@@ -24,6 +24,7 @@ from glaucon.apps.api.shaping.answers import own_study
 from glaucon.apps.bringing.arriving import arrived
 from glaucon.apps.bringing.sources import address_source
 from glaucon.apps.errors import Refused
+from glaucon.apps.releases.services import download_of, note_download
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import write_whole
@@ -72,6 +73,8 @@ def download_way(
             return made
         if not kept.exists():
             raise Refused(503, "not-yet", "The file is still being made. Ask for it again in a moment.")
+    if way in ("site", "addon"):
+        note_download(site)
     name, _, data = kept.read_bytes().partition(b"\n")
     filename = name.decode()
     response = HttpResponse(data, content_type=mimetypes.guess_type(filename)[0] or "application/octet-stream")
@@ -103,13 +106,15 @@ def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) ->
 @router.post("/sites/{slug}/arrived", response=ArrivedOut, operation_id="checkArrived")
 @heavy
 def check_arrived(request: HttpRequest, slug: str, asked: ArrivedIn) -> ArrivedOut:
-    """Compare some pages on the site's own host with the open study, and say why a page is not as it should be."""
+    """Compare some pages on the site's own host with what its owner took home, or the open study, and say why a page is not as it should be."""
     site = own_site(request, slug)
     address = address_source(asked.address)
     known = set(known_of(site).survey.pages)
     if unknown := [page for page in asked.pages if page not in known]:
         raise Refused(422, "no-page", f"This site has no page {unknown[0]}. Bring the site in again first.")
-    found = arrived(site, current_of(site).read(), address, asked.pages)
+    taken = download_of(site) if asked.against == "downloaded" else None
+    revision = taken.revision if taken is not None else current_of(site)
+    found = arrived(site, revision.read(), address, asked.pages)
     if site.hosted_at != address:
         Site.objects.filter(pk=site.pk).update(hosted_at=address)
     return ArrivedOut(

@@ -12,6 +12,7 @@ from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.reading import FindingOut, ReadingOut
 from glaucon.apps.api.schemas.release import (
     ChangeOut,
+    DownloadOut,
     LetThroughOut,
     PlanOut,
     ReleaseIn,
@@ -30,6 +31,7 @@ from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for, known_of
+from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.services import current_of
 from glaucon.apps.work.heavy import heavy
 from glaucon.core.acts.show import added_css
@@ -137,8 +139,17 @@ def _plan(site: Site) -> PlanOut:
         unsure=now.unsure_texts,
         live=live_now is not None,
         address=f"{content_root()}/live/{site.slug}/",
+        downloaded=_downloaded(site, revision),
         releases=[_release_out(site, one) for one in releases],
     )
+
+
+def _downloaded(site: Site, current: Revision) -> DownloadOut | None:
+    found = services.download_of(site)
+    if found is None:
+        return None
+    is_open = found.revision.document == current.document
+    return DownloadOut(made=found.made.isoformat(), is_open=is_open)
 
 
 def _worn(site: Site, study: Study, other: Study | None) -> dict[str, str | None]:

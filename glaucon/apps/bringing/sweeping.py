@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 
 from django.core.management import call_command
 from django.db import connection, transaction
+from django.db.models import Q
 from django.utils import timezone
 
 from glaucon.apps.bringing.shelf import remove_what_is_due
@@ -30,11 +31,12 @@ def sweep() -> None:
 def thin(study: Study) -> int:
     """Remove revisions older than a study's last 200, but for one an hour, later one a day; return how many.
 
-    What was released, or is current, stays; undo leads past what is gone to what was before it.
+    What was released or downloaded, or is current, stays; undo leads past what is gone to what was before it.
     """
     rows = list(study.revisions.order_by("number").values_list("pk", "made", "base"))
     old = rows[: max(0, len(rows) - LAST)]
-    released = set(study.revisions.filter(releases__isnull=False).values_list("pk", flat=True))
+    goes_out = Q(releases__isnull=False) | Q(downloads__isnull=False)
+    released = set(study.revisions.filter(goes_out).values_list("pk", flat=True))
     kept = released | _last_of_each(old) | {study.current_id, rows[0][0] if rows else None}
     gone = [pk for pk, _, _ in old if pk not in kept]
     if not gone:

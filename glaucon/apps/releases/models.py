@@ -47,6 +47,17 @@ class Release(models.Model):
         return self.due is not None and self.live_since is None
 
 
+class Download(models.Model):
+    """What the owner of a site took home last, to upload to a host of their own."""
+
+    site = models.OneToOneField(Site, on_delete=models.CASCADE, related_name="download")
+    revision = models.ForeignKey(Revision, on_delete=models.CASCADE, related_name="downloads")
+    made = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.site_id} {self.made:%Y-%m-%d}"
+
+
 class ReleaseFile(models.Model):
     """One file of a release; the bytes lie in the blob store."""
 

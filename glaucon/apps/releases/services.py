@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from glaucon.apps.accounts.limits import limits_of
 from glaucon.apps.errors import Refused
-from glaucon.apps.releases.models import Release, ReleaseFile
+from glaucon.apps.releases.models import Download, Release, ReleaseFile
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import put_blob
 from glaucon.apps.sites.layouts import drop_layouts, folder_name
@@ -21,7 +21,7 @@ from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.room import refuse_without_room
 from glaucon.apps.sites.surveys import files_of, known_of
 from glaucon.apps.studies.models import Revision
-from glaucon.apps.studies.services import Base, current_at
+from glaucon.apps.studies.services import Base, current_at, current_of
 from glaucon.core.exchange.recolour import recolour_site
 from glaucon.core.study import study as core
 
@@ -196,6 +196,18 @@ def take_back(site: Site, number: int, live_number: int | None) -> Release:
 
 def _unknown(number: int) -> Refused:
     return Refused(404, "no-release", f"This site has no release {number}. Choose one from its history.")
+
+
+def note_download(site: Site) -> None:
+    """Note that the open study is what the owner takes home now."""
+    current = current_of(site)
+    Download.objects.update_or_create(site=site, defaults={"revision": current, "made": timezone.now()})
+
+
+def download_of(site: Site) -> Download | None:
+    """Return what the owner took home last, if anything."""
+    found: Download | None = Download.objects.filter(site=site).select_related("revision").first()
+    return found
 
 
 def live_release(site: Site) -> Release | None:

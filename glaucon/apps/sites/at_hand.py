@@ -22,43 +22,43 @@ class KeptSite(SiteAtHand):
     """A site of the database; its surveys are kept by content, and read here only where that takes milliseconds."""
 
     def __init__(self, site: Site) -> None:
-        self._site = site
+        self.site = site
 
     @property
     def known(self) -> KnownSite:
-        return surveys.known_of(self._site)
+        return surveys.known_of(self.site)
 
     def under(self, study: Study) -> KnownSite:
-        return surveys.known_for(self._site, study)
+        return surveys.known_for(self.site, study)
 
     def on_pages(
         self, study: Study, pages: Iterable[str], contexts: Iterable[ContextKey], with_pictures: bool = True
     ) -> KnownSite:
-        return surveys.known_on_pages(self._site, study, pages, contexts, with_pictures)
+        return surveys.known_on_pages(self.site, study, pages, contexts, with_pictures)
 
     def files(self) -> SiteFiles:
-        return surveys.files_of(self._site)
+        return surveys.files_of(self.site)
 
     def layouts(self, pages: Collection[str] | None = None) -> Layouts:
-        kept = kept_layouts(self._site)
+        kept = kept_layouts(self.site)
         return read_kept({key: path for key, path in kept.items() if pages is None or key[0] in pages})
 
     def measured(self) -> Collection[tuple[str, int]]:
-        return kept_layouts(self._site).keys()
+        return kept_layouts(self.site).keys()
 
     def backdrops(self, study: Study, with_pictures: bool = True) -> Backdrops:
-        return backdrops.backdrops_for(self._site, study, self.known.survey.regions, with_pictures)
+        return backdrops.backdrops_for(self.site, study, self.known.survey.regions, with_pictures)
 
     def pictures(self) -> Collection[str]:
-        own = self._site.pictures.values_list("path", flat=True)
-        return {*own, *self._site.files.values_list("path", flat=True)}
+        own = self.site.pictures.values_list("path", flat=True)
+        return {*own, *self.site.files.values_list("path", flat=True)}
 
     def versions(self, source: str) -> Mapping[str, bytes]:
-        files = dict(self._site.files.values_list("path", "blob"))
+        files = dict(self.site.files.values_list("path", "blob"))
         return {path: get_blob(files[path]) for path in versions_of(source, sorted(files))[:MOST_VERSIONS]}
 
     def is_made(self, study: Study) -> bool:
-        return backdrops.note_recipes(self._site, self.backdrops(study).recipes())
+        return backdrops.note_recipes(self.site, self.backdrops(study).recipes())
 
     def make_files(self, study: Study) -> None:
-        backdrops.made_files(self._site, study, self.known.survey.regions)
+        backdrops.made_files(self.site, study, self.known.survey.regions)

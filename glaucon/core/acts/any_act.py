@@ -33,6 +33,7 @@ from glaucon.core.acts.places.rename_coat import RenameCoat
 from glaucon.core.acts.places.wear import Wear
 from glaucon.core.acts.places.wear_like import WearLike
 from glaucon.core.acts.whole.fix import Fix
+from glaucon.core.acts.whole.take_back import TakeBack
 from glaucon.core.acts.whole.take_palette import TakePalette
 from glaucon.core.acts.whole.wear_palette import WearPalette
 from glaucon.core.errors import StudyError
@@ -43,7 +44,8 @@ MOST_ACTS = 400
 AnyAct = Annotated[
     SetColour | AddRole | RenameRole | RemoveRole | OrderRoles | TieRole | LockRole | SetAim | MoveColours
     | Swap | UsePalette | Wear | WearLike | JoinSections | AddCoat | RenameCoat | DeleteCoat | LayBackdrop
-    | WriteCss | BringBackMark | MendBeyond | Waive | Fade | Fix | WearPalette | TakePalette,
+    | WriteCss | BringBackMark | MendBeyond | Waive | Fade | Fix | WearPalette | TakePalette
+    | TakeBack,
     Field(discriminator="act"),
 ]  # fmt: skip
 Acts = Annotated[tuple[AnyAct, ...], Field(min_length=1, max_length=MOST_ACTS)]

@@ -63,6 +63,10 @@ class SiteAtHand(ABC):
     def versions(self, source: str) -> Mapping[str, bytes]:
         """Return a few files that may be other versions of a picture, by path."""
 
+    def released(self) -> Study | None:
+        """Return the study that is live; None where nothing is, or the site as it came in."""
+        return None
+
     def is_made(self, study: Study) -> bool:
         """Note how the files of a study's backdrops are made; return whether all of them are."""
         return True

@@ -8,6 +8,7 @@ const AT_ONCE = 6; // pages asked for together
 export function useArrived() {
   const site = useSite();
   const address = ref(site.site?.hosted_at ?? "");
+  const against = ref<"downloaded" | "open">("downloaded");
   const found = shallowRef<Schemas["PageFoundOut"][]>([]);
   const isLooking = ref(false);
   const trouble = ref("");
@@ -22,7 +23,7 @@ export function useArrived() {
     const paths = site.pages.map((page) => page.path);
     try {
       for (let start = 0; start < paths.length && !isStopped; start += AT_ONCE) {
-        const body = { address: address.value, pages: paths.slice(start, start + AT_ONCE) };
+        const body = { address: address.value, pages: paths.slice(start, start + AT_ONCE), against: against.value };
         const told = await ask(
           client.POST("/api/sites/{slug}/arrived", { params: { path: { slug: site.slug } }, body }),
         );
@@ -36,5 +37,5 @@ export function useArrived() {
     }
   }
 
-  return { address, found, all, isLooking, trouble, look, stop: () => (isStopped = true) };
+  return { address, against, found, all, isLooking, trouble, look, stop: () => (isStopped = true) };
 }

@@ -155,7 +155,13 @@ watch(b!, (isHeld) => {
               : "No colour is changed yet"
         }}
       </h2>
-      <change-list :changes="changes" @look="chosen = $event" />
+      <change-list
+        :changes="changes"
+        :can-take-back="!isComparing"
+        :busy="isBusy || study.saving === 'saving'"
+        @look="chosen = $event"
+        @take-back="study.act({ act: 'take-back', change: $event })"
+      />
       <template v-if="!isComparing">
         <p class="tally">
           <read-mark :verdict="plan.hard.length ? 'fail' : 'pass'" />
@@ -204,7 +210,7 @@ watch(b!, (isHeld) => {
         <button type="button" class="act" @click="isAsking = true">Is it there?</button>
       </p>
       <ways-out v-model="isTaking" />
-      <is-it-there v-model="isAsking" />
+      <is-it-there v-model="isAsking" :downloaded="plan.downloaded" />
       <release-history
         :releases="plan.releases"
         :busy="isBusy"

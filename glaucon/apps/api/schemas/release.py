@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import Field
@@ -67,6 +67,13 @@ class ReleaseOut(Schema):
     statement: str
 
 
+class DownloadOut(Schema):
+    """When the owner last took the site home, and whether the open study still is what they took."""
+
+    made: str
+    is_open: bool
+
+
 class PlanOut(Schema):
     """The changes a release would make to the live site."""
 
@@ -83,6 +90,7 @@ class PlanOut(Schema):
     unsure: int
     live: bool
     address: str
+    downloaded: DownloadOut | None
     releases: list[ReleaseOut]
 
 
@@ -151,10 +159,14 @@ class CheckedOut(Schema):
 
 
 class ArrivedIn(Asked):
-    """Where the owner hosts the site, and the pages that are to be looked at now."""
+    """Where the owner hosts the site, and the pages that are to be looked at now.
+
+    They are held against the last download, the open study where there is none, or the open study always.
+    """
 
     address: Annotated[str, Field(max_length=2000)]
     pages: Annotated[list[Annotated[str, Field(max_length=400)]], Field(min_length=1, max_length=12)]
+    against: Literal["downloaded", "open"] = "downloaded"
 
 
 class FileFoundOut(Schema):

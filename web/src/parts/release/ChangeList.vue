@@ -7,8 +7,8 @@ import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 
 /** What a release changes, one line each: all of it, or by the section or page it shows in. */
-const props = defineProps<{ changes: Schemas["ChangeOut"][] }>();
-const emit = defineEmits<{ look: [page: string] }>();
+const props = defineProps<{ changes: Schemas["ChangeOut"][]; canTakeBack?: boolean; busy?: boolean }>();
+const emit = defineEmits<{ look: [page: string]; takeBack: [key: string] }>();
 type Change = Schemas["ChangeOut"];
 
 const BY = { colour: "Colour", place: "Place", page: "Page" } as const;
@@ -55,7 +55,14 @@ const shown = computed(() => (isAll.value ? props.changes : props.changes.slice(
     </el-radio-group>
     <template v-if="by === 'colour'">
       <ul>
-        <change-row v-for="one in shown" :key="one.key" :change="one" />
+        <change-row
+          v-for="one in shown"
+          :key="one.key"
+          :change="one"
+          :can-take-back="canTakeBack"
+          :busy="busy"
+          @take-back="emit('takeBack', one.key)"
+        />
       </ul>
       <button v-if="changes.length > FIRST" type="button" class="act" @click="isAll = !isAll">
         {{ isAll ? `The first ${FIRST} alone` : `All ${changes.length}` }}
@@ -71,7 +78,15 @@ const shown = computed(() => (isAll.value ? props.changes : props.changes.slice(
         <b>{{ group.label }}</b> <span class="soft">{{ count(group.some.length, "change") }}</span>
       </summary>
       <ul>
-        <change-row v-for="one in group.some" :key="one.key" :change="one" :page="group.page" />
+        <change-row
+          v-for="one in group.some"
+          :key="one.key"
+          :change="one"
+          :page="group.page"
+          :can-take-back="canTakeBack"
+          :busy="busy"
+          @take-back="emit('takeBack', one.key)"
+        />
       </ul>
     </details>
   </div>

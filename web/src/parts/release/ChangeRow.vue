@@ -5,7 +5,8 @@ import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 
 /** One change in words: what it is, how it changes, on how many texts, and what it makes readable. */
-const props = defineProps<{ change: Schemas["ChangeOut"]; page?: string }>();
+const props = defineProps<{ change: Schemas["ChangeOut"]; page?: string; canTakeBack?: boolean; busy?: boolean }>();
+const emit = defineEmits<{ takeBack: [] }>();
 const site = useSite();
 const where = computed(() => {
   const { change, page } = props;
@@ -25,7 +26,7 @@ const where = computed(() => {
       ><template v-if="change.before || change.after"
         ><i :style="{ background: change.before }" /><i :style="{ background: change.after }" /></template
     ></span>
-    <span>
+    <span class="words">
       <b>{{ change.label }}</b> <span class="says">{{ change.says }}</span><br />
       <span class="soft">{{ where }}</span>
       <span v-if="change.mended && !page" class="good">{{ where ? ", " : "" }}{{ change.mended }} become readable</span>
@@ -34,6 +35,16 @@ const where = computed(() => {
         <pre tabindex="0">{{ change.lines.map((line) => `${line[0]} ${line.slice(1)}`).join("\n") }}</pre>
       </details>
     </span>
+    <button
+      v-if="canTakeBack"
+      type="button"
+      class="act"
+      :disabled="busy"
+      :aria-label="`Take back: ${change.label} ${change.says}`"
+      @click="emit('takeBack')"
+    >
+      Take back
+    </button>
   </li>
 </template>
 
@@ -45,8 +56,13 @@ const where = computed(() => {
   border-top: 1px solid var(--rule);
   line-height: 1.35;
 }
-.ChangeRow > span:last-child {
+.words {
+  flex: 1;
   min-width: 0;
+}
+.act {
+  flex: none;
+  align-self: start;
 }
 .swatches {
   display: flex;

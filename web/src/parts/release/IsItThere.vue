@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElInput } from "element-plus";
+import { ElButton, ElDialog, ElInput, ElRadio, ElRadioGroup } from "element-plus";
 import { computed } from "vue";
 import type { Schemas } from "@/api/client";
 import { useArrived } from "@/composables/useArrived";
-import { agoText, count } from "@/logic/words";
+import { agoText, count, dateText } from "@/logic/words";
 import { useSite } from "@/stores/site";
 
 /** Whether what was downloaded has arrived on the owner's own host, page by page, and what to do where it has not. */
 const isOpen = defineModel<boolean>({ required: true });
+defineProps<{ downloaded: Schemas["DownloadOut"] | null }>();
 const site = useSite();
-const { address: where, found, all, isLooking, trouble, look, stop } = useArrived();
+const { address: where, against, found, all, isLooking, trouble, look, stop } = useArrived();
 const nameOf = (path: string) => site.names.get(path) ?? path;
 type Page = Schemas["PageFoundOut"];
 
@@ -59,6 +60,15 @@ const someText = (names: string[]) =>
       <el-button v-if="isLooking" @click="stop">Stop</el-button>
       <el-button v-else type="primary" native-type="submit" :disabled="!where.trim()">Look</el-button>
     </form>
+    <el-radio-group
+      v-if="downloaded && !downloaded.is_open"
+      v-model="against"
+      :disabled="isLooking"
+      aria-label="What the pages are held against"
+    >
+      <el-radio value="downloaded">What I downloaded ({{ dateText(downloaded.made) }})</el-radio>
+      <el-radio value="open">This study as it is now</el-radio>
+    </el-radio-group>
     <p v-if="trouble" role="alert">
       <b>{{ trouble }}</b>
     </p>
@@ -66,7 +76,8 @@ const someText = (names: string[]) =>
       <template v-if="isLooking">Looked at {{ found.length }} of {{ count(all, "page") }}…</template>
       <template v-else-if="found.length">
         <b>{{ arrived.length }} of {{ count(found.length, "page") }}</b>
-        {{ arrived.length === 1 ? "has" : "have" }} arrived in the colours of this study.
+        {{ arrived.length === 1 ? "has" : "have" }} arrived in the colours of
+        {{ downloaded && !downloaded.is_open && against === "downloaded" ? "what you downloaded" : "this study" }}.
       </template>
       <span v-else class="soft">Glaucon asks your host for each page, one after the other, as a visitor would.</span>
     </p>
