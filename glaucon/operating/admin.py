@@ -1,4 +1,4 @@
-"""What an operator types: glaucon-admin backup FILE, restore FILE, check, owners, quota NAME, stop-works [NAME]."""
+"""What an operator types: glaucon-admin backup FILE, restore FILE, check, owners, quota NAME, stop-works; projects."""
 
 from __future__ import annotations
 
@@ -20,9 +20,11 @@ def main(arguments: list[str] | None = None) -> int:
     import django
 
     django.setup()
+    from glaucon.apps.errors import Refused
+
     try:
         status: int = options.run(options)
-    except GlauconError as error:
+    except (GlauconError, Refused) as error:
         print(f"glaucon-admin: {error}", file=sys.stderr)
         return _COULD_NOT
     return status
@@ -47,6 +49,14 @@ def _parser() -> argparse.ArgumentParser:
     for name in ("sites", "mb", "releases", "works-an-hour"):
         quota.add_argument(f"--{name}", type=_limit, metavar="N", help="a number, or “all” for what holds for all")
     quota.set_defaults(run=_quota)
+    save = commands.add_parser("save-project", help="write a site with everything as one archive")
+    save.add_argument("site", help="its name in addresses")
+    save.add_argument("file", type=Path)
+    save.set_defaults(run=_save_project)
+    bring = commands.add_parser("bring-project", help="bring a project archive in for an owner")
+    bring.add_argument("file", type=Path)
+    bring.add_argument("name")
+    bring.set_defaults(run=_bring_project)
     stop = commands.add_parser("stop-works", help="cancel heavy work that waits or runs")
     stop.add_argument("name", nargs="?")
     stop.set_defaults(run=_stop_works)
@@ -136,6 +146,40 @@ def _quota(options: argparse.Namespace) -> int:
         f"{user.get_username()}: {most.sites} sites, {most.mb} MB, {most.releases} releases kept of a site, "
         f"{most.works_an_hour} heavy works an hour."
     )
+    return _DONE
+
+
+def _save_project(options: argparse.Namespace) -> int:
+    from glaucon.apps.bringing.project_out import save_project
+    from glaucon.apps.sites.models import Site
+    from glaucon.operating.backup import BackupError
+
+    site = Site.objects.filter(slug=options.site).first()
+    if site is None:
+        raise BackupError(f"No site has the address “{options.site}”. It is the last part of what its bench is at.")
+    with options.file.open("wb") as out:
+        save_project(site, out)
+    print(f"{options.file}: {site.name}, {options.file.stat().st_size / 1e6:,.1f} MB.")
+    return _DONE
+
+
+def _bring_project(options: argparse.Namespace) -> int:
+    from glaucon.apps.bringing import jobs
+    from glaucon.apps.bringing.sources import keep_upload
+    from glaucon.apps.sites.models import Job
+    from glaucon.operating.backup import BackupError
+
+    user = _user(options.name)
+    try:
+        kept = keep_upload([options.file.read_bytes()])
+    except OSError as error:
+        raise BackupError(f"“{options.file}” could not be read ({error.strerror}). Name a project archive.") from error
+    number = jobs.open_job(user, options.file.stem, str(kept)).pk
+    jobs.run_job(number)
+    job = Job.objects.select_related("site").get(pk=number)
+    if job.site is None:
+        raise BackupError(job.message)
+    print(f"{job.site.name} is there for {user.get_username()}, at /sites/{job.site.slug}/bench.")
     return _DONE
 
 

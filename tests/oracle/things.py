@@ -100,12 +100,16 @@ def hold(browser: Browser, folder: Path) -> Agreement:
             own = [one for one in said if one.page == name]
             with opened(browser, address + name, WIDTH) as page:
                 _beside(page, own, found)
-                for one, element in _shown(page, own):
-                    _hold_one(page, one, element, found)
+                for one, element in in_sight(page, own):
+                    shown = contrast_shown(page, one, element)
+                    # what hover and focus add to a link in a sentence is not asked here
+                    if shown is not None and (one.what != "link-in-text" or not NEEDED <= shown < 21):
+                        found.note(one, shown)
     return found
 
 
-def _shown(page: Page, said: list[BeyondText]) -> Iterator[tuple[BeyondText, ElementHandle]]:
+def in_sight(page: Page, said: list[BeyondText]) -> Iterator[tuple[BeyondText, ElementHandle]]:
+    """Yield the things that can be seen, with their elements; a few of each kind."""
     seen: Counter[str] = Counter()
     for one in said:
         if one.state not in ("rest", "focus") or (one.what == "field" and one.state != "rest"):
@@ -116,28 +120,25 @@ def _shown(page: Page, said: list[BeyondText]) -> Iterator[tuple[BeyondText, Ele
             yield one, element
 
 
-def _hold_one(page: Page, one: BeyondText, element: ElementHandle, found: Agreement) -> None:
+def contrast_shown(page: Page, one: BeyondText, element: ElementHandle) -> float | None:
+    """Return the contrast that Chromium shows of a thing, 21 where other than colour tells it; None: not to be told."""
     page.evaluate("document.activeElement.blur()")
     if one.what == "link-in-text":
         told = element.evaluate(_LINK)
         if told["told"]:
-            found.note(one, 21.0)
-        elif one.ratio is not None:
-            shown = _ratio(_rgb(told["colour"]), _rgb(told["around"]))
-            # what hover and focus add is not asked here
-            if shown < NEEDED:
-                found.note(one, shown)
-        return
+            return 21.0
+        return _ratio(_rgb(told["colour"]), _rgb(told["around"])) if one.ratio is not None else None
     element.scroll_into_view_if_needed()
     before = _around(page, element)
     if one.what == "field" and before is not None:
-        found.note(one, _edge(before))
-    elif one.what == "focus" and before is not None:
+        return _edge(before)
+    if one.what == "focus" and before is not None:
         page.keyboard.press("Shift")  # what comes by keyboard shows its ring
         element.focus()
         after = _around(page, element)
         if after is not None and after.shape == before.shape:
-            found.note(one, _change(before, after))
+            return _change(before, after)
+    return None
 
 
 def _around(page: Page, element: ElementHandle) -> np.ndarray | None:

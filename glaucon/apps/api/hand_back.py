@@ -106,7 +106,7 @@ def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) ->
 @router.post("/sites/{slug}/arrived", response=ArrivedOut, operation_id="checkArrived")
 @heavy
 def check_arrived(request: HttpRequest, slug: str, asked: ArrivedIn) -> ArrivedOut:
-    """Compare some pages on the site's own host with what its owner took home, or the open study, and say why a page is not as it should be."""
+    """Hold some pages on the site's own host against what its owner took home, or the open study; say what is amiss."""
     site = own_site(request, slug)
     address = address_source(asked.address)
     known = set(known_of(site).survey.pages)

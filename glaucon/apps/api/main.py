@@ -19,6 +19,7 @@ from glaucon.apps.api import (
     layout,
     own_css,
     palette,
+    projects,
     releases,
     searches,
     sections,
@@ -36,7 +37,7 @@ _log = logging.getLogger(__name__)
 api = NinjaAPI(title="Glaucon", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
 for each in (
     accounts, sites, study, acts, searches, palette, studies, colours, sections, backdrops, closeup, own_css, layout,
-    seeing, releases, hand_back,
+    seeing, releases, hand_back, projects,
 ):  # fmt: skip
     api.add_router("", each.router)
 api.add_router("", work_router)

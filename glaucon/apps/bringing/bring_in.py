@@ -38,7 +38,7 @@ Check = Callable[[], None]
 
 
 @dataclass(slots=True)
-class _Read:
+class SiteAsRead:
     """A site as it was read: its files, their blobs by path, its contents' name, its survey and the palette in it."""
 
     files: SiteFiles
@@ -65,6 +65,14 @@ def bring_in(job: Job, tell: Progress, check: Check) -> Site:
         files.notes.append("There is no HTML page among its files.")
     taken = job.again.files.aggregate(sum=Sum("size"))["sum"] or 0 if job.again is not None else 0
     refuse_without_room(job.owner, sum(map(len, files.files.values())) - taken)
+    read = read_in(files, tell)
+    site = _create(job, read, check) if job.again is None else _replace(job.again, read, check)
+    ready_for_the_bench(site)
+    return site
+
+
+def read_in(files: SiteFiles, tell: Progress) -> SiteAsRead:
+    """Return a site's files surveyed, its palette found, each content kept."""
     content = content_hash(files)
     known = KnownSite(make_survey(content, files, tell))
     tell("finding the palette", 0, 1)
@@ -74,13 +82,10 @@ def bring_in(job: Job, tell: Progress, check: Check) -> Site:
         tell("saving files", done, len(files.files))
         blobs[path] = put_blob(data)
     tell("finishing", 1, 1)
-    read = _Read(files, blobs, content, known)
-    site = _create(job, read, check) if job.again is None else _replace(job.again, read, check)
-    _ready_for_the_bench(site)
-    return site
+    return SiteAsRead(files, blobs, content, known)
 
 
-def _create(job: Job, read: _Read, check: Check) -> Site:
+def _create(job: Job, read: SiteAsRead, check: Check) -> Site:
     files = read.files
     name = _title_of_first(files) or job.name if is_address(job.source) else job.name
     address = job.source if is_address(job.source) else ""
@@ -91,18 +96,18 @@ def _create(job: Job, read: _Read, check: Check) -> Site:
             owner=job.owner, name=name, slug=Site.objects.free_slug(name), origin=files.origin, address=address,
             most_pages=job.most_pages, **fields,
         )  # fmt: skip
-        _add_files(site, read)
+        add_files(site, read)
         start_study(site, study)
     return site
 
 
-def _ready_for_the_bench(site: Site) -> None:
+def ready_for_the_bench(site: Site) -> None:
     """Make the previews that the bench asks for first, while progress is still shown; use what is measured already."""
     use_layouts(site)
     make_previews(site, current_of(site), known_of(site).survey.pages[:12])
 
 
-def _replace(site: Site, read: _Read, check: Check) -> Site:
+def _replace(site: Site, read: SiteAsRead, check: Check) -> Site:
     """Take up what is new; the owner's colours and mapping stay."""
     before = dict(site.files.values_list("path", "blob"))
     survey, fields = known_of(site).survey, read.fields()
@@ -119,14 +124,14 @@ def _replace(site: Site, read: _Read, check: Check) -> Site:
             site.origin, site.most_pages = read.files.origin or site.origin, read.files.most_pages
             site.save()
             site.files.all().delete()
-            _add_files(site, read)
+            add_files(site, read)
         drop_old_layouts(site, {key.width for key in read.known.survey.sightings})
         return site
     raise SiteError("The site's colours were changed again and again while it was updated. Leave them for a moment.")
 
 
 def _carried_over(
-    site: Site, read: _Read, before: Survey
+    site: Site, read: SiteAsRead, before: Survey
 ) -> tuple[dict[Base, Study], list[str]]:  # fmt: skip
     """Return all studies of a site as they are on its new files, by the revision each is made from; and in sentences
     what that changes among their colours, each told once."""
@@ -141,7 +146,8 @@ def _carried_over(
     return documents, list(dict.fromkeys(told)) or ["Its colours are the same as before."]
 
 
-def _add_files(site: Site, read: _Read) -> None:
+def add_files(site: Site, read: SiteAsRead) -> None:
+    """Write down which files a site has."""
     sizes = {path: len(data) for path, data in read.files.files.items()}
     rows = [SiteFile(site=site, path=path, blob=blob, size=sizes[path]) for path, blob in read.blobs.items()]
     SiteFile.objects.bulk_create(rows, batch_size=200)

@@ -9,6 +9,7 @@ from pathlib import Path
 from django.db import transaction
 
 from glaucon.apps.bringing.bring_in import bring_in
+from glaucon.apps.bringing.project_in import bring_project_in, is_project_job
 from glaucon.apps.bringing.sources import is_upload
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Job, Site
@@ -53,7 +54,8 @@ def run_job(number: int) -> None:
     job = Job.objects.select_related("again").get(pk=number)
     left = "The site is as it was" if job.again_id else "Nothing was kept"
     try:
-        site = bring_in(job, _teller(job), lambda: _check(job))
+        way = bring_project_in if is_project_job(job) else bring_in
+        site = way(job, _teller(job), lambda: _check(job))
     except Cancelled:
         _close(job, Job.State.CANCELLED, f"Cancelled. {left}.")
     except (SiteError, Refused) as error:

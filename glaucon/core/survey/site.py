@@ -118,12 +118,25 @@ def _read_folder(top: Path) -> SiteFiles:
     return _checked(SiteFiles(files))
 
 
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """How many files an archive may hold, and how many bytes of them unpacked."""
+
+    files: int = MAX_FILES
+    unpacked: int = MAX_UNPACKED_BYTES
+
+
 def read_archive(handle: IO[bytes], progress: Progress = lambda what, done, total: None) -> SiteFiles:
     """Return the site of an open zip archive; hostile archives are refused whole.
 
     `handle` is a seekable binary file. `progress` is told ("unpacking", files done, files in all).
     Raises: SiteError: not a zip, no page in it, links, climbing paths, too many or too large files.
     """
+    return _checked(SiteFiles(_without_common_folder(read_entries(handle, progress))))
+
+
+def read_entries(handle: IO[bytes], progress: Progress, limits: Limits = Limits()) -> dict[str, bytes]:
+    """Return all files of an open zip archive by their paths. Raises: SiteError, as `read_archive`."""
     try:
         archive = zipfile.ZipFile(handle)
     except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError, IndexError) as error:
@@ -132,19 +145,19 @@ def read_archive(handle: IO[bytes], progress: Progress = lambda what, done, tota
         ) from error
     with archive:
         entries = [entry for entry in archive.infolist() if not entry.filename or not entry.is_dir()]
-        kept = _checked_entries(entries)
+        kept = _checked_entries(entries, limits)
         files: dict[str, bytes] = {}
         total = 0
         for done, (name, entry) in enumerate(kept):
             progress("unpacking", done, len(kept))
             data = _read_entry(archive, entry, name)
             total += len(data)
-            _check_size(name, len(data), total, len(files) + 1)
+            _check_size(name, len(data), total, len(files) + 1, limits)
             files[name] = data
-    return _checked(SiteFiles(_without_common_folder(files)))
+    return files
 
 
-def _checked_entries(entries: Iterable[zipfile.ZipInfo]) -> list[tuple[str, zipfile.ZipInfo]]:
+def _checked_entries(entries: Iterable[zipfile.ZipInfo], limits: Limits) -> list[tuple[str, zipfile.ZipInfo]]:
     kept: list[tuple[str, zipfile.ZipInfo]] = []
     seen: set[str] = set()
     total = 0
@@ -160,7 +173,7 @@ def _checked_entries(entries: Iterable[zipfile.ZipInfo]) -> list[tuple[str, zipf
             raise SiteError(f"“{name}” is in the archive twice. Pack the folder again.")
         seen.add(name)
         total += entry.file_size
-        _check_size(name, entry.file_size, total, len(kept) + 1)
+        _check_size(name, entry.file_size, total, len(kept) + 1, limits)
         kept.append((name, entry))
     return kept
 
@@ -199,15 +212,21 @@ def _read_entry(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, name: str) -> 
     return data
 
 
-def _check_size(name: str, size: int, total: int, count: int) -> None:
+def _check_size(name: str, size: int, total: int, count: int, limits: Limits = Limits()) -> None:
     if size > MAX_FILE_BYTES:
         raise SiteError(f"“{name}” is larger than 25 MB. Leave it out or make it smaller.")
     if name.lower().endswith((*PAGE_SUFFIXES, ".css")) and size > MAX_TEXT_BYTES:
         raise SiteError(f"“{name}” is larger than 5 MB, too large for a page or stylesheet. Leave it out or split it.")
-    if total > MAX_UNPACKED_BYTES:
-        raise SiteError("The site is larger than 250 MB unpacked. Leave out films and downloads and bring it again.")
-    if count > MAX_FILES:
-        raise SiteError("The site has more than 3,000 files. Leave out what the pages do not show and bring it again.")
+    if total > limits.unpacked:
+        most = limits.unpacked // (1024 * 1024)
+        raise SiteError(
+            f"The site is larger than {most} MB unpacked. Leave out films and downloads and bring it again."
+        )
+    if count > limits.files:
+        most = limits.files
+        raise SiteError(
+            f"The site has more than {most:,} files. Leave out what the pages do not show and bring it again."
+        )
 
 
 def _is_ignored(name: str) -> bool:

@@ -43,12 +43,28 @@ async function run(step: () => Promise<unknown>): Promise<void> {
 }
 const of = (slug: string) => ({ params: { path: { slug } } });
 const gonePath = (slug: string) => ({ params: { path: { gone: slug } } });
-const remove = ({ slug }: SiteCard) => run(() => ask(client.DELETE("/api/sites/{slug}", of(slug))));
-const rename = ({ slug }: SiteCard, name: string) =>
-  run(() => ask(client.POST("/api/sites/{slug}/name", { ...of(slug), body: { name } })));
-const copy = ({ slug }: SiteCard) => run(() => ask(client.POST("/api/sites/{slug}/copy", of(slug))));
-const putAway = ({ slug }: SiteCard, is_away: boolean) =>
-  run(() => ask(client.POST("/api/sites/{slug}/away", { ...of(slug), body: { is_away } })));
+/** The site that is being written as a project. */
+const saving = shallowRef("");
+/** Writes a site with everything as one archive, then downloads it. */
+async function save({ slug, name }: SiteCard): Promise<void> {
+  saving.value = name;
+  try {
+    await ask(client.GET("/api/sites/{slug}/project", of(slug)));
+    location.assign(`/api/sites/${slug}/project/file`);
+  } catch (refusal) {
+    say(refusal);
+  }
+  saving.value = "";
+}
+/** What can be done with a site on the shelf. */
+const turns = (site: SiteCard) => ({
+  remove: () => run(() => ask(client.DELETE("/api/sites/{slug}", of(site.slug)))),
+  rename: (name: string) => run(() => ask(client.POST("/api/sites/{slug}/name", { ...of(site.slug), body: { name } }))),
+  copy: () => run(() => ask(client.POST("/api/sites/{slug}/copy", of(site.slug)))),
+  away: (is_away: boolean) =>
+    run(() => ask(client.POST("/api/sites/{slug}/away", { ...of(site.slug), body: { is_away } }))),
+  save: () => save(site),
+});
 const takeBack = (slug: string) => run(() => ask(client.POST("/api/gone/{gone}/back", gonePath(slug))));
 const deleteForGood = (slug: string) => run(() => ask(client.DELETE("/api/gone/{gone}", gonePath(slug))));
 </script>
@@ -59,6 +75,7 @@ const deleteForGood = (slug: string) => run(() => ask(client.DELETE("/api/gone/{
     <main>
       <h1>Your sites</h1>
       <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+      <p v-if="saving" class="soft" role="status">Packing {{ saving }} with its studies and releases…</p>
       <p v-if="!sites && !trouble" class="soft" aria-busy="true">
         {{ isReading ? "Your sites are being read again. This takes a moment…" : "Loading your sites…" }}
       </p>
@@ -68,10 +85,7 @@ const deleteForGood = (slug: string) => run(() => ask(client.DELETE("/api/gone/{
           v-for="site in sites.filter((one) => !one.is_away)"
           :key="site.slug"
           :site="site"
-          @remove="remove(site)"
-          @rename="rename(site, $event)"
-          @copy="copy(site)"
-          @away="putAway(site, $event)"
+          v-on="turns(site)"
         />
       </ul>
       <shelf-ways
@@ -89,10 +103,7 @@ const deleteForGood = (slug: string) => run(() => ask(client.DELETE("/api/gone/{
             v-for="site in sites.filter((one) => one.is_away)"
             :key="site.slug"
             :site="site"
-            @remove="remove(site)"
-            @rename="rename(site, $event)"
-            @copy="copy(site)"
-            @away="putAway(site, $event)"
+            v-on="turns(site)"
           />
         </ul>
       </details>

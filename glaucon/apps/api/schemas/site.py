@@ -121,6 +121,13 @@ class AddressIn(Asked):
     most_pages: int = Field(MOST_PAGES, ge=1, le=MOST_PAGES_EVER)
 
 
+class ProjectOut(Schema):
+    """A site with everything, as it was written: what the file is called, and how large it is."""
+
+    filename: str
+    bytes: int
+
+
 class JobOut(Schema):
     """A site being brought in."""
 

@@ -7,12 +7,13 @@ import { count, dateText } from "@/logic/words";
 
 /** A site as its colours in proportion, how much of it is readable, and what waits to be released. */
 const props = defineProps<{ site: SiteCard }>();
-const emit = defineEmits<{ remove: []; rename: [name: string]; copy: []; away: [isAway: boolean] }>();
+const emit = defineEmits<{ remove: []; rename: [name: string]; copy: []; save: []; away: [isAway: boolean] }>();
 const isAsking = ref(false);
 const isNaming = ref(false);
 const name = ref("");
-function turn(to: "rename" | "copy" | "away" | "delete"): void {
+function turn(to: "rename" | "copy" | "save" | "away" | "delete"): void {
   if (to === "copy") emit("copy");
+  else if (to === "save") emit("save");
   else if (to === "away") emit("away", !props.site.is_away);
   else if (to === "delete") isAsking.value = true;
   else {
@@ -56,6 +57,7 @@ const facts = computed(() => {
         <el-dropdown-menu>
           <el-dropdown-item command="rename">Rename</el-dropdown-item>
           <el-dropdown-item command="copy">Make a copy</el-dropdown-item>
+          <el-dropdown-item command="save">Download with everything</el-dropdown-item>
           <el-dropdown-item command="away">{{ site.is_away ? "Take out again" : "Put away" }}</el-dropdown-item>
           <el-dropdown-item command="delete" divided>Delete</el-dropdown-item>
         </el-dropdown-menu>
