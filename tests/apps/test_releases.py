@@ -146,10 +146,10 @@ def test_a_preview_is_made_once_and_kept_for_its_content_and_mapping(
     wren.colour(yard, {"link": "#123456"}, base=1)
     wren.client.get(f"{root}css/site.css")
     assert made == [], "another value is no other mapping"
-    wren.act(yard, {"act": "move-colours", "colours": ["#22302b"], "from_role": "text", "to": "heading"})
+    wren.act(yard, {"act": "move-colours", "colours": ["#22302b"], "from_role": "text", "to": "quiet"})
     other = wren.get(f"/sites/{yard}").json()["pages"][0]["preview"].removesuffix("index.html")
     for _ in range(3):
-        assert b"var(--gl-heading, #22302b)" in wren.client.get(f"{other}css/site.css").content
+        assert b"var(--gl-quiet, #22302b)" in wren.client.get(f"{other}css/site.css").content
     assert made == ["css/site.css"]
 
 

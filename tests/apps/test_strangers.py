@@ -4,20 +4,26 @@ from __future__ import annotations
 
 import ipaddress
 import logging
+import re
 import subprocess
 import sys
 from pathlib import Path
 from typing import Any
 
 import pytest
+from django.contrib.sessions.models import Session
+from django.core import signing
 from django.http import HttpResponse
 from django.test import Client, RequestFactory
+from django.utils import timezone
 
+from glaucon.apps.accounts.models import PreviewPass
+from glaucon.apps.accounts.passes import sweep_passes
 from glaucon.apps.proxies import as_told_by_trusted, client_of
 from glaucon.apps.requests_told import MOST_TRACEBACKS, BoundedTracebacks, without_tokens
 from glaucon.apps.sites.models import Site
 from glaucon.operating.surroundings import problems
-from tests.apps.conftest import Api
+from tests.apps.conftest import Api, zipped
 
 ROOT = Path(__file__).parents[2]
 SAFE = {
@@ -123,6 +129,65 @@ def test_strangers_files_have_a_host_of_their_own(wren: Api, yard: str, apart: N
         assert answer.status_code == 404 and not answer.cookies, path
     policy = Client().get("/")["Content-Security-Policy"]
     assert "script-src http://testserver/static/;" in policy and "frame-src 'self' sites.example" in policy
+
+
+PREVIEWS = re.compile(r'"([^"]*/preview/[^"]+)"')
+
+
+@pytest.mark.parametrize("is_apart", [False, True], ids=["one host", "a host of their own"])
+def test_previews_belong_to_one_session_and_end_with_it(
+    wren: Api, stranger: Api, yard: str, settings: Any, is_apart: bool
+) -> None:
+    host = {}
+    if is_apart:
+        settings.GLAUCON_CONTENT_HOST, settings.ALLOWED_HOSTS = "sites.example", ["testserver", "sites.example"]
+        host = {"headers": {"host": "sites.example"}}
+    second = Api("wren")  # the same owner in another browser
+
+    def address(api: Api) -> str:
+        found: str = api.get(f"/sites/{yard}").json()["pages"][0]["preview"]
+        return found.removeprefix("//sites.example")
+
+    def is_shown(path: str) -> bool:
+        status = Client().get(path, **host).status_code
+        assert status in (200, 404)
+        return status == 200
+
+    own, other = address(wren), address(second)
+    assert own != other and is_shown(own) and is_shown(other)
+    # with a word of the stranger's own the address of another's site leads nowhere
+    stranger.bring(zipped({"index.html": b"<p>Here"}))
+    theirs: str = stranger.get("/sites").json()[0]["slug"]
+    stranger.get(f"/sites/{theirs}")
+    word = PreviewPass.objects.get(owner=stranger.user).word
+    named = signing.loads(own.split("/")[2], salt="glaucon.preview")
+    forged = signing.dumps([*named[:-1], word], salt="glaucon.preview")
+    assert not is_shown(f"/preview/{forged}/index.html")
+    for word in ("", None, 0, [], "x" * 400):
+        forged = signing.dumps([*named[:-1], word], salt="glaucon.preview")
+        assert not is_shown(f"/preview/{forged}/index.html")
+    # another password gives the session another key; its frames go on
+    session = wren.client.session
+    session.cycle_key()
+    wren.client.cookies[settings.SESSION_COOKIE_NAME] = session.session_key
+    assert address(wren) and is_shown(own)
+    wren.client.logout()
+    assert not is_shown(own) and is_shown(other)
+    Session.objects.update(expire_date=timezone.now())
+    assert not is_shown(other)
+    sweep_passes()
+    settings.PREVIEW_SECONDS = -1
+    assert not is_shown(address(Api("wren")))
+
+
+def test_every_address_of_a_preview_that_is_told_is_the_askers(wren: Api, yard: str) -> None:
+    word = None
+    for path in ("", "/study", "/layout", "/backdrops?page=index.html"):
+        for told in PREVIEWS.findall(wren.get(f"/sites/{yard}{path}").content.decode()):
+            named = signing.loads(told.split("/preview/")[1].split("/")[0], salt="glaucon.preview")
+            word = word or PreviewPass.objects.get(owner=wren.user).word
+            assert named[-1] == word, path
+    assert word
 
 
 def test_a_site_cannot_pass_for_the_application(wren: Api) -> None:

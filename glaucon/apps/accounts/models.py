@@ -1,4 +1,4 @@
-"""What an owner may have, where the operator has said so for them."""
+"""What belongs to accounts beside django-allauth's: letters kept, limits of one owner, words that let frames in."""
 
 from __future__ import annotations
 
@@ -19,6 +19,17 @@ class Letter(models.Model):
 
     def __str__(self) -> str:
         return f"{self.subject} to {self.to}"
+
+
+class PreviewPass(models.Model):
+    """The word that lets a session's frames see previews (see `passes`)."""
+
+    word = models.CharField(max_length=40, primary_key=True)
+    session_key = models.CharField(max_length=40, db_index=True)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+
+    def __str__(self) -> str:
+        return f"pass of {self.owner_id}"
 
 
 class Quota(models.Model):

@@ -10,6 +10,7 @@ from django.db import connection, transaction
 from django.db.models import Q
 from django.utils import timezone
 
+from glaucon.apps.accounts.passes import sweep_passes
 from glaucon.apps.bringing.shelf import remove_what_is_due
 from glaucon.apps.studies.models import Revision, Study
 
@@ -22,6 +23,7 @@ def sweep() -> None:
     """Do what is due now and then."""
     remove_what_is_due()
     call_command("clearsessions", verbosity=0)
+    sweep_passes()
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM glaucon_cache WHERE expires < %s", [timezone.now().replace(tzinfo=None)])
     for study in Study.objects.all():

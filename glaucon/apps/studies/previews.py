@@ -25,6 +25,7 @@ from django.conf import settings
 from django.core import signing
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotModified
 
+from glaucon.apps.accounts.passes import is_let_in, word_of_asker
 from glaucon.apps.content_host import content_root, framed_by
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.backdrops import file_of
@@ -60,13 +61,13 @@ _locks_lock = Lock()
 
 
 def preview_root(site: Site, revision: Revision, within: float | None = None) -> str:
-    """Return the address that previews of a revision live under, good for some hours.
+    """Return the address that previews of a revision live under: for the session that asks, and for some hours.
 
     It names the mapping, so that no cache shows one that is gone, and the revision, which never changes: what is asked
     for late is what was meant. With `within` the pages carry the palette that would be proposed (see `propose`).
     """
     study = _document(site, revision, within)
-    names = [site.pk, mapping_name(site, study), revision.pk, within]
+    names = [site.pk, mapping_name(site, study), revision.pk, within, word_of_asker()]
     return f"{content_root()}/preview/{signing.dumps(names, salt=_SALT, compress=False)}/"
 
 
@@ -85,9 +86,13 @@ def mapping_name(site: Site, study: Study) -> str:
 def show_preview(request: HttpRequest, signature: str, path: str) -> HttpResponse:
     """Answer with one file of a site as the bench shows it."""
     try:
-        number, mapping, revision, within = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
+        named = signing.loads(signature, salt=_SALT, max_age=settings.PREVIEW_SECONDS)
+        number, mapping, revision, within, word = named
     except (signing.BadSignature, ValueError, TypeError) as error:
         raise Http404 from error
+    site = Site.objects.filter(pk=number).first()
+    if site is None or not is_let_in(word, site.owner_id):
+        raise Http404
     file = SiteFile.objects.select_related("site").filter(site_id=number, path=wanted_path(path)).first()
     if file is None:
         return _show_backdrop(request, signature, number, path)

@@ -19,11 +19,13 @@ def main(number: int, limits: Limits) -> None:
         signal.signal(each, signal.SIG_DFL)
     hold(limits)
 
+    from glaucon.apps.accounts.passes import asking
     from glaucon.apps.work.calls import answer_of_call
     from glaucon.apps.work.models import Work
     from glaucon.apps.work.queue import close
 
     work = Work.objects.select_related("owner").get(pk=number)
-    status, body = answer_of_call(work.call, work.owner, work.given)
+    with asking(work.word):
+        status, body = answer_of_call(work.call, work.owner, work.given)
     close(work, status, body)
     os._exit(0)

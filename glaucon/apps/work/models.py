@@ -20,6 +20,9 @@ class Work(models.Model):
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="works")
     call = models.CharField(max_length=120)
     given = models.JSONField(default=dict)
+    word = models.CharField(
+        max_length=40, default="", help_text="of the session that asks, for addresses in the answer"
+    )
     is_long = models.BooleanField(default=False)
     state = models.CharField(max_length=12, choices=State, default=State.WAITING)
     status = models.PositiveSmallIntegerField(default=0, help_text="of the HTTP answer")

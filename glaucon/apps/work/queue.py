@@ -9,6 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from glaucon.apps.accounts.limits import limits_of
+from glaucon.apps.accounts.passes import word_of_asker
 from glaucon.apps.errors import Refused
 from glaucon.apps.work.models import Work
 
@@ -28,7 +29,7 @@ def add(owner: object, call: str, given: dict[str, Any], is_long: bool = False) 
     open_works = Work.objects.filter(owner=owner, state__in=(Work.State.WAITING, Work.State.RUNNING))
     if open_works.count() >= _MOST_WAITING:
         raise Refused(429, "too-much", f"{_MOST_WAITING} things of yours are waiting already. Wait until one is done.")
-    return Work.objects.create(owner=owner, call=call, given=given, is_long=is_long)
+    return Work.objects.create(owner=owner, call=call, given=given, is_long=is_long, word=word_of_asker())
 
 
 def add_once(owner: object, call: str, given: dict[str, Any]) -> None:
