@@ -59,6 +59,9 @@ def _serve(listening: socket.socket, application: object, parent: int) -> None:
     threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
     for each in (signal.SIGTERM, signal.SIGINT):
         signal.signal(each, lambda number, frame: sys.exit(0))
+    from glaucon.operating.bodies import use_in_server
+
+    use_in_server()
     waitress.serve(
         application, sockets=[listening], threads=_THREADS, channel_timeout=30, cleanup_interval=10,
         connection_limit=_MOST_CONNECTIONS, max_request_body_size=_MOST_BYTES, max_request_header_size=65_536,

@@ -45,6 +45,9 @@ def answer_to(error: Exception) -> tuple[int, dict[str, object]] | None:
             "There is no room left on Glaucon's disk, so nothing could be kept. Nothing was changed. Make room first."
         )
         return 507, body_of("disk-full", said, {})
+    if _is_closed(error):
+        said = "Glaucon's disk cannot be written to just now, so nothing was changed. Its operator has to see to it."
+        return 507, body_of("disk-closed", said, {})
     return None
 
 
@@ -52,6 +55,12 @@ def _is_full(error: Exception) -> bool:
     if isinstance(error, OSError):
         return error.errno in (errno.ENOSPC, errno.EDQUOT)
     return isinstance(error, DatabaseError) and "disk is full" in str(error)
+
+
+def _is_closed(error: Exception) -> bool:
+    if isinstance(error, OSError):
+        return error.errno == errno.EROFS
+    return isinstance(error, DatabaseError) and "readonly" in str(error)
 
 
 def body_of(code: str, message: str, details: dict[str, object]) -> dict[str, object]:

@@ -24,6 +24,7 @@ def problems(given: Mapping[str, str], data: Path) -> Iterator[str]:
     yield from _of_mail(given)
     yield from _of_proxies(given)
     yield from _of_numbers(given)
+    yield from _of_ports(given)
     yield from _of_space(given, data)
 
 
@@ -92,6 +93,12 @@ def _of_numbers(given: Mapping[str, str]) -> Iterator[str]:
     for name in _NUMBERS:
         if (said := given.get(name, "").strip()) and not (said.isascii() and said.isdigit() and int(said) > 0):
             yield f"{name} is “{said}”: write a whole number above 0, or leave it out."
+
+
+def _of_ports(given: Mapping[str, str]) -> Iterator[str]:
+    for one in listed(given.get("GLAUCON_PORTS", "")):
+        if not (one.isascii() and one.isdigit() and 0 < int(one) < 65_536):
+            yield f"GLAUCON_PORTS has “{one}”, which is no port: write numbers such as 8080, with commas."
 
 
 def _of_space(given: Mapping[str, str], data: Path) -> Iterator[str]:

@@ -34,6 +34,8 @@ GLAUCON_DEMO = os.environ.get("GLAUCON_DEMO") == "1"
 GLAUCON_DEMO_USER = "wren"
 # host:port pairs that may be brought in by address although they are not public, such as the stand-in's
 GLAUCON_ALLOWED_ADDRESSES = frozenset(filter(None, os.environ.get("GLAUCON_ALLOWED_ADDRESSES", "").split(",")))
+# ports that sites are fetched from, beside 80 and 443
+GLAUCON_PORTS = frozenset(int(one) for one in os.environ.get("GLAUCON_PORTS", "").split(",") if one.strip().isdigit())
 GLAUCON_STAND_IN = os.environ.get("GLAUCON_STAND_IN", "")
 GLAUCON_PACE_SECONDS = float(os.environ.get("GLAUCON_PACE_SECONDS", "0.15"))
 # strangers' files are served by this host alone, "" where they share the application's; it is framed by these origins

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import socket
+import threading
+import time
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -10,7 +13,9 @@ from urllib.parse import urlsplit
 
 import pytest
 
-from glaucon.apps.bringing.outside.fetching import Fetcher
+from glaucon.apps.bringing.outside import fetching
+from glaucon.apps.bringing.outside import guard as guarding
+from glaucon.apps.bringing.outside.fetching import Fetcher, Unanswered
 from glaucon.apps.bringing.outside.guard import Guard, is_public
 from glaucon.apps.bringing.outside.links import addresses_in_css, file_of, files_asked, pages_asked, tidied
 from glaucon.core.cascade.markup import read_markup
@@ -45,7 +50,9 @@ REFUSED = {
     "http://2130706433/": "private network", "http://0x7f.1/": "private network", "http://127.1/": "private network",
     "http://[::1]/": "private network", "http://[::ffff:127.0.0.1]/": "private network",
     "http://localhost/": "private network", "http://169.254.169.254/latest/": "private network",
-    "http://no-such-host.invalid/": "was not found",
+    "http://no-such-host.invalid/": "was not found", "http://93.184.216.34:8080/": "not at 8080",
+    "http://93.184.216.34:22/": "not at 22", "http://[2606:2800:220:1::1]:25/": "not at 25",
+    "http://[::1]:80/": "private network", "https://[fd12::1]/": "private network",
 }  # fmt: skip
 
 
@@ -53,6 +60,58 @@ REFUSED = {
 def test_guard_refuses_with_one_sentence(url: str, says: str) -> None:
     with pytest.raises(SiteError, match=says):
         Guard().target(url)
+
+
+def test_what_the_operator_adds_is_asked_and_glaucon_itself_is_not(monkeypatch: pytest.MonkeyPatch) -> None:
+    guard = Guard(ports=frozenset({8080}), own=frozenset({"colours.example"}))
+    six = guard.target("http://[2606:2800:220:1:248:1893:25c8:1946]:8080/boats")
+    assert (six.host, six.port, six.origin) == (
+        "2606:2800:220:1:248:1893:25c8:1946", 8080, "http://[2606:2800:220:1:248:1893:25c8:1946]:8080",
+    )  # fmt: skip
+    monkeypatch.setattr(guarding, "_resolved", lambda host, port: ["93.184.216.34"])
+    assert guard.target("https://yard.example/").port == 443
+    with pytest.raises(SiteError, match="is Glaucon itself"):
+        guard.target("https://Colours.example./")
+    monkeypatch.setattr(guarding, "is_public", lambda address: True)
+    monkeypatch.setattr(guarding, "_resolved", lambda host, port: ["127.0.0.1"])
+    with pytest.raises(SiteError, match="is Glaucon itself"):  # this machine's own address, by whatever name
+        guard.target("https://yard.example/")
+
+
+def _dripping(where: str) -> Iterator[bytes]:
+    if where == "the status":
+        yield from (bytes([one]) for one in b"HTTP/1.1 200 O")
+    elif where == "the headers":
+        yield b"HTTP/1.1 200 OK\r\nX: "
+    else:
+        yield b"HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Length: 9000\r\n\r\n"
+    while True:
+        yield b"a"
+
+
+@pytest.mark.parametrize("where", ["the status", "the headers", "the body"])
+def test_a_host_that_drips_is_left_in_time(where: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(fetching, "_SECONDS_A_FILE", 0.3)
+    monkeypatch.setattr(fetching, "_SECONDS_MORE", 0.3)
+    with socket.create_server(("127.0.0.1", 0)) as listening:
+        ended = threading.Event()
+
+        def drip() -> None:
+            there, _ = listening.accept()
+            with there, contextlib.suppress(OSError):
+                for one in _dripping(where):
+                    there.sendall(one)
+                    if ended.wait(0.05):
+                        return
+
+        threading.Thread(target=drip, daemon=True).start()
+        host = f"127.0.0.1:{listening.getsockname()[1]}"
+        fetcher, began = Fetcher(Guard(frozenset({host})), 0), time.monotonic()
+        with pytest.raises(Unanswered):
+            fetcher.fetch(f"http://{host}/", 10_000)
+        assert time.monotonic() - began < 5
+        ended.set()
+        fetcher.close()
 
 
 def test_a_name_that_changes_its_address_is_asked_once(monkeypatch: pytest.MonkeyPatch) -> None:

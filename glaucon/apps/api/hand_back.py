@@ -31,7 +31,7 @@ from glaucon.apps.sites.blobs import write_whole
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import files_of, known_for, known_of, layouts_of
 from glaucon.apps.studies.services import current_of
-from glaucon.apps.work.heavy import heavy
+from glaucon.apps.work.heavy import heavy, outside
 from glaucon.core.exchange.checking import check_handed_back
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
 from glaucon.core.survey.survey import ENGINE
@@ -104,7 +104,7 @@ def check_way(request: HttpRequest, slug: str, way: Literal["site", "addon"]) ->
 
 
 @router.post("/sites/{slug}/arrived", response=ArrivedOut, operation_id="checkArrived")
-@heavy
+@outside
 def check_arrived(request: HttpRequest, slug: str, asked: ArrivedIn) -> ArrivedOut:
     """Hold some pages on the site's own host against what its owner took home, or the open study; say what is amiss."""
     site = own_site(request, slug)

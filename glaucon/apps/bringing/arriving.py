@@ -5,11 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from typing import Any
 
-from django.conf import settings
-
+from glaucon.apps.bringing.fetching_in import own_fetcher
 from glaucon.apps.bringing.outside.arrived import Looker, Seen
-from glaucon.apps.bringing.outside.fetching import Fetcher
-from glaucon.apps.bringing.outside.guard import Guard
 from glaucon.apps.sites.backdrops import backdrops_for
 from glaucon.apps.sites.blobs import get_blob
 from glaucon.apps.sites.models import Site
@@ -32,7 +29,7 @@ def arrived(site: Site, study: Study, address: str, pages: list[str]) -> list[Pa
     files, survey = files_of(site), known_of(site).survey
     made = recolour_site(files, survey, study, backdrops=backdrops_for(site, study, survey.regions)).files
     wanted = {**files.files, **made}
-    fetcher = Fetcher(Guard(settings.GLAUCON_ALLOWED_ADDRESSES), settings.GLAUCON_PACE_SECONDS)
+    fetcher = own_fetcher()
     try:
         before = (files.files, _released(site, pages))
         seen = Looker(fetcher, address, wanted, before).look(pages)

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from django.db import transaction
+from django.db.models import Q
 
 from glaucon.apps.bringing.bring_in import bring_in
+from glaucon.apps.bringing.fetching_in import by_address, lay_down
 from glaucon.apps.bringing.project_in import bring_project_in, is_project_job
 from glaucon.apps.bringing.sources import is_upload
-from glaucon.apps.errors import Refused
+from glaucon.apps.errors import Refused, answer_to
 from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.sites.room import refuse_another_site
 from glaucon.apps.work import queue
@@ -47,27 +50,58 @@ def open_job(owner: object, name: str, source: str, again: Site | None = None, m
         return Job.objects.create(owner=owner, name=title, source=source, again=again, most_pages=most_pages)
 
 
-def run_job(number: int) -> None:
-    """Do a job to its end, whatever the end is."""
+def name_of_call(call: Callable[..., object]) -> str:
+    """Return the path of a function, as work names it."""
+    return f"{call.__module__}.{call.__qualname__}"
+
+
+def fetch_job(number: int) -> None:
+    """Fetch what a job's address gives, then leave the job to be read."""
     if not Job.objects.filter(pk=number, state=Job.State.WAITING).update(state=Job.State.RUNNING):
         return  # cancelled before it began
+    job = Job.objects.get(pk=number)
+    with _ends(job):
+        job.fetched = str(lay_down(by_address(job.source, job.most_pages, _teller(job))))
+        with transaction.atomic():
+            _check(job)
+            Job.objects.filter(pk=number).update(fetched=job.fetched)
+            queue.add(job.owner, name_of_call(run_job), {"number": number}, is_long=True)
+        return
+    _drop_upload(number)
+
+
+def run_job(number: int) -> None:
+    """Do a job to its end, whatever the end is."""
+    is_next = Q(state=Job.State.WAITING) | (Q(state=Job.State.RUNNING) & ~Q(fetched=""))
+    if not Job.objects.filter(is_next, pk=number).update(state=Job.State.RUNNING):
+        return  # cancelled before it began
     job = Job.objects.select_related("again").get(pk=number)
+    try:
+        with _ends(job):
+            way = bring_project_in if is_project_job(job) else bring_in
+            site = way(job, _teller(job), lambda: _check(job))
+            _close(job, Job.State.DONE, "", site=site)
+    finally:
+        _drop_upload(number)
+
+
+@contextmanager
+def _ends(job: Job) -> Iterator[None]:
+    """Close a job that is cancelled, refused or broken on the way."""
     left = "The site is as it was" if job.again_id else "Nothing was kept"
     try:
-        way = bring_project_in if is_project_job(job) else bring_in
-        site = way(job, _teller(job), lambda: _check(job))
+        yield
     except Cancelled:
         _close(job, Job.State.CANCELLED, f"Cancelled. {left}.")
     except (SiteError, Refused) as error:
         _close(job, Job.State.REFUSED, str(error))
-    except Exception:
+    except Exception as error:
+        known = answer_to(error)
+        if known is not None:
+            _close(job, Job.State.REFUSED, str(known[1]["message"]))
+            return
         _close(job, Job.State.REFUSED, f"Something went wrong on our side while reading the site. {left}. Try again.")
         raise
-    else:
-        _close(job, Job.State.DONE, "", site=site)
-    finally:
-        if is_upload(job.source):
-            Path(job.source).unlink(missing_ok=True)
 
 
 def _ended(why: str, number: int) -> None:
@@ -81,9 +115,10 @@ def _ended(why: str, number: int) -> None:
 
 
 def _drop_upload(number: int) -> None:
-    source = Job.objects.get(pk=number).source
-    if is_upload(source):
-        Path(source).unlink(missing_ok=True)
+    job = Job.objects.get(pk=number)
+    for left in (job.source if is_upload(job.source) else "", job.fetched):
+        if left:
+            Path(left).unlink(missing_ok=True)
 
 
 # processor time that a site may take: 30 s for one page, and for each further one what a page of a framework's
@@ -98,9 +133,12 @@ def _allowance(number: int) -> float:
 
 
 # what whoever watches the process of a job needs (see `work.watching`)
-run_job.ended = _ended  # type: ignore[attr-defined]
-run_job.cancelled = _drop_upload  # type: ignore[attr-defined]
+run_job.ended = fetch_job.ended = _ended  # type: ignore[attr-defined]
+run_job.cancelled = fetch_job.cancelled = _drop_upload  # type: ignore[attr-defined]
 run_job.allowance = _allowance  # type: ignore[attr-defined]
+
+
+_CALLS = (name_of_call(run_job), name_of_call(fetch_job))
 
 
 def _close(job: Job, state: str, message: str, site: Site | None = None) -> None:
@@ -135,7 +173,7 @@ def cancel_job(job: Job) -> None:
     Job.objects.filter(pk=job.pk, state__in=(Job.State.WAITING, Job.State.RUNNING)).update(
         state=Job.State.CANCELLED, message=f"Cancelled. {left}."
     )
-    for work in Work.objects.filter(owner=job.owner_id, is_long=True, given__number=job.pk):
+    for work in Work.objects.filter(owner=job.owner_id, call__in=_CALLS, given__number=job.pk):
         queue.cancel(work)
 
 

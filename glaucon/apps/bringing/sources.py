@@ -9,9 +9,7 @@ from urllib.parse import urlsplit
 
 from django.conf import settings
 
-from glaucon.apps.bringing.outside.crawling import Crawler
-from glaucon.apps.bringing.outside.fetching import Fetcher
-from glaucon.apps.bringing.outside.guard import Guard
+from glaucon.apps.bringing.fetching_in import by_address, take_up
 from glaucon.apps.bringing.outside.links import tidied
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Job
@@ -89,6 +87,8 @@ def read_source(job: Job, tell: Progress) -> SiteFiles:
     """
     if job.source.startswith(_SAMPLE):
         files = read_site(settings.SAMPLES_DIR / job.source.removeprefix(_SAMPLE))
+    elif job.fetched:
+        files = take_up(Path(job.fetched))
     elif is_address(job.source):
         files = by_address(job.source, job.most_pages, tell)
     else:
@@ -96,23 +96,3 @@ def read_source(job: Job, tell: Progress) -> SiteFiles:
             files = read_archive(handle, tell)
     files.most_pages = job.most_pages
     return files
-
-
-def by_address(url: str, most_pages: int, tell: Progress) -> SiteFiles:
-    """Return the site at an address, within the server's own rules of what may be asked."""
-    beat: tuple[str, int, int] = ("asking for the first page", 0, 1)
-
-    def heard(what: str, done: int, total: int) -> None:
-        nonlocal beat
-        beat = what, done, total
-        tell(what, done, total)
-
-    def wait() -> None:
-        # told again while waiting, so that a cancel is noticed
-        tell(*beat)
-
-    fetcher = Fetcher(Guard(settings.GLAUCON_ALLOWED_ADDRESSES), settings.GLAUCON_PACE_SECONDS, wait)
-    try:
-        return Crawler(fetcher, most_pages, heard).crawl(url)
-    finally:
-        fetcher.close()

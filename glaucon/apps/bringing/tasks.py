@@ -3,7 +3,8 @@
 from django.conf import settings
 from django.db import transaction
 
-from glaucon.apps.bringing.jobs import open_job, run_job
+from glaucon.apps.bringing.jobs import fetch_job, name_of_call, open_job, run_job
+from glaucon.apps.bringing.sources import is_address
 from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.work import queue
 
@@ -19,5 +20,8 @@ def start_job(owner: object, name: str, source: str, again: Site | None, most_pa
         return job
     with transaction.atomic():
         job = open_job(owner, name, source, again, most_pages)
-        queue.add(owner, f"{run_job.__module__}.{run_job.__qualname__}", {"number": job.pk}, is_long=True)
+        if is_address(source):
+            queue.add(owner, name_of_call(fetch_job), {"number": job.pk}, is_outside=True)
+        else:
+            queue.add(owner, name_of_call(run_job), {"number": job.pk}, is_long=True)
     return job

@@ -80,7 +80,7 @@ def _unnamed() -> Iterator[Path]:
     yield from (path for path in (data / "layouts").glob("*/*") if path.parent.name not in folders)
     yield from data.glob("made/*/.new-*")
     open_jobs = Job.objects.filter(state__in=(Job.State.WAITING, Job.State.RUNNING))
-    sent = set(open_jobs.values_list("source", flat=True))
+    sent = {path for paths in open_jobs.values_list("source", "fetched") for path in paths}
     for work in Work.objects.filter(state__in=(Work.State.WAITING, Work.State.RUNNING)):
         sent.update(map(str, files_of(work)))
     yield from (path for path in (data / "uploads").glob("*") if str(path) not in sent)

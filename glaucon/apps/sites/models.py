@@ -119,6 +119,7 @@ class Job(models.Model):
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
     name = models.CharField(max_length=80)
     source = models.CharField(max_length=2000, help_text="a sample's name, an uploaded archive's path or an address")
+    fetched = models.CharField(max_length=400, default="", help_text="where what its address gave lies, once it does")
     again = models.ForeignKey(
         Site, null=True, on_delete=models.CASCADE, related_name="+", help_text="the site that comes in again"
     )

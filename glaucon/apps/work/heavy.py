@@ -36,6 +36,11 @@ def heavy(view: View) -> View:
     return _elsewhere(view, lambda request, **given: True, lambda request, **given: False)
 
 
+def outside(view: View) -> View:
+    """Make a view that asks other hosts be done in a process of its own, beside what takes the processor."""
+    return _elsewhere(view, lambda request, **given: True, lambda request, **given: False, is_outside=True)
+
+
 def here_unless(is_heavy: Callable[..., bool], is_long: Callable[..., bool]) -> Callable[[View], View]:
     """Make a view answer here as far as that takes milliseconds, and be work of its own otherwise.
 
@@ -58,7 +63,9 @@ def not_in_a_web_thread() -> None:
         raise TooHeavy
 
 
-def _elsewhere(view: View, is_heavy: Callable[..., bool], is_long: Callable[..., bool]) -> View:
+def _elsewhere(
+    view: View, is_heavy: Callable[..., bool], is_long: Callable[..., bool], is_outside: bool = False
+) -> View:  # fmt: skip
     name = f"{view.__module__}.{view.__qualname__}"
 
     @functools.wraps(view)
@@ -74,7 +81,7 @@ def _elsewhere(view: View, is_heavy: Callable[..., bool], is_long: Callable[...,
                 must_be_long = True
             finally:
                 _is_web_thread.reset(token)
-        return answer_of(queue.add(request.user, name, _packed(given), must_be_long))
+        return answer_of(queue.add(request.user, name, _packed(given), must_be_long, is_outside))
 
     asked.__signature__ = inspect.signature(view, eval_str=True)  # type: ignore[attr-defined]
     asked.view = view  # type: ignore[attr-defined]

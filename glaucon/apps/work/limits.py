@@ -21,6 +21,7 @@ class Limits:
 
 SHORT = Limits(cpu_seconds=30, wall_seconds=90, memory_mb=600)
 # reading a site of thousands of pages takes minutes; how much is allowed for a smaller one its call says itself
+OUTSIDE = Limits(cpu_seconds=120, wall_seconds=1300, memory_mb=900)  # fetching takes time, and little of the processor
 LONG = Limits(cpu_seconds=1500, wall_seconds=2400, memory_mb=1200)
 
 

@@ -24,6 +24,7 @@ class Work(models.Model):
         max_length=40, default="", help_text="of the session that asks, for addresses in the answer"
     )
     is_long = models.BooleanField(default=False)
+    is_outside = models.BooleanField(default=False, help_text="waits for hosts more than it works")
     state = models.CharField(max_length=12, choices=State, default=State.WAITING)
     status = models.PositiveSmallIntegerField(default=0, help_text="of the HTTP answer")
     body = models.TextField(default="", help_text="of the HTTP answer")

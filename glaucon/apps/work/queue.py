@@ -1,4 +1,7 @@
-"""The queue: one heavy thing at a time for each owner, the longest waiting first, reading of sites never everywhere."""
+"""The queue: one heavy thing of a kind at a time for each owner, the longest waiting first.
+
+Reading of sites is never everywhere; what waits for other hosts has places of its own.
+"""
 
 from __future__ import annotations
 
@@ -14,11 +17,14 @@ from glaucon.apps.errors import Refused
 from glaucon.apps.work.models import Work
 
 SLOTS = 3
+OUTSIDE_SLOTS = 8
 _MOST_WAITING = 12
 _KEPT = timedelta(hours=1)
 
 
-def add(owner: object, call: str, given: dict[str, Any], is_long: bool = False) -> Work:
+def add(
+    owner: object, call: str, given: dict[str, Any], is_long: bool = False, is_outside: bool = False
+) -> Work:  # fmt: skip
     """Put work in the queue.
 
     Raises: Refused: 429 where an owner has too much waiting, or has had too much done within the hour.
@@ -29,7 +35,8 @@ def add(owner: object, call: str, given: dict[str, Any], is_long: bool = False) 
     open_works = Work.objects.filter(owner=owner, state__in=(Work.State.WAITING, Work.State.RUNNING))
     if open_works.count() >= _MOST_WAITING:
         raise Refused(429, "too-much", f"{_MOST_WAITING} things of yours are waiting already. Wait until one is done.")
-    return Work.objects.create(owner=owner, call=call, given=given, is_long=is_long, word=word_of_asker())
+    kind = {"is_long": is_long, "is_outside": is_outside}
+    return Work.objects.create(owner=owner, call=call, given=given, word=word_of_asker(), **kind)
 
 
 def add_once(owner: object, call: str, given: dict[str, Any]) -> None:
@@ -42,12 +49,14 @@ def add_once(owner: object, call: str, given: dict[str, Any]) -> None:
 def take_next() -> Work | None:
     """Return the work to be done next, as running; None where nothing may start now."""
     with transaction.atomic():
-        running = list(Work.objects.filter(state=Work.State.RUNNING).values_list("owner", "is_long"))
-        if len(running) >= SLOTS:
-            return None
-        is_full = sum(is_long for _, is_long in running) >= SLOTS - 1
+        running = list(Work.objects.filter(state=Work.State.RUNNING).values_list("owner", "is_long", "is_outside"))
+        here = [is_long for _, is_long, is_outside in running if not is_outside]
         for work in Work.objects.filter(state=Work.State.WAITING).order_by("pk"):
-            if (work.owner_id, work.is_long) in running or (work.is_long and is_full):
+            if (work.owner_id, work.is_long, work.is_outside) in running:
+                continue
+            if work.is_outside and len(running) - len(here) >= OUTSIDE_SLOTS:
+                continue
+            if not work.is_outside and (len(here) >= SLOTS or (work.is_long and sum(here) >= SLOTS - 1)):
                 continue
             if Work.objects.filter(pk=work.pk, state=Work.State.WAITING).update(state=Work.State.RUNNING):
                 work.state = Work.State.RUNNING

@@ -17,7 +17,7 @@ from django.utils.module_loading import import_string
 from glaucon.apps.work import queue
 from glaucon.apps.work.calls import files_of
 from glaucon.apps.work.child import main
-from glaucon.apps.work.limits import LONG, SHORT, Limits, cpu_seconds_of
+from glaucon.apps.work.limits import LONG, OUTSIDE, SHORT, Limits, cpu_seconds_of
 from glaucon.apps.work.models import Work
 
 _LOOKED_SECONDS = 0.05
@@ -50,7 +50,7 @@ def watch(work: Work) -> None:
 
 
 def _watch(work: Work) -> None:
-    limits = LONG if work.is_long else SHORT
+    limits = OUTSIDE if work.is_outside else LONG if work.is_long else SHORT
     process = _forking().Process(target=main, args=(work.pk, limits), daemon=True)
     try:
         process.start()

@@ -63,7 +63,7 @@ def _ring(study: Study, is_faded: bool) -> str:
         own = sorted((text.colour.with_alpha(1), page.colour.with_alpha(1)), key=lambda one: contrast_ratio(one, BLACK))
         both = own if contrast_ratio(*own) >= _RING_APART else both
     dark, light = (one.hex() for one in both)
-    return f"outline: 2px solid {dark} !important; outline-offset: 2px; box-shadow: 0 0 0 6px {light} !important"
+    return f"outline: 2px solid {dark} !important; outline-offset: 0; box-shadow: 0 0 0 4px {light} !important"
 
 
 def _edge_colour(now: str, grounds: Sequence[str], study: Study, is_faded: bool) -> str:

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import contextlib
 import secrets
+import socket
 import ssl
+import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import Any
 from urllib.parse import urljoin, urlsplit
 
 import urllib3
+from urllib3.connection import HTTPConnection, HTTPSConnection
 
 from glaucon.apps.bringing.outside.guard import Guard, Target
 from glaucon.core.errors import SiteError
@@ -17,7 +22,7 @@ from glaucon.core.errors import SiteError
 AGENT = "Glaucon"
 MOST_REDIRECTS = 8
 _TIMEOUT = urllib3.Timeout(connect=8, read=12)
-_SECONDS_A_FILE = 60
+_SECONDS_A_FILE, _SECONDS_MORE = 60.0, 10.0  # and to be connected and answered at all
 _PIECE = 64 * 1024
 
 
@@ -49,6 +54,8 @@ class Fetcher:
         self._last = 0.0
         self._tls = ssl.create_default_context()
         self._pools: dict[Target, urllib3.HTTPConnectionPool] = {}
+        self._open: list[socket.socket] = []
+        self._is_broken_off = False
 
     def fetch(
         self, url: str, most_bytes: int, stays: Callable[[str], bool] = lambda url: True, past_caches: bool = False
@@ -66,13 +73,10 @@ class Fetcher:
             if url in met:
                 raise Unanswered(f"{url} redirects in a circle; open it in a browser and copy the address it ends on.")
             met.add(url)
-            response = self._ask(url, past_caches)
-            try:
-                led = response.headers.get("Location") if response.status in (301, 302, 303, 307, 308) else None
-                if led is None:
-                    return self._answer(url, response, most_bytes)
-            finally:
-                response.release_conn()
+            found = self._answered(url, most_bytes, past_caches)
+            if isinstance(found, Answer):
+                return found
+            led = found
             try:
                 url = urljoin(url, led).split("#", 1)[0]
             except ValueError as error:
@@ -80,6 +84,37 @@ class Fetcher:
             if not stays(url):
                 raise Unanswered(f"{url} leads away from the site.")
         raise Unanswered(f"{url} redirects too often; open it in a browser and copy the address it ends on.")
+
+    def _answered(self, url: str, most_bytes: int, past_caches: bool) -> Answer | str:
+        """Return what one address answers, or where it leads."""
+        with self._until(url, _SECONDS_A_FILE + _SECONDS_MORE):
+            response = self._ask(url, past_caches)
+            try:
+                led = response.headers.get("Location") if response.status in (301, 302, 303, 307, 308) else None
+                return self._answer(url, response, most_bytes) if led is None else led
+            finally:
+                response.release_conn()
+
+    @contextlib.contextmanager
+    def _until(self, url: str, seconds: float) -> Iterator[None]:
+        """Break off what is being read when it is not done by then, however steadily it drips."""
+        self._is_broken_off = False
+        ending = threading.Timer(seconds, self._break_off)
+        ending.daemon = True
+        ending.start()
+        try:
+            yield
+        finally:
+            ending.cancel()
+        # what was broken off may look whole: a status line without its end, a page without a length
+        if self._is_broken_off:
+            raise Unanswered(f"{url} took longer than a minute and was left out.")
+
+    def _break_off(self) -> None:
+        self._is_broken_off = True
+        for each in list(self._open):
+            with contextlib.suppress(OSError):
+                each.shutdown(socket.SHUT_RDWR)
 
     def _ask(self, url: str, past_caches: bool) -> urllib3.BaseHTTPResponse:
         target = self._guard.target(url)
@@ -109,6 +144,7 @@ class Fetcher:
                 )  # fmt: skip
             else:
                 self._pools[target] = urllib3.HTTPConnectionPool(target.address, target.port)
+            self._pools[target].ConnectionCls = _noting(self._open, target.scheme)
         return self._pools[target]
 
     def _answer(self, url: str, response: urllib3.BaseHTTPResponse, most_bytes: int) -> Answer:
@@ -138,6 +174,21 @@ class Fetcher:
         """Close all connections."""
         for pool in self._pools.values():
             pool.close()
+        for each in self._open:
+            each.close()
+
+
+def _noting(opened: list[socket.socket], scheme: str) -> Any:
+    """Return a kind of connection that notes its sockets, so that another thread can end what they wait for."""
+    kind: Any = HTTPSConnection if scheme == "https" else HTTPConnection
+
+    class Noted(kind):
+        def _new_conn(self) -> socket.socket:
+            made: socket.socket = super()._new_conn()
+            opened.append(made.dup())
+            return made
+
+    return Noted
 
 
 def _why(error: Exception) -> str:

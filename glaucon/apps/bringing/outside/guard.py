@@ -41,10 +41,21 @@ class Target:
 
 
 class Guard:
-    """Judges addresses; `allowed` are `host:port` texts that are let through although they are not public."""
+    """Judges addresses.
 
-    def __init__(self, allowed: frozenset[str] = frozenset()) -> None:
+    `allowed` are `host:port` texts that are let through although they are not public; `ports` are asked beside 80 and
+    443; `own` are the names that this server itself answers to.
+    """
+
+    def __init__(
+        self,
+        allowed: frozenset[str] = frozenset(),
+        ports: frozenset[int] = frozenset(),
+        own: frozenset[str] = frozenset(),
+    ) -> None:
         self._allowed = allowed
+        self._ports = {*_PORTS.values(), *ports}
+        self._own = {one.lower().strip(".") for one in own}
 
     def target(self, url: str) -> Target:
         """Return where a request for `url` goes.
@@ -52,14 +63,19 @@ class Guard:
         Raises: SiteError: no web address, a name that does not resolve, or one that leads to a private network.
         """
         scheme, host, port = _parts(url)
+        is_allowed = f"{host}:{port}" in self._allowed
         addresses = _resolved(host, port)
-        if f"{host}:{port}" not in self._allowed:
+        if not is_allowed:
             for address in addresses:
                 if not is_public(address):
                     raise SiteError(
                         f"“{host}” is on a private network, where Glaucon does not look. "
                         "Bring that site as a folder or a .zip."
                     )
+            if port not in self._ports:
+                raise SiteError(f"Glaucon looks at sites on the web's own ports, not at {port}. Leave “:{port}” out.")
+            if host in self._own or any(map(is_own, addresses)):
+                raise SiteError(f"“{host}” is Glaucon itself. Give the address of your own site.")
         return Target(scheme, host, port, addresses[0])
 
 
@@ -86,6 +102,19 @@ def _resolved(host: str, port: int) -> list[str]:
     if not addresses:
         raise SiteError(f"“{host}” was not found. Check the spelling of the address.")
     return addresses
+
+
+def is_own(address: str) -> bool:
+    """Return whether a public address is one of this machine's: only those can be listened at."""
+    if not is_public(address):
+        return False
+    family = socket.AF_INET6 if ":" in address else socket.AF_INET
+    try:
+        with socket.socket(family, socket.SOCK_DGRAM) as tried:
+            tried.bind((address, 0))
+    except OSError:
+        return False
+    return True
 
 
 def is_public(address: str) -> bool:
