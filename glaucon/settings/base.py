@@ -89,7 +89,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "allauth.account.middleware.AccountMiddleware",
-    "allauth.usersessions.middleware.UserSessionsMiddleware",
+    "glaucon.apps.accounts.last_seen.notes_sessions",
     "glaucon.apps.accounts.passes.remembers_who_asks",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]

@@ -32,7 +32,7 @@ def hold(limits: Limits) -> None:
     memory = limits.memory_mb * _MEGABYTE
     resource.setrlimit(resource.RLIMIT_DATA, (memory, memory))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    os.nice(5)
+    os.nice(15)
 
 
 def cpu_seconds_of(process: int) -> float | None:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked
+from glaucon.apps.api.schemas.told import Told
 
 
-class SessionOut(Schema):
+class SessionOut(Told):
     """Who is signed in, if anyone; in the demo, the address of the host that stands in for the outside."""
 
     name: str | None
@@ -16,7 +16,7 @@ class SessionOut(Schema):
     stand_in: str
 
 
-class RoomOut(Schema):
+class RoomOut(Told):
     """How many sites and bytes somebody has, and may have at most."""
 
     sites: int
@@ -31,7 +31,7 @@ class EndAccountIn(Asked):
     password: str = Field(min_length=1, max_length=200)
 
 
-class LetterOut(Schema):
+class LetterOut(Told):
     """A letter that the demo would have sent."""
 
     to: str

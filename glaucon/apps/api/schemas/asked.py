@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from ninja import Schema
-from pydantic import ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from glaucon.apps.studies.models import Revision
 from glaucon.apps.studies.services import Base, base_of
 
 
-class Asked(Schema):
+class Asked(BaseModel):
     """A request's body or query; a field that nobody knows is refused."""
 
     model_config = ConfigDict(extra="forbid")

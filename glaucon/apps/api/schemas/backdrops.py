@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked, RevisionName
+from glaucon.apps.api.schemas.told import Told
 from glaucon.core.study.backdrops import Backdrop
 
 
-class BackdropOut(Schema):
+class BackdropOut(Told):
     """A backdrop of the open study, what its place is called, and how many pages it lies on."""
 
     backdrop: Backdrop
@@ -17,7 +17,7 @@ class BackdropOut(Schema):
     pages: int
 
 
-class OwnPictureOut(Schema):
+class OwnPictureOut(Told):
     """A picture that a backdrop may show: where it is shown from, its size, whether it tiles without a seam."""
 
     path: str
@@ -31,7 +31,7 @@ class OwnPictureOut(Schema):
     note: str = ""
 
 
-class LibraryOut(Schema):
+class LibraryOut(Told):
     """A picture of the library."""
 
     name: str
@@ -39,14 +39,14 @@ class LibraryOut(Schema):
     address: str
 
 
-class PatternOut(Schema):
+class PatternOut(Told):
     """A drawn pattern and the family it is of."""
 
     name: str
     family: str
 
 
-class BackdropsOut(Schema):
+class BackdropsOut(Told):
     """All backdrops of the open study, and what they may be made of."""
 
     base: RevisionName
@@ -57,7 +57,7 @@ class BackdropsOut(Schema):
     budget: int
 
 
-class PictureColoursOut(Schema):
+class PictureColoursOut(Told):
     """A picture's main colours, and that of its edges."""
 
     colours: list[str]

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked, BaseIn
+from glaucon.apps.api.schemas.told import Told
 
 
-class WantedOut(Schema):
+class WantedOut(Told):
     """A page that is worth measuring at a width (CSS pixels), and where it is framed from."""
 
     page: str
@@ -18,7 +18,7 @@ class WantedOut(Schema):
     address: str
 
 
-class LayoutOut(Schema):
+class LayoutOut(Told):
     """How far the measuring is, in pages at a width; with `is_used` the reading knows all that is measured."""
 
     wanted: list[WantedOut]
@@ -27,7 +27,7 @@ class LayoutOut(Schema):
     is_used: bool
 
 
-class BoxOut(Schema):
+class BoxOut(Told):
     """A part of a page, in CSS pixels."""
 
     left: float
@@ -36,7 +36,7 @@ class BoxOut(Schema):
     height: float
 
 
-class WorstOut(Schema):
+class WorstOut(Told):
     """Where a finding is hardest to read: the page at a width and in a state, the line and the spot in it.
 
     `height` is the page's, in CSS pixels.

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from ninja import Schema
-
 from glaucon.apps.api.schemas.asked import RevisionName
+from glaucon.apps.api.schemas.told import Told
 from glaucon.core.acts.behind.write_css import CssTold
 
 
-class PalettePropertyOut(Schema):
+class PalettePropertyOut(Told):
     """A custom property of the palette that the CSS may read."""
 
     name: str
@@ -16,14 +15,14 @@ class PalettePropertyOut(Schema):
     colour: str
 
 
-class OverOut(Schema):
+class OverOut(Told):
     """A role that the own CSS passes over, in how many texts."""
 
     label: str
     texts: int
 
 
-class OwnCssOut(Schema):
+class OwnCssOut(Told):
     """The own CSS, what is wrong with it, whether it is applied, and where it wins over the palette."""
 
     base: RevisionName

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked
 from glaucon.apps.api.schemas.site import FoundGroup
+from glaucon.apps.api.schemas.told import Told
 from glaucon.core.acts.act import ColourText
 
 
@@ -16,7 +16,7 @@ class ProposalIn(Asked):
     within: float | None = Field(None, ge=0, le=4)
 
 
-class ProposalOut(Schema):
+class ProposalOut(Told):
     """The effect of using a proposed palette, the tokens under its roles, and preview addresses.
 
     `colours` are those that show somewhere; `short_roles` and `short_coats` are how many would do.
@@ -37,7 +37,7 @@ class ProposalOut(Schema):
     wear: dict[str, str | None]
 
 
-class PlaceOut(Schema):
+class PlaceOut(Told):
     """Where a colour stands: its place in the files, and the pages and texts that show it."""
 
     key: str
@@ -59,7 +59,7 @@ class ColourIn(Asked):
     text: ColourText
 
 
-class ColourOut(Schema):
+class ColourOut(Told):
     """A colour as understood: hex, and lightness, colourfulness and hue in OKLCH."""
 
     hex: str
@@ -69,7 +69,7 @@ class ColourOut(Schema):
     alpha: float
 
 
-class StartingOut(Schema):
+class StartingOut(Told):
     """A palette to start from, and the colours of a small page in it."""
 
     name: str
@@ -82,21 +82,21 @@ class StartingOut(Schema):
     accent: str
 
 
-class PictureColourOut(Schema):
+class PictureColourOut(Told):
     """A main colour of a picture and its share."""
 
     colour: str
     share: float
 
 
-class PictureOut(Schema):
+class PictureOut(Told):
     """The main colours of a picture and those a palette would be made from."""
 
     colours: list[PictureColourOut]
     seeds: list[str]
 
 
-class SitePictureOut(Schema):
+class SitePictureOut(Told):
     """A picture of the site, where it can be shown from."""
 
     path: str
@@ -109,7 +109,7 @@ class PaletteTextIn(Asked):
     text: str = Field(max_length=1_100_000)
 
 
-class NamedColourOut(Schema):
+class NamedColourOut(Told):
     """A colour and what it is called."""
 
     name: str

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ninja import Schema
-
 from glaucon.apps.api.schemas.asked import Asked, RevisionName
+from glaucon.apps.api.schemas.told import Told
 from glaucon.core.places.section_map import SectionMap
 from glaucon.core.study.scopes import Where
 
@@ -19,14 +18,14 @@ class MapOut(SectionMap):
     base: RevisionName
 
 
-class StepOut(Schema):
+class StepOut(Told):
     """One step of the way to an element: the site, the page, a section, a part, the element itself."""
 
     label: str
     path: str
 
 
-class ReachOut(Schema):
+class ReachOut(Told):
     """How far a change may go: into the region or page called `label`; `where` is null for the whole site.
 
     `own` and `coat` are what is set there now; `also` are further places that are reached with it.
@@ -46,7 +45,7 @@ class ReachOut(Schema):
     like: str
 
 
-class InStateOut(Schema):
+class InStateOut(Told):
     """A colour in a state: the role that gives it, and `use`, its name in scopes (“link.hover”).
 
     `apart`: places by key that may be put under a role of their own, where that role is another kind's.
@@ -60,7 +59,7 @@ class InStateOut(Schema):
     apart: list[str]
 
 
-class PartColourOut(Schema):
+class PartColourOut(Told):
     """One colour in the element, in its states; `lowest` is the lowest contrast in any, `worst` the state of that."""
 
     kind: str
@@ -73,7 +72,7 @@ class PartColourOut(Schema):
     worst: str
 
 
-class BecauseOut(Schema):
+class BecauseOut(Told):
     """Where the element's text or background has its colour from, and the role that changes it."""
 
     of: str
@@ -83,14 +82,14 @@ class BecauseOut(Schema):
     change: str | None
 
 
-class SectionNameOut(Schema):
+class SectionNameOut(Told):
     """A section of the page, whose colours a part may take."""
 
     key: str
     label: str
 
 
-class PartOut(Schema):
+class PartOut(Told):
     """An element close up; `path` is the element's own, which may be further out than the one asked for."""
 
     base: RevisionName

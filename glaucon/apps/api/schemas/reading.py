@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ninja import Schema
-
 from glaucon.apps.api.schemas.asked import RevisionName
+from glaucon.apps.api.schemas.told import Told
 
 
-class SideOut(Schema):
+class SideOut(Told):
     """The text or the background of a pairing: its role, if any, what that is called, and the colour seen."""
 
     role: str | None
@@ -17,7 +16,7 @@ class SideOut(Schema):
     colour: str
 
 
-class SeenOut(Schema):
+class SeenOut(Told):
     """Where a finding's sample is to be seen: its page, element, the section it lies in, and the screen and state."""
 
     page: str
@@ -27,7 +26,7 @@ class SeenOut(Schema):
     state: str
 
 
-class FindingOut(Schema):
+class FindingOut(Told):
     """One text colour on one background; `key` names it, `faded` is the opacity the page gives the text if below 1.
 
     `on` is "picture" or "gradient" where one lies behind the worst of it.
@@ -55,7 +54,7 @@ class FindingOut(Schema):
     own: Literal["", "text", "background", "both"]
 
 
-class RoleReadingOut(Schema):
+class RoleReadingOut(Told):
     """What the rail shows of a role."""
 
     lowest: float | None
@@ -64,7 +63,7 @@ class RoleReadingOut(Schema):
     pages: int
 
 
-class LostMarkOut(Schema):
+class LostMarkOut(Told):
     """A logo or icon that is hard to see on what a study puts behind it: its file and where that is to be had.
 
     A drawing in the page has neither: `source` is what finds it. `colours` are its main ones, `ratio` the best of them,
@@ -85,7 +84,7 @@ class LostMarkOut(Schema):
     ways: list[Literal["other", "plate", "light", "dark"]]
 
 
-class ReadingOut(Schema):
+class ReadingOut(Told):
     """A whole study read on a whole site; `pairs` is everything the role asked for is read with, hardest first.
 
     `lost` are the pictures that are hard to see on what the study puts behind them.
@@ -106,7 +105,7 @@ class ReadingOut(Schema):
     tied: dict[str, str]
 
 
-class PairsOut(Schema):
+class PairsOut(Told):
     """Everything a role is read with, hardest first."""
 
     base: RevisionName

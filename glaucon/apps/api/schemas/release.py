@@ -5,16 +5,16 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked, BaseIn, RevisionName
 from glaucon.apps.api.schemas.reading import FindingOut, LostMarkOut
+from glaucon.apps.api.schemas.told import Told
 from glaucon.core.changes.told import ChangeKind
 from glaucon.core.exchange.arrival import FileState, PageState
 
 
-class ChangeOut(Schema):
+class ChangeOut(Told):
     """One change of how the site shows, in words, and where: on how many texts, of them made readable, on each page.
 
     `before` and `after` are colours, "" where it is not one; `page` is set where it holds on that page alone; `lines`
@@ -36,7 +36,7 @@ class ChangeOut(Schema):
     lines: list[str]
 
 
-class LetThroughOut(Schema):
+class LetThroughOut(Told):
     """A text colour on a background that went live hard to read: what it says, its contrast, and why it was let."""
 
     key: str
@@ -50,7 +50,7 @@ class LetThroughOut(Schema):
     why: str
 
 
-class ReleaseOut(Schema):
+class ReleaseOut(Told):
     """A release; number 0 is the site as brought in. One that is `due` and has no `live_since` waits for its time."""
 
     number: int
@@ -67,14 +67,14 @@ class ReleaseOut(Schema):
     statement: str
 
 
-class DownloadOut(Schema):
+class DownloadOut(Told):
     """When the owner last took the site home, and whether the open study still is what they took."""
 
     made: str
     is_open: bool
 
 
-class PlanOut(Schema):
+class PlanOut(Told):
     """The changes a release would make to the live site."""
 
     base: RevisionName
@@ -94,7 +94,7 @@ class PlanOut(Schema):
     releases: list[ReleaseOut]
 
 
-class ReleasesComparedOut(Schema):
+class ReleasesComparedOut(Told):
     """Two releases, or a release and the open study: the changes from one to the other, and what shows each."""
 
     changes: list[ChangeOut]
@@ -128,7 +128,7 @@ class TakeBackIn(Asked):
     live_number: int | None
 
 
-class UnreachedOut(Schema):
+class UnreachedOut(Told):
     """A changed colour that one way does not reach."""
 
     file: str
@@ -137,7 +137,7 @@ class UnreachedOut(Schema):
     why: str
 
 
-class WayOut(Schema):
+class WayOut(Told):
     """The result of handing back in one way. `text` can be copied; `missed` lists places not reached, a line each."""
 
     way: str
@@ -149,7 +149,7 @@ class WayOut(Schema):
     text: str
 
 
-class CheckedOut(Schema):
+class CheckedOut(Told):
     """How many texts come out as promised, of how many, and some that do not."""
 
     texts: int
@@ -169,7 +169,7 @@ class ArrivedIn(Asked):
     against: Literal["downloaded", "open"] = "downloaded"
 
 
-class FileFoundOut(Schema):
+class FileFoundOut(Told):
     """A stylesheet that is not as it should be: not there, old, held by a cache, or otherwise."""
 
     path: str
@@ -177,7 +177,7 @@ class FileFoundOut(Schema):
     why: str
 
 
-class PageFoundOut(Schema):
+class PageFoundOut(Told):
     """A page as its host shows it; `held_seconds` is how long a cache has had it, where it says so."""
 
     path: str
@@ -190,7 +190,7 @@ class PageFoundOut(Schema):
     right: int
 
 
-class ArrivedOut(Schema):
+class ArrivedOut(Told):
     """What has arrived of some pages."""
 
     address: str

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked, RevisionName
 from glaucon.apps.api.schemas.reading import FindingOut, SeenOut
+from glaucon.apps.api.schemas.told import Told
 from glaucon.core.exchange.reports.texts import TextsFormat
 from glaucon.core.seeing.comfort import NoteKind
 from glaucon.core.seeing.eyes import Eye
@@ -21,7 +21,7 @@ State = Literal["rest", "hover", "focus", "active", "visited"]
 SaidOf = Literal["pass", "fail", "unsure", "exempt"]
 
 
-class LaneOut(Schema):
+class LaneOut(Told):
     """A background and all that is read on it, the least contrast first.
 
     `colour` is what most of its texts have behind them, `spread` the darkest and lightest where it is not one colour.
@@ -39,7 +39,7 @@ class LaneOut(Schema):
     standing: list[FindingOut]
 
 
-class LadderOut(Schema):
+class LadderOut(Told):
     """Every background of a site with what is read on it."""
 
     base: RevisionName
@@ -83,14 +83,14 @@ class TextsFileQuery(TextsQuery):
     form: TextsFormat = "csv"
 
 
-class WaiverOut(Schema):
+class WaiverOut(Told):
     """The owner's reason why a finding beyond text does not count."""
 
     said: WaivedAs
     why: str
 
 
-class ThingSeenOut(Schema):
+class ThingSeenOut(Told):
     """Where a thing is to be seen."""
 
     page: str
@@ -100,7 +100,7 @@ class ThingSeenOut(Schema):
     words: str
 
 
-class BeyondOut(Schema):
+class BeyondOut(Told):
     """Several fields, links, icons or focus rings with the same result; `seen` is an example.
 
     `colour` is the colour that shows them, `against` the colour it is compared with.
@@ -125,7 +125,7 @@ class BeyondOut(Schema):
     waiver: WaiverOut | None
 
 
-class BeyondListOut(Schema):
+class BeyondListOut(Told):
     """All that besides text has to be seen on a site, the worst first."""
 
     base: RevisionName
@@ -139,7 +139,7 @@ class EyeQuery(Asked):
     strength: Annotated[float, Field(ge=0, le=1)] = 1.0
 
 
-class AlikeSideOut(Schema):
+class AlikeSideOut(Told):
     """A role's colour as it is, and `seen` as the chosen eyes see it."""
 
     role: str
@@ -148,7 +148,7 @@ class AlikeSideOut(Schema):
     seen: str
 
 
-class PartingOut(Schema):
+class PartingOut(Told):
     """The least change that parts two colours."""
 
     role: str
@@ -156,7 +156,7 @@ class PartingOut(Schema):
     value: str
 
 
-class AlikeOut(Schema):
+class AlikeOut(Told):
     """Two colours that mean different things and look alike; `where` is what both stand on, "" for marks."""
 
     one: AlikeSideOut
@@ -165,7 +165,7 @@ class AlikeOut(Schema):
     change: PartingOut | None
 
 
-class EyesOut(Schema):
+class EyesOut(Told):
     """How pages look to some eyes: a matrix for linear sRGB, row by row with what is added; a blur in pixels."""
 
     matrix: list[float]
@@ -173,7 +173,7 @@ class EyesOut(Schema):
     alike: list[AlikeOut]
 
 
-class ComfortOut(Schema):
+class ComfortOut(Told):
     """A note on comfort: why in a sentence, its colours, where; what to try, and where it is to be seen."""
 
     kind: NoteKind
@@ -186,14 +186,14 @@ class ComfortOut(Schema):
     sample: str
 
 
-class NamedOut(Schema):
+class NamedOut(Told):
     """A region: its key and what it is called."""
 
     key: str
     label: str
 
 
-class TextOut(Schema):
+class TextOut(Told):
     """A text as it is worst among the widths and states asked for, which are named where it is so."""
 
     page: str
@@ -216,7 +216,7 @@ class TextOut(Schema):
     widths: list[int]
 
 
-class TextsOut(Schema):
+class TextsOut(Told):
     """A part of the list; `total` counts all that are as wanted, `counts` by verdict whatever verdict is wanted."""
 
     base: RevisionName

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked
+from glaucon.apps.api.schemas.told import Told
 from glaucon.apps.bringing.sources import MOST_PAGES, MOST_PAGES_EVER
 from glaucon.core.known.strip import StripColour
 
 
-class SiteCard(Schema):
+class SiteCard(Told):
     """A site on the shelf."""
 
     slug: str
@@ -24,7 +24,7 @@ class SiteCard(Schema):
     is_away: bool
 
 
-class GoneOut(Schema):
+class GoneOut(Told):
     """A deleted site, and until when it can be taken back."""
 
     slug: str
@@ -44,7 +44,7 @@ class AwayIn(Asked):
     is_away: bool
 
 
-class PageOut(Schema):
+class PageOut(Told):
     """A page of a site, what tells it from the others, that in short, and where its preview is."""
 
     path: str
@@ -53,7 +53,7 @@ class PageOut(Schema):
     preview: str
 
 
-class SiteOut(Schema):
+class SiteOut(Told):
     """A site as its screens need it."""
 
     slug: str
@@ -66,7 +66,7 @@ class SiteOut(Schema):
     live_since: str | None
 
 
-class FoundColour(Schema):
+class FoundColour(Told):
     """A found colour, its weight among its kind, and the role proposed for it."""
 
     colour: str
@@ -77,7 +77,7 @@ class FoundColour(Schema):
     keys: list[str]
 
 
-class FoundGroup(Schema):
+class FoundGroup(Told):
     """Found colours of one kind."""
 
     kind: str
@@ -86,7 +86,7 @@ class FoundGroup(Schema):
     colours: list[FoundColour]
 
 
-class FoundOut(Schema):
+class FoundOut(Told):
     """What a site came with; `colours` are those that show somewhere, `unseen` those that no page shows."""
 
     colours: int
@@ -100,7 +100,7 @@ class FoundOut(Schema):
     changes: list[str]
 
 
-class SampleOut(Schema):
+class SampleOut(Told):
     """A sample site."""
 
     name: str
@@ -121,14 +121,14 @@ class AddressIn(Asked):
     most_pages: int = Field(MOST_PAGES, ge=1, le=MOST_PAGES_EVER)
 
 
-class ProjectOut(Schema):
+class ProjectOut(Told):
     """A site with everything, as it was written: what the file is called, and how large it is."""
 
     filename: str
     bytes: int
 
 
-class JobOut(Schema):
+class JobOut(Told):
     """A site being brought in."""
 
     number: int

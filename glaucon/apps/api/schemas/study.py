@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from glaucon.apps.api.schemas.asked import Asked, BaseIn, RevisionName
 from glaucon.apps.api.schemas.reading import ReadingOut
+from glaucon.apps.api.schemas.told import Told
 from glaucon.core.acts.any_act import AnyAct
 from glaucon.core.known.strip import StripColour
 from glaucon.core.study.roles import Kind, Look, StateName, Tier
@@ -16,7 +16,7 @@ from glaucon.core.study.study import Aim
 from glaucon.core.study.ties import Tie
 
 
-class PropertyOut(Schema):
+class PropertyOut(Told):
     """A custom property that a role's places take their colour from: at an opacity, or as the channels of `rgb()`."""
 
     name: str
@@ -24,7 +24,7 @@ class PropertyOut(Schema):
     is_channels: bool
 
 
-class RoleOut(Schema):
+class RoleOut(Told):
     """A role; `seen_with` is the role it is mostly seen with, `found_colours` what the site has under it.
 
     `rest` is, for a role of a state, the role at rest that it belongs to; `twins` came in its colour for the same use.
@@ -51,7 +51,7 @@ class RoleOut(Schema):
     tie: Tie | None
 
 
-class CoatOut(Schema):
+class CoatOut(Told):
     """A coat, and how many sections and parts of the site wear it."""
 
     id: str
@@ -60,14 +60,14 @@ class CoatOut(Schema):
     places: int
 
 
-class FadeOut(Schema):
+class FadeOut(Told):
     """What a rule of the page fades, and the opacity, 0 to 1, that a study gives it; None: the page's own."""
 
     selector: str
     opacity: float | None
 
 
-class RevisionOut(Schema):
+class RevisionOut(Told):
     """A revision of a study. `mapping` names which places come under which role: previews are made for one.
 
     `extra_css` are the rules it adds to the site, as previews show them.
@@ -89,7 +89,7 @@ class RevisionOut(Schema):
     reading: ReadingOut
 
 
-class StudyOut(Schema):
+class StudyOut(Told):
     """A study of a site: its colours by how much they show, and how much of the site reads."""
 
     base: RevisionName
@@ -118,7 +118,7 @@ class StudyStepIn(Asked):
     name: str = Field("", max_length=200)
 
 
-class ComparedRole(Schema):
+class ComparedRole(Told):
     """A role under two studies: its colours and its lowest contrast."""
 
     id: str
@@ -128,7 +128,7 @@ class ComparedRole(Schema):
     verdicts: list[str]
 
 
-class ComparedSide(Schema):
+class ComparedSide(Told):
     """One of two studies: its pages, what they wear, how much reads."""
 
     number: int
@@ -140,7 +140,7 @@ class ComparedSide(Schema):
     pages: dict[str, int]
 
 
-class ComparedOut(Schema):
+class ComparedOut(Told):
     """Two studies side by side, and the roles in which they differ."""
 
     sides: list[ComparedSide]
