@@ -21,6 +21,7 @@ from pathlib import Path
 from typing import IO, Any
 
 from glaucon.apps.bringing.tidying import BACKUP_LOCK
+from glaucon.apps.sites.blobs import blob_path, is_whole
 from glaucon.core.errors import GlauconError
 
 FORMAT = 1
@@ -100,10 +101,10 @@ def _named_files(data: Path, copy: Path) -> Iterator[tuple[str, Path]]:
     """Yield what a database names, and the layouts that browsers have measured."""
     with contextlib.closing(sqlite3.connect(copy)) as database:
         for (blob,) in database.execute(_NAMED):
-            path = data / "blobs" / blob[:2] / blob
+            path = blob_path(blob, data / "blobs")
             if not path.exists():
                 raise BackupError(f"The file {blob} is missing, which a site needs. Run glaucon-admin check.")
-            yield f"blobs/{blob[:2]}/{blob}", path
+            yield f"blobs/{blob[:2]}/{path.name}", path
     for path in sorted((data / "layouts").glob("*/*.json.gz")):
         yield f"layouts/{path.parent.name}/{path.name}", path
 
@@ -115,7 +116,7 @@ def _add(archive: zipfile.ZipFile, name: str, path: Path) -> dict[str, Any]:
             digest.update(piece)
             size += len(piece)
             target.write(piece)
-    if name.startswith("blobs/") and digest.hexdigest() != path.name:
+    if name.startswith("blobs/") and not is_whole(path):
         raise BackupError(f"The file {path.name} is damaged. Run glaucon-admin check to see whose it is.")
     return {"sha256": digest.hexdigest(), "size": size}
 

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Iterator
-from pathlib import Path
 
-from django.conf import settings
 from django.db import connection
 
 from glaucon.apps.releases.models import Release, ReleaseFile
+from glaucon.apps.sites.blobs import blob_path, is_whole
 from glaucon.apps.sites.models import SiteFile, SitePicture
 from glaucon.apps.studies.models import Revision
 from glaucon.core.errors import GlauconError
@@ -43,11 +41,10 @@ def _named() -> set[str]:
 
 
 def _fault_of(name: str) -> str:
-    path = Path(settings.DATA_DIR) / "blobs" / name[:2] / name
+    path = blob_path(name)
     if not path.exists():
         return "is missing"
-    with path.open("rb") as file:
-        return "" if hashlib.file_digest(file, "sha256").hexdigest() == name else "is not what it was"
+    return "" if is_whole(path) else "is not what it was"
 
 
 def _whose(name: str) -> str:

@@ -22,10 +22,12 @@ import pytest
 from django.contrib.auth import get_user_model
 
 from glaucon.apps.releases.models import Release
+from glaucon.apps.sites.blobs import blob_path, get_blob, put_blob
 from glaucon.apps.sites.models import Site
 from glaucon.operating import admin
 from glaucon.operating.backup import BackupError, check_archive, make_backup, restore
 from tests.apps.conftest import Api, folder_files, zipped
+from tests.apps.test_strangers import SAFE
 from tests.running import Running, running
 
 ROOT = Path(__file__).parents[2]
@@ -133,6 +135,88 @@ def test_a_kill_during_backup_or_restore_leaves_a_whole_state(tmp_path: Path) ->
     assert ends["killed"] > 6, ends
 
 
+def _python(data: Path, code: str) -> subprocess.Popen[bytes]:
+    """Run some code with Glaucon set up on some data."""
+    environment = {**os.environ, "GLAUCON_DATA": str(data), "DJANGO_SETTINGS_MODULE": "glaucon.settings.base"}
+    return subprocess.Popen([sys.executable, "-c", f"import django; django.setup()\n{code}"], cwd=ROOT, env=environment)
+
+
+_MIGRATE = "from django.core.management import call_command; call_command('migrate', {0!r}, verbosity=0)"
+_THIN = (
+    "from glaucon.apps.bringing.sweeping import thin\nfrom glaucon.apps.studies.models import Study\n"
+    "print(sum(thin(one) for one in Study.objects.all()))"
+)
+_MANY = """
+INSERT INTO glaucon_studies_revision (number, document, what, touches, made, base_id, study_id)
+WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 3000)
+SELECT 1000 + i, document, 'Made', '[]', datetime('now', '-40 days', '+' || (i * 12) || ' minutes'), id, study_id
+FROM n, glaucon_studies_revision WHERE id = (SELECT MIN(id) FROM glaucon_studies_revision)
+"""
+
+
+@pytest.mark.prove
+def test_a_kill_during_migration_or_thinning_leaves_a_whole_state(tmp_path: Path) -> None:
+    data = tmp_path / "data"
+    data.mkdir()
+    with running(data) as demo:
+        demo.act({"act": "set-colour", "role": "link", "value": "#123456"})
+    with contextlib.closing(sqlite3.connect(data / "glaucon.sqlite3")) as opened:
+        opened.executescript(_MANY)
+        opened.execute("UPDATE glaucon_studies_revision SET base_id = id - 1 WHERE number > 1001")
+        opened.commit()
+    back = "from django.core.management import call_command\n" + "\n".join(
+        f"call_command('migrate', '{app}', '0001', verbosity=0)" for app in ("glaucon_releases", "glaucon_work")
+    )
+    old = tmp_path / "old"
+    shutil.copytree(data, old)
+    assert _python(old, back).wait() == 0
+    wanted, killed = _rows(data / "glaucon.sqlite3"), 0
+    for seed in range(10):
+        target = tmp_path / f"target-{seed}"
+        shutil.copytree(old, target)
+        for code in (_MIGRATE.replace("{0!r}, ", ""), _THIN):
+            child = _python(target, code)
+            time.sleep(0.5 + random.Random(seed).random() * 0.9)
+            child.kill()
+            killed += child.wait() == -signal.SIGKILL
+            # whatever came of it, done once more it is done
+            assert _python(target, code).wait() == 0
+            told = _tool(target, "check").stdout
+            assert told == "Everything is there and opens.\n", told
+        now = _rows(target / "glaucon.sqlite3")
+        assert now.keys() == wanted.keys() and len(now["glaucon_studies_revision"]) < 900
+        assert now["glaucon_studies_study"] == wanted["glaucon_studies_study"]
+        shutil.rmtree(target)
+    assert killed > 8, killed
+
+
+def test_data_of_a_newer_version_is_refused(tmp_path: Path) -> None:
+    assert _python(tmp_path, _MIGRATE.replace("{0!r}, ", "")).wait() == 0
+    with contextlib.closing(sqlite3.connect(tmp_path / "glaucon.sqlite3")) as opened:
+        opened.execute(
+            "INSERT INTO django_migrations (app, name, applied) VALUES ('glaucon_sites', '9000_later', '2030')"
+        )
+        opened.commit()
+    environment = {**os.environ, **SAFE, "GLAUCON_DATA": str(tmp_path)}
+    command = [sys.executable, "-m", "glaucon.operating.start"]
+    ended = subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True, check=False)
+    assert ended.returncode == 2 and ended.stderr.count("\n") == 1, ended.stderr
+    assert "newer Glaucon (it has glaucon_sites.9000_later)" in ended.stderr
+
+
+def test_files_are_packed_where_that_saves_room_and_read_as_they_were(wren: Api, settings: Any) -> None:
+    for data, is_packed in ((b"a { color: red }\n" * 400, True), (os.urandom(5000), False), (b"", False)):
+        name = put_blob(data)
+        path = blob_path(name)
+        assert (path.suffix == ".zst", get_blob(name)) == (is_packed, data)
+        assert put_blob(data) == name and len(list(path.parent.glob(f"{name}*"))) == 1
+    # what was kept as it is before still is read
+    plain = blob_path(name).with_name(name := hashlib.sha256(b"old" * 900).hexdigest()).parent.parent / name[:2] / name
+    plain.parent.mkdir(exist_ok=True)
+    plain.write_bytes(b"old" * 900)
+    assert get_blob(put_blob(b"old" * 900)) == b"old" * 900 and not plain.with_name(f"{name}.zst").exists()
+
+
 def _small_backup(folder: Path) -> Path:
     with contextlib.closing(sqlite3.connect(folder / "glaucon.sqlite3")) as made:
         made.executescript(
@@ -191,8 +275,8 @@ def test_what_is_damaged_is_found_and_whose_it_is(wren: Api, yard: str, capsys: 
     assert admin.main(["check"]) == 0
     site = Site.objects.get(slug=yard)
     first, second = site.files.order_by("path")[:2]
-    (settings.DATA_DIR / "blobs" / first.blob[:2] / first.blob).unlink()
-    kept = settings.DATA_DIR / "blobs" / second.blob[:2] / second.blob
+    blob_path(first.blob).unlink()
+    kept = blob_path(second.blob)
     kept.write_bytes(b"otherwise")
     assert admin.main(["check"]) == 1
     told = capsys.readouterr().out

@@ -1,4 +1,4 @@
-"""When each session was last seen, noted every few minutes: a write for every request would have all wait for a lock."""
+"""When each session was last seen, noted every few minutes: a write for each request would have all wait for a lock."""
 
 from __future__ import annotations
 

@@ -11,6 +11,7 @@ from django.conf import settings
 
 from glaucon.apps.releases.models import ReleaseFile
 from glaucon.apps.sites.backdrops import folder_of
+from glaucon.apps.sites.blobs import PACKED
 from glaucon.apps.sites.layouts import folder_name
 from glaucon.apps.sites.models import Job, Site, SiteFile, SitePicture
 from glaucon.apps.sites.surveys import VARIANT, survey_name
@@ -64,7 +65,7 @@ def _unnamed() -> Iterator[Path]:
     blobs = set(SiteFile.objects.values_list("blob", flat=True))
     blobs |= set(SitePicture.objects.values_list("blob", flat=True))
     blobs |= set(ReleaseFile.objects.values_list("blob", flat=True))
-    yield from (path for path in (data / "blobs").glob("*/*") if path.name not in blobs)
+    yield from (path for path in (data / "blobs").glob("*/*") if path.name.removesuffix(PACKED) not in blobs)
     sites = list(Site.objects.all())
     surveys = {f"{name}-{ENGINE}.pickle.gz" for site in sites for name in (site.content, survey_name(site))}
     yield from (path for path in (data / "surveys").glob("*") if path.name not in surveys | _variants(data, sites))
