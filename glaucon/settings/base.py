@@ -144,7 +144,9 @@ ACCOUNT_RATE_LIMITS = {
     "confirm_email": "1/m/key",
 }  # fmt: skip
 USERSESSIONS_TRACK_ACTIVITY = True
-MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
+MFA_SUPPORTED_TYPES = ["totp", "webauthn", "recovery_codes"]
+MFA_PASSKEY_LOGIN_ENABLED = True
+MFA_WEBAUTHN_ALLOW_INSECURE_ORIGIN = True  # on one's own machine; `production` says otherwise
 MFA_ADAPTER = "glaucon.apps.accounts.adapter.SecondStepAdapter"
 MFA_TOTP_ISSUER = "Glaucon"
 # the demo's letters go to its Mailbox screen, which stands in for the outside

@@ -29,6 +29,11 @@ from tests.apps.conftest import Api, zipped
 pytestmark = pytest.mark.django_db
 
 
+@pytest.fixture(autouse=True)
+def _nothing_tried(db: None) -> None:
+    cache.clear()  # what was tried in another test
+
+
 def send(client: Client, method: str, path: str, **body: Any) -> Any:
     return getattr(client, method)(path, body or None, content_type="application/json")
 

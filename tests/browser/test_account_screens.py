@@ -61,6 +61,57 @@ def test_a_second_step_from_setting_up_to_signing_in(visitor: Page) -> None:
     visitor.get_by_role("heading", name="Your sites", exact=True).wait_for()
 
 
+def _device(page: Page) -> None:
+    """Give the browser a device that makes passkeys and has recognised its owner."""
+    session = page.context.new_cdp_session(page)
+    session.send("WebAuthn.enable")
+    options = {
+        "protocol": "ctap2", "transport": "internal", "hasResidentKey": True, "hasUserVerification": True,
+        "isUserVerified": True, "automaticPresenceSimulation": True,
+    }  # fmt: skip
+    session.send("WebAuthn.addVirtualAuthenticator", {"options": options})
+
+
+def test_a_passkey_from_making_it_to_signing_in_with_it(visitor: Page) -> None:
+    _device(visitor)
+    keys = visitor.locator(".PassKeys")
+    keys.get_by_role("button", name="Add a passkey").click()
+    keys.get_by_label("What is the device called?").fill("Lock cottage")
+    keys.get_by_role("button", name="Make a passkey").click()
+    visitor.get_by_label("Your password once more").fill(WORD)
+    visitor.get_by_role("button", name="Go on").click()
+    expect(keys.get_by_text("You can sign in with it from now on.")).to_be_visible()
+    expect(keys.get_by_text("Lock cottage")).to_be_visible()
+    spare = keys.locator("pre").inner_text().split()[0]
+    # alone, instead of the password
+    _signs_out(visitor)
+    visitor.get_by_role("button", name="Sign in with a passkey").click()
+    visitor.get_by_role("heading", name="Your sites", exact=True).wait_for()
+    # after the password, which alone is no longer enough; a spare code does instead
+    for last in ("Use a passkey", spare):
+        _signs_out(visitor)
+        _signs_in(visitor, "marl@yard.example", WORD)
+        if last == spare:
+            visitor.get_by_label("Or a spare code").fill(spare)
+            visitor.get_by_label("Or a spare code").press("Enter")
+        else:
+            visitor.get_by_role("button", name=last).click()
+        visitor.get_by_role("heading", name="Your sites", exact=True).wait_for()
+    visitor.goto("/account")
+    keys.get_by_role("button", name="Take away").click()
+    visitor.get_by_label("Your password once more").fill(WORD)
+    visitor.get_by_role("button", name="Go on").click()
+    expect(keys.get_by_text("“Lock cottage” is taken away.")).to_be_visible()
+    assert [one.subject for one in mail.outbox if "passkey" in one.subject] == [
+        "A passkey was added", "A passkey was removed",
+    ]  # fmt: skip
+    _signs_out(visitor)
+    visitor.get_by_role("button", name="Sign in with a passkey").click()
+    expect(visitor.get_by_role("alert").filter(has_text="That passkey does not hold here.")).to_be_visible()
+    _signs_in(visitor, "marl@yard.example", WORD)
+    visitor.get_by_role("heading", name="Your sites", exact=True).wait_for()
+
+
 def test_password_and_address_changed_forgotten_and_found_again(visitor: Page) -> None:
     visitor.get_by_label("Password now").fill("guess")
     visitor.get_by_label("New password").fill("tunnel mouth 4")

@@ -45,3 +45,6 @@ class SecondStepAdapter(DefaultMFAAdapter):
         "add_email_blocked": "Take the second step away before you change your address.",
         "unverified_email": "Confirm your address before you set up a second step.",
     }
+
+    def get_public_key_credential_rp_entity(self) -> dict[str, str]:
+        return {**super().get_public_key_credential_rp_entity(), "name": "Glaucon"}

@@ -16,10 +16,12 @@ export interface AuthAnswer<T> {
   data: T;
   meta: Record<string, unknown>;
   waiting: string[];
+  /** How a second step may be done, where one waits: "totp", "webauthn", "recovery_codes". */
+  ways: string[];
 }
 
 interface Body {
-  data?: { flows?: { id: string; is_pending?: boolean }[] };
+  data?: { flows?: { id: string; is_pending?: boolean; types?: string[] }[] };
   meta?: Record<string, unknown>;
   errors?: { message: string; code: string }[];
 }
@@ -51,5 +53,6 @@ export async function auth<T = unknown>(way: string, method = "POST", body?: unk
     data: told.data as T,
     meta: told.meta ?? {},
     waiting: flows.filter((one) => one.is_pending).map((one) => one.id),
+    ways: flows.filter((one) => one.is_pending).flatMap((one) => one.types ?? []),
   };
 }

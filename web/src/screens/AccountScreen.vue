@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import EndAccount from "@/parts/account/EndAccount.vue";
+import PassKeys from "@/parts/account/PassKeys.vue";
 import RoomBar from "@/parts/account/RoomBar.vue";
 import SecondStep from "@/parts/account/SecondStep.vue";
 import SignIns from "@/parts/account/SignIns.vue";
@@ -22,6 +23,7 @@ const session = useSession();
         <your-words />
         <div>
           <second-step />
+          <pass-keys />
           <sign-ins />
           <end-account />
         </div>

@@ -2,7 +2,9 @@
 import { ElButton, ElInput } from "element-plus";
 import { computed, ref } from "vue";
 import { RouterLink, useRoute, useRouter } from "vue-router";
+import type { AuthAnswer } from "@/api/auth";
 import { sentence } from "@/api/client";
+import { canUsePasskeys, usePasskey } from "@/api/passkeys";
 import PlainCard from "@/parts/account/PlainCard.vue";
 import { useSession } from "@/stores/session";
 
@@ -20,11 +22,16 @@ const title = computed(
   () => ({ in: "Sign in to your sites", code: "One more step", letter: "Look into your mail" })[step.value],
 );
 
-async function enter(way: string, body: unknown): Promise<void> {
+const ways = ref<string[]>([]);
+
+const enter = (way: string, body: unknown) => take(() => session.enter(way, body));
+const byPasskey = (way: "login" | "authenticate") => take(() => session.enterBy(() => usePasskey(way)));
+async function take(done: () => Promise<AuthAnswer<unknown>>): Promise<void> {
   isBusy.value = true;
   trouble.value = "";
   try {
-    const waiting = await session.enter(way, body);
+    const { waiting, ways: told } = await done();
+    ways.value = told;
     if (waiting.includes("mfa_authenticate")) step.value = "code";
     else if (waiting.includes("verify_email")) step.value = "letter";
     else {
@@ -56,9 +63,17 @@ async function go(way: "auth/login" | "auth/signup"): Promise<void> {
         <el-button :disabled="isBusy" @click="go('auth/signup')">Sign up</el-button>
         <router-link to="/account/reset">Forgot the password?</router-link>
       </div>
+      <p v-if="canUsePasskeys()" class="other">
+        <button type="button" class="act" :disabled="isBusy" @click="byPasskey('login')">Sign in with a passkey</button>
+      </p>
     </form>
     <form v-else-if="step === 'code'" @submit.prevent="enter('auth/2fa/authenticate', { code: code.trim() })">
-      <label for="code">The code that your app shows now, or a spare one</label>
+      <p v-if="ways.includes('webauthn') && canUsePasskeys()">
+        <el-button type="primary" :loading="isBusy" @click="byPasskey('authenticate')">Use a passkey</el-button>
+      </p>
+      <label for="code">{{
+        ways.length && !ways.includes("totp") ? "Or a spare code" : "The code that your app shows now, or a spare one"
+      }}</label>
       <el-input id="code" v-model="code" inputmode="numeric" autocomplete="one-time-code" />
       <div class="go">
         <el-button type="primary" native-type="submit" :loading="isBusy">Go on</el-button>

@@ -1,6 +1,6 @@
 import { defineStore } from "pinia";
 import { ref } from "vue";
-import { auth } from "@/api/auth";
+import { auth, type AuthAnswer } from "@/api/auth";
 import client, { ask, type Schemas } from "@/api/client";
 
 /** Who is signed in. */
@@ -15,10 +15,11 @@ export const useSession = defineStore("session", () => {
     take(await ask(client.GET("/api/session")));
   }
   /** Does one step of signing in or up; gives what is yet to be done: a code, an address to confirm, or nothing. */
-  async function enter(way: string, body: unknown): Promise<string[]> {
-    const { waiting } = await auth(way, "POST", body);
+  const enter = (way: string, body: unknown) => enterBy(() => auth(way, "POST", body));
+  async function enterBy<T>(step: () => Promise<AuthAnswer<T>>): Promise<AuthAnswer<T>> {
+    const answer = await step();
     await load();
-    return waiting;
+    return answer;
   }
   async function signOut(): Promise<void> {
     take(await ask(client.DELETE("/api/session")));
@@ -30,5 +31,5 @@ export const useSession = defineStore("session", () => {
     isKnown.value = true;
   }
 
-  return { name, isDemo, standIn, isKnown, load, enter, signOut, take };
+  return { name, isDemo, standIn, isKnown, load, enter, enterBy, signOut, take };
 });
