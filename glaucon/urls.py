@@ -12,6 +12,7 @@ from django.views.decorators.clickjacking import xframe_options_exempt
 from glaucon.apps.api.main import api
 from glaucon.apps.releases.live import show_live
 from glaucon.apps.studies.previews import show_preview
+from glaucon.operating.support import support
 
 # what a screen of a site asks for first is on its way before its script is read
 _AHEAD = '<link rel="preload" as="fetch" crossorigin="anonymous" href="/api/{what}" />'
@@ -48,8 +49,9 @@ def _policy(request: HttpRequest) -> str:
 urlpatterns = [
     path("api/", api.urls),
     path("auth/", include("allauth.headless.urls")),
+    path("admin/", support.urls),
     path("preview/<str:signature>/<path:path>", xframe_options_exempt(show_preview)),
     path("live/<slug:slug>/", xframe_options_exempt(show_live)),
     path("live/<slug:slug>/<path:path>", xframe_options_exempt(show_live)),
-    re_path(r"^(?!static/|api/|auth/|preview/|live/).*$", front_end),
+    re_path(r"^(?!static/|api/|auth/|admin/|preview/|live/).*$", front_end),
 ]

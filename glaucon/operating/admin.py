@@ -49,6 +49,10 @@ def _parser() -> argparse.ArgumentParser:
     for name in ("sites", "mb", "releases", "works-an-hour"):
         quota.add_argument(f"--{name}", type=_limit, metavar="N", help="a number, or “all” for what holds for all")
     quota.set_defaults(run=_quota)
+    staff = commands.add_parser("staff", help="let one person into /admin/, where owners are helped, or no more")
+    staff.add_argument("name")
+    staff.add_argument("--no", action="store_true", help="no more")
+    staff.set_defaults(run=_staff)
     save = commands.add_parser("save-project", help="write a site with everything as one archive")
     save.add_argument("site", help="its name in addresses")
     save.add_argument("file", type=Path)
@@ -146,6 +150,15 @@ def _quota(options: argparse.Namespace) -> int:
         f"{user.get_username()}: {most.sites} sites, {most.mb} MB, {most.releases} releases kept of a site, "
         f"{most.works_an_hour} heavy works an hour."
     )
+    return _DONE
+
+
+def _staff(options: argparse.Namespace) -> int:
+    user = _user(options.name)
+    user.is_staff = not options.no
+    user.save(update_fields=["is_staff"])
+    said = "is let in at /admin/, with a second step or a passkey" if user.is_staff else "is let in there no more"
+    print(f"{user.get_username()} {said}.")
     return _DONE
 
 

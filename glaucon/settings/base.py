@@ -62,6 +62,8 @@ CACHES = {
 PREVIEW_SECONDS = 12 * 3600
 
 INSTALLED_APPS = [
+    "django.contrib.admin.apps.SimpleAdminConfig",
+    "django.contrib.messages",
     "django.contrib.contenttypes",
     "django.contrib.auth",
     "django.contrib.sessions",
@@ -88,16 +90,20 @@ MIDDLEWARE = [
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
     "allauth.account.middleware.AccountMiddleware",
     "glaucon.apps.accounts.last_seen.notes_sessions",
     "glaucon.apps.accounts.passes.remembers_who_asks",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "glaucon.urls"
-# letters alone are made of templates
+# letters and Django's admin are made of templates
 TEMPLATES = [{
     "BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [], "APP_DIRS": True,
-    "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    "OPTIONS": {"context_processors": [
+        "django.template.context_processors.request", "django.contrib.auth.context_processors.auth",
+        "django.contrib.messages.context_processors.messages",
+    ]},
 }]  # fmt: skip
 DATABASES = {
     "default": {

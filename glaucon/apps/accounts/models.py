@@ -36,10 +36,10 @@ class Quota(models.Model):
     """Limits of one owner; None: as for all (see `limits`)."""
 
     owner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="quota")
-    sites = models.PositiveIntegerField(null=True)
-    mb = models.PositiveIntegerField(null=True)
-    releases = models.PositiveIntegerField(null=True)
-    works_an_hour = models.PositiveIntegerField(null=True)
+    sites = models.PositiveIntegerField(null=True, blank=True)
+    mb = models.PositiveIntegerField(null=True, blank=True)
+    releases = models.PositiveIntegerField(null=True, blank=True)
+    works_an_hour = models.PositiveIntegerField(null=True, blank=True)
 
     def __str__(self) -> str:
         return f"quota of {self.owner_id}"

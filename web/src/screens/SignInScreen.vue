@@ -36,6 +36,8 @@ async function take(done: () => Promise<AuthAnswer<unknown>>): Promise<void> {
     else if (waiting.includes("verify_email")) step.value = "letter";
     else {
       const to = route.query.to;
+      // a page that is none of the front end's
+      if (to === "/admin/") return location.assign(to);
       await router.push(typeof to === "string" && to.startsWith("/") && !to.startsWith("//") ? to : "/");
     }
   } catch (refusal) {
