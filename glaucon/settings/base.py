@@ -43,12 +43,14 @@ GLAUCON_CONTENT_HOST = os.environ.get("GLAUCON_CONTENT_HOST", "")
 GLAUCON_ORIGINS = [one for one in os.environ.get("GLAUCON_ORIGINS", "").split(",") if one]
 GLAUCON_PROXIES: list[str] = []  # whose word on a request's client counts
 GLAUCON_LEAST_FREE_MB = 64
-GLAUCON_WEB_PROCESSES = int(os.environ.get("GLAUCON_WEB_PROCESSES", "2"))
+GLAUCON_WEB_PROCESSES = int(os.environ.get("GLAUCON_WEB_PROCESSES", min(8, (os.cpu_count() or 1) + 1)))
 # what one owner may have, unless a quota of their own says otherwise
 GLAUCON_MOST_SITES = int(os.environ.get("GLAUCON_MOST_SITES", "200"))
 GLAUCON_MOST_MB = int(os.environ.get("GLAUCON_MOST_MB", "5000"))
 GLAUCON_MOST_RELEASES = int(os.environ.get("GLAUCON_MOST_RELEASES", "400"))
 GLAUCON_MOST_WORKS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_WORKS_AN_HOUR", "6000"))
+GLAUCON_MOST_BRING_INS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_BRING_INS_AN_HOUR", "1000"))
+GLAUCON_MOST_MEASURINGS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_MEASURINGS_AN_HOUR", "50000"))
 # heavy work is done in processes of its own; tests do it where they are
 GLAUCON_PROCESSES = True
 # what is tried too often is counted here, by address and by name, for all processes and whatever is started anew

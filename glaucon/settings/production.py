@@ -21,6 +21,8 @@ GLAUCON_MOST_SITES = int(os.environ.get("GLAUCON_MOST_SITES", "20"))
 GLAUCON_MOST_MB = int(os.environ.get("GLAUCON_MOST_MB", "1000"))
 GLAUCON_MOST_RELEASES = int(os.environ.get("GLAUCON_MOST_RELEASES", "100"))
 GLAUCON_MOST_WORKS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_WORKS_AN_HOUR", "600"))
+GLAUCON_MOST_BRING_INS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_BRING_INS_AN_HOUR", "60"))
+GLAUCON_MOST_MEASURINGS_AN_HOUR = int(os.environ.get("GLAUCON_MOST_MEASURINGS_AN_HOUR", "6000"))
 SECRET_KEY = os.environ["GLAUCON_SECRET"]
 
 _hosts = listed(os.environ.get("GLAUCON_HOSTS", ""))

@@ -13,6 +13,7 @@ from typing import Any
 
 import pytest
 from django.conf import settings as django_settings
+from django.core.cache import cache
 from django.test import Client
 from waitress.adjustments import Adjustments
 
@@ -73,6 +74,21 @@ def test_a_hundred_archives_stop_at_what_an_owner_may_have(wren: Api, stranger: 
     assert states == ["done"] * 2 + ["refused"] * 98
     assert all("MB left" in one["message"] for one in told[2:])
     assert stranger.bring(zipped({"index.html": b"<p>Here"})).json()["state"] == "done"
+
+
+def test_bring_ins_and_measurings_stop_for_the_hour(wren: Api, stranger: Api, yard: str, settings: Any) -> None:
+    cache.clear()
+    settings.GLAUCON_MOST_BRING_INS_AN_HOUR = settings.GLAUCON_MOST_MEASURINGS_AN_HOUR = 3
+    small = zipped({"index.html": b"<p>Here"})
+    told = [wren.bring(small).status_code for _ in range(5)]
+    assert told == [200] * 3 + [429] * 2 and stranger.bring(small).status_code == 200
+    measured = {"page": "index.html", "width": 1280, "measured": {}}
+    told = [
+        wren.client.put(f"/api/sites/{yard}/layout", measured, content_type="application/json").status_code
+        for _ in range(5)
+    ]
+    assert 429 not in told[:3] and told[3:] == [429] * 2
+    cache.clear()
 
 
 def test_a_hundred_works_leave_room_for_others(wren: Api, stranger: Api) -> None:

@@ -7,6 +7,7 @@ from urllib.parse import quote
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from glaucon.apps.accounts.rates import refuse_too_often
 from glaucon.apps.api.schemas.layout import BoxOut, LayoutOut, MeasuredIn, WantedOut, WorstIn, WorstOut
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites import surveys
@@ -47,6 +48,7 @@ def put_layout(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpRespon
     """Keep what was measured of a page."""
     if len(request.body) > _MOST_BYTES:
         raise Refused(413, "too-large", "This page has more on it than Glaucon measures. It is read without a layout.")
+    refuse_too_often(request.user, "measurings")
     kept: HttpResponse = keep_measured(request, slug=slug, given=given)
     return kept
 
