@@ -15,7 +15,7 @@ from types import FrameType
 
 import waitress
 
-_THREADS = 12
+_THREADS = 40  # most of them wait for heavy work that is done elsewhere
 _MOST_BYTES = 64 * 1024 * 1024  # of a request: an archive of 60 MB and what is around it
 _MOST_CONNECTIONS = 800
 _LOOKED_SECONDS = 0.5

@@ -26,7 +26,7 @@ from glaucon.apps.work import queue
 from glaucon.apps.work.models import Work
 
 _WAITED_SECONDS = 0.4
-_LOOKED_SECONDS = 0.02
+_LOOKED_SECONDS, _LONGER, _MOST_SECONDS = 0.02, 1.5, 0.12  # between looks, each time a little longer
 
 View = Callable[..., Any]
 
@@ -98,9 +98,10 @@ def long_work(owner: object, call: str, given: dict[str, Any]) -> HttpResponse:
 
 def answer_of(work: Work) -> HttpResponse:
     """Return a work's answer, or after a moment how it stands."""
-    until = time.monotonic() + _WAITED_SECONDS
+    until, looked = time.monotonic() + _WAITED_SECONDS, _LOOKED_SECONDS
     while work.is_open and time.monotonic() < until:
-        time.sleep(_LOOKED_SECONDS)
+        time.sleep(looked)
+        looked = min(_MOST_SECONDS, _LONGER * looked)
         work.refresh_from_db(fields=["state"])
     if work.is_open:
         ahead = queue.ahead_of(work) if work.state == Work.State.WAITING else 0
