@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import resource
 from dataclasses import dataclass
@@ -34,7 +35,8 @@ def hold(limits: Limits) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     os.nice(15)
     # gives way at once to whoever answers people, and takes all that they leave
-    os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
+    with contextlib.suppress(OSError):  # a container may forbid it
+        os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
 
 
 def cpu_seconds_of(process: int) -> float | None:
