@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
@@ -206,7 +207,12 @@ def bring_address_again(request: HttpRequest, slug: str) -> JobOut:
 def _start(
     request: HttpRequest, name: str, source: str, again: Site | None = None, most_pages: int = MOST_PAGES
 ) -> JobOut:
-    job = start_job(request.user, name, source, again, most_pages)
+    try:
+        job = start_job(request.user, name, source, again, most_pages)
+    except Refused:
+        if sources.is_upload(source):
+            Path(source).unlink(missing_ok=True)
+        raise
     job.refresh_from_db()
     return _job_out(job)
 

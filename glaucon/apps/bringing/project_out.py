@@ -11,11 +11,12 @@ from pathlib import Path
 from typing import IO
 
 from django.conf import settings
+from django.db.models import Max
 
 from glaucon.apps.releases.models import Release
 from glaucon.apps.releases.services import download_of
 from glaucon.apps.sites.blobs import get_blob
-from glaucon.apps.sites.layouts import kept_layouts
+from glaucon.apps.sites.layouts import folder_name, kept_layouts
 from glaucon.apps.sites.models import Site
 from glaucon.apps.studies.models import Revision, Study
 from glaucon.core.exchange.project.archive import digest, document_bytes, write_project
@@ -85,7 +86,10 @@ def fresh_project_file(site: Site) -> Path | None:
 
 
 def _kept(site: Site) -> Path:
-    return Path(settings.DATA_DIR) / "handed" / f"project-{site.pk}.zip"
+    # what was worked on since, or another site under the number of one that is gone, is another archive
+    last = Revision.objects.filter(study__site=site).aggregate(last=Max("pk"))["last"]
+    name = f"project-{folder_name(site)}-{last}-{site.releases.count()}.zip"
+    return Path(settings.DATA_DIR) / "handed" / name
 
 
 def _releases_of(site: Site) -> list[Release]:
