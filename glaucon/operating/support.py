@@ -1,4 +1,4 @@
-"""Django's admin for whoever helps owners: who there is, what they may have, what runs; no contents of sites."""
+"""Django's admin for support staff: owners, their limits, bring-ins and works. It shows no contents of sites."""
 
 from __future__ import annotations
 

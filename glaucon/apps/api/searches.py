@@ -44,7 +44,7 @@ def search_light(request: HttpRequest, slug: str, asked: SearchIn) -> Any:
 
 @searching
 def search_by_many(request: HttpRequest, slug: str, asked: SearchIn) -> Any:
-    """Answer what reads a site many times over, or what was answered to the very same a while ago."""
+    """Answer what reads a site many times over; the same question about the same study is answered from memory."""
     site, question = own_site(request, slug), asked.question
     study = services.current_at(site, asked.base.named).read()
     own = site.pk if study.backdrops else None  # their pictures are this site's alone

@@ -53,7 +53,7 @@ class KeptLayout(_Part):
 
 
 class KeptRevision(_Part):
-    """One state of a study: the number it was made from, what was done, what that touched, when."""
+    """One revision of a study; `base` is the number of the revision it was made from."""
 
     number: Number
     base: Number | None
