@@ -40,16 +40,8 @@ class _Tally:
         return answer
 
 
-def _brought(owner: Running) -> str:
-    job = owner.call("POST", "/api/bring/sample", {"name": "otterlock"})[1]
-    while job["state"] in ("waiting", "running"):
-        time.sleep(0.3)
-        job = owner.call("GET", f"/api/jobs/{job['number']}")[1]
-    return str(job["site"])
-
-
 def _work(owner: Running, seed: int, until: float, tally: _Tally) -> None:
-    site, chance, turn = _brought(owner), random.Random(seed), 0
+    site, chance, turn = owner.bring_sample(), random.Random(seed), 0
     at = f"/api/sites/{site}"
     while time.monotonic() < until:
         turn += 1

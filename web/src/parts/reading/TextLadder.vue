@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from "@vueuse/core";
-import { computed, useTemplateRef } from "vue";
+import { computed, reactive, useTemplateRef } from "vue";
 import LadderLane from "@/parts/reading/LadderLane.vue";
 import { useLadder } from "@/composables/useLadder";
 import { shareOf, TICKS } from "@/logic/ladder";
@@ -22,12 +22,16 @@ const folded = computed(() => {
     const section = one.lane.section || "The rest";
     found.set(section, [...(found.get(section) ?? []), one]);
   }
-  return [...found].map(([section, some]) => ({
-    section,
-    some,
-    hard: some.filter(({ standing }) => standing.some(({ verdict }) => verdict === "fail")).length,
-  }));
+  let open = 0;
+  return [...found].map(([section, some]) => {
+    const standing = some.flatMap((one) => one.standing);
+    const hard = standing.filter(({ verdict }) => verdict === "fail").length;
+    if (hard) open += some.length;
+    return { section, some, standing, hard, isOpen: byHand.get(section) ?? (hard > 0 && open <= MOST_OPEN) };
+  });
 });
+/** Sections that were opened or closed by hand. */
+const byHand = reactive(new Map<string, boolean>());
 const pairs = computed(() => lanes.value.reduce((sum, { standing }) => sum + standing.length, 0));
 </script>
 
@@ -51,12 +55,30 @@ const pairs = computed(() => lanes.value.reduce((sum, { standing }) => sum + sta
       <ul v-if="!folded">
         <ladder-lane v-for="one in lanes" :key="one.lane.key" v-bind="one" :track="track" :needs="needs" />
       </ul>
-      <details v-for="{ section, some, hard } in folded" :key="section" :open="hard > 0 && folded!.length < 12">
+      <details
+        v-for="{ section, some, standing, hard, isOpen } in folded"
+        :key="section"
+        :open="isOpen"
+        @toggle="byHand.set(section, ($event.target as HTMLDetailsElement).open)"
+      >
         <summary>
-          {{ section }} <span class="soft">{{ count(some.length, "background") }}</span>
-          <b v-if="hard" class="tag">{{ hard }}<span class="unseen"> with text that is hard to read</span></b>
+          <span class="what"
+            >{{ section }}
+            <span class="soft">
+              {{ count(some.length, "background") }}
+              <b v-if="hard" class="tag">{{ hard }}<span class="unseen"> colour pairs that are hard to read</span></b>
+            </span>
+          </span>
+          <span v-if="!isOpen" class="all" aria-hidden="true">
+            <i
+              v-for="(one, place) in standing"
+              :key="place"
+              :class="one.verdict"
+              :style="{ left: `${shareOf(one.ratio ?? 1) * 100}%`, background: one.ground, color: one.colour }"
+            />
+          </span>
         </summary>
-        <ul>
+        <ul v-if="isOpen">
           <ladder-lane v-for="one in some" :key="one.lane.key" v-bind="one" :track="track" :needs="needs" />
         </ul>
       </details>
@@ -119,12 +141,49 @@ details {
   border-top: 1px solid var(--rule);
 }
 summary {
-  padding: 7px 0;
+  position: relative;
+  display: grid;
+  grid-template-columns: var(--names) 1fr;
+  gap: 12px;
+  align-items: center;
+  min-height: 40px;
+  padding: 3px 8px 3px 0;
   cursor: pointer;
-  font-weight: 700;
 }
-summary .soft {
+summary::before {
+  position: absolute;
+  left: 0;
+  content: "▸";
+}
+[open] > summary::before {
+  content: "▾";
+}
+.what {
+  padding-left: 16px;
+  font-weight: 700;
+  line-height: 1.25;
+  overflow-wrap: anywhere;
+}
+.what .soft {
+  display: block;
   font-weight: 400;
+}
+/* what is folded: each pair where it stands, in its own colours; what is hard to read lies lower */
+.all {
+  position: relative;
+  height: 30px;
+}
+.all i {
+  position: absolute;
+  top: 3px;
+  width: 12px;
+  height: 14px;
+  border: 1px solid #0003;
+  box-shadow: inset 0 -4px currentcolor;
+  transform: translateX(-50%);
+}
+.all .fail {
+  top: 13px;
 }
 .tag {
   padding: 0 6px;
