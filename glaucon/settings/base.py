@@ -95,6 +95,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "allauth.account.middleware.AccountMiddleware",
     "glaucon.apps.accounts.last_seen.notes_sessions",
+    "glaucon.apps.accounts.turns.takes_turns",
     "glaucon.apps.accounts.passes.remembers_who_asks",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]

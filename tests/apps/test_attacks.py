@@ -6,6 +6,8 @@ import errno
 import io
 import json
 import os
+import threading
+import time
 import zipfile
 from collections.abc import Callable
 from pathlib import Path
@@ -17,6 +19,8 @@ from django.core.cache import cache
 from django.test import Client
 from waitress.adjustments import Adjustments
 
+from glaucon.apps.accounts import turns
+from glaucon.apps.errors import Refused
 from glaucon.apps.sites import blobs
 from glaucon.apps.sites.models import Job, Site
 from glaucon.apps.work import queue
@@ -209,3 +213,31 @@ def test_no_path_climbs_out(wren: Api, yard: str, otterlock: Path) -> None:
             archive.writestr("index.html", "<p>Here")
             archive.writestr(name, "<p>Out")
         assert wren.bring(out.getvalue()).json()["state"] == "refused", name
+
+
+def test_who_asks_much_at_once_waits_for_their_own(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(turns, "MOST_WAITING", 3)
+    monkeypatch.setattr(turns, "MOST_SECONDS", 5.0)
+    all_turns, held, told = turns.Turns(), threading.Event(), list[str]()
+
+    def hold(client: str) -> None:
+        try:
+            with all_turns.one(client):
+                told.append("answered")
+                held.wait(10)
+        except Refused as refusal:
+            told.append(str(refusal.status))
+
+    threads = [threading.Thread(target=hold, args=("one",)) for _ in range(8)]
+    for thread in threads:
+        thread.start()
+    until = time.monotonic() + 5
+    while len(told) < 5 and time.monotonic() < until:
+        time.sleep(0.01)
+    # two are answered, three wait, three are refused; another's turn comes at once
+    assert sorted(told) == ["429"] * 3 + ["answered"] * 2
+    with all_turns.one("other"):
+        held.set()
+    for thread in threads:
+        thread.join()
+    assert sorted(told) == ["429"] * 3 + ["answered"] * 5

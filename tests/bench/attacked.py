@@ -100,11 +100,12 @@ def _sign_in(attacker: Running, ended: threading.Event, told: Counter[int]) -> N
 
 
 def _ask_much(attacker: Running, ended: threading.Event, told: Counter[int]) -> None:
-    """Ask for the dearest of searches again and again, each with another colour."""
+    """Ask for readings again and again, each with another colour."""
     site = attacker.call("GET", "/api/sites")[1][0]["slug"]
+    base = attacker.base(site)
     while not ended.is_set():
         acts = [{"act": "set-colour", "role": "link", "value": f"#{random.randrange(0x1000000):06x}"}]
-        asked = {"base": attacker.base(site), "search": "fix-all", "acts": acts}
+        asked = {"base": base, "search": "show", "acts": acts}
         told[attacker.call("POST", f"/api/sites/{site}/searches", asked)[0]] += 1
 
 
@@ -135,7 +136,7 @@ def main(seconds: float) -> None:
         attacker.bring_sample()
         attacks: dict[str, Attack | None] = {
             "nothing": None, "hosts that drip": _bring_slow_host(host), "sign-ins": _sign_in,
-            "searches": _ask_much, "bodies of nobody": _send_bodies, "archives of 100 kB": _bring_archives,
+            "readings": _ask_much, "bodies of nobody": _send_bodies, "archives of 100 kB": _bring_archives,
         }  # fmt: skip
         for name, attack in attacks.items():
             ended, told = threading.Event(), Counter[int]()
