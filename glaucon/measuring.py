@@ -1,14 +1,17 @@
 """Measures how a site's pages are laid out, in a headless Chromium: `glaucon measure`.
 
-The pages are answered from memory, nothing else is asked of any host, and no script of theirs runs.
+The pages are answered from memory, nothing else is asked of any host, and no script of theirs runs; or once, to see
+what it makes of them (`stand_with`), in a browser of its own that is ended with the page.
 """
 
 from __future__ import annotations
 
+import contextlib
 import json
 import mimetypes
 import os
 import posixpath
+import secrets
 import shutil
 from collections.abc import Callable, Iterable
 from typing import Any
@@ -18,7 +21,11 @@ from glaucon.core.cascade.text import decode_source
 from glaucon.core.errors import GlauconError
 from glaucon.core.exchange.preview import stateful
 from glaucon.core.layout.document import LIMITS, measuring_script
-from glaucon.core.survey.site import SiteFiles, is_page
+from glaucon.core.snapshot.document import LIMITS as STANDING_LIMITS
+from glaucon.core.snapshot.document import Snapshot, Stood, read_stood, standing_script
+from glaucon.core.snapshot.told_apart import marked
+from glaucon.core.survey.site import Progress, SiteFiles, is_page
+from glaucon.core.survey.survey import STANDARD_WIDTHS
 
 _HOST = "http://pages.invalid/"
 _ARGUMENTS = (
@@ -27,6 +34,8 @@ _ARGUMENTS = (
 _HEIGHT_PX = 800
 _LOADS_MS = 20_000
 _POLICY = "script-src 'none'; object-src 'none'; frame-src 'none'"
+_POLICY_OF_SCRIPTS = "object-src 'none'; frame-src 'none'; worker-src 'none'; form-action 'none'"
+_STANDS_MS = 15_000  # that a page may take to stand, of which the script itself takes less
 # fonts and pictures have come, what moves stands still at its end
 _SETTLE = """async () => {
   document.querySelectorAll('[loading=lazy]').forEach((one) => (one.loading = 'eager'));
@@ -57,6 +66,71 @@ def measure_site(
             return measure_with(browser, site, widths, progress)
         finally:
             browser.close()
+
+
+def stand_site(site: SiteFiles, progress: Progress = lambda what, done, total: None) -> tuple[Snapshot, list[str]]:
+    """Return what stands on each page once its scripts have run on a wide screen, and the pages that never stood.
+
+    Raises: MeasureError: Playwright or a Chromium is missing.
+    """
+    found: dict[str, Stood] = {}
+    fallen: list[str] = []
+    with _playwright()() as running:
+        browser = running.chromium.launch(executable_path=_chromium(), args=_ARGUMENTS)
+        try:
+            for done, page in enumerate(site.pages):
+                progress("running scripts", done, len(site.pages))
+                stood = stand_with(browser, site, page)
+                if stood is not None:
+                    found[page] = stood
+                    continue
+                # a script that never ends holds its whole process: with it goes the browser
+                fallen.append(page)
+                with contextlib.suppress(Exception):
+                    browser.close()
+                browser = running.chromium.launch(executable_path=_chromium(), args=_ARGUMENTS)
+        finally:
+            browser.close()
+    return found, fallen
+
+
+def stand_with(browser: Any, site: SiteFiles, page: str, width: int = STANDARD_WIDTHS[0]) -> Stood | None:
+    """Return what stands on one page once its scripts have run; None where it does not come to stand."""
+    context = browser.new_context(
+        viewport={"width": width, "height": _HEIGHT_PX}, reduced_motion="reduce", service_workers="block",
+        accept_downloads=False,
+    )  # fmt: skip
+    try:
+        given: list[str] = []
+        word = f"glaucon{secrets.token_hex(8)}"
+        context.expose_binding(word, lambda source, text: given.append(str(text)))
+        tab = context.new_page()
+        context.on("page", lambda other: None if other is tab else other.close())
+        tab.on("dialog", lambda dialog: dialog.dismiss())
+        address, opened = _HOST + quote(page), set[str]()
+        tab.route("**/*", lambda route: _answer_with_scripts(route, site, opened))
+        tab.goto(address, wait_until="commit", timeout=_STANDS_MS)
+        with contextlib.suppress(Exception):  # what loads for ever is looked at as it is
+            tab.wait_for_load_state("load", timeout=_STANDS_MS // 3)
+        # its end is waited for from outside: a page that is held by a loop of its own answers nothing
+        tab.wait_for_function(
+            f"""([word, limits]) => {{
+              const kept = (window[word].kept ??= {{ isThere: false }});
+              if (!kept.isBegun) {{
+                kept.isBegun = true;
+                const told = (one) => window[word](JSON.stringify(one)).then(() => (kept.isThere = true));
+                ({standing_script()})(limits).then(told, () => told(null));
+              }}
+              return kept.isThere;
+            }}""",
+            arg=[word, STANDING_LIMITS], timeout=_STANDS_MS, polling=100,
+        )  # fmt: skip
+        return read_stood(json.loads(given[0]))
+    except Exception:  # whatever a page does to its browser: it is read as its file says
+        return None
+    finally:
+        with contextlib.suppress(Exception):
+            context.close()
 
 
 def measure_with(
@@ -116,17 +190,51 @@ def _measured(tab: Any, page: str) -> Any:
 
 
 def _answer(route: Any, site: SiteFiles) -> None:
-    parts = urlsplit(route.request.url)
-    path = posixpath.normpath(unquote(parts.path).lstrip("/") or "index.html")
-    if f"{parts.scheme}://{parts.netloc}/" != _HOST and site.without_origin(route.request.url) == route.request.url:
+    path = _path_of(route, site)
+    if path is None:
         route.abort()
         return
-    data = site.files.get(path) or site.files.get(f"{path}/index.html")
+    data = site.files.get(path) if path else None
     if data is None:
         route.fulfill(status=404, body="")
         return
-    kind = "text/html" if is_page(path) else mimetypes.guess_type(path)[0] or "application/octet-stream"
+    kind = _kind_of(path)
     if kind in ("text/html", "text/css"):
-        text = stateful(decode_source(data).text, is_page(path))
-        kind, data = f"{kind}; charset=utf-8", text.encode()
+        text = stateful(site.page_text(path) if is_page(path) else decode_source(data).text, is_page(path))
+        kind, data = f"{kind}; charset=utf-8", text.encode("utf-8", "replace")
     route.fulfill(status=200, body=data, headers={"Content-Type": kind, "Content-Security-Policy": _POLICY})
+
+
+def _answer_with_scripts(route: Any, site: SiteFiles, opened: set[str]) -> None:
+    """Answer with a file as it is; the page itself once, since a script that leads elsewhere is not followed."""
+    path = _path_of(route, site)
+    if route.request.is_navigation_request():
+        if opened or not path:
+            route.abort()
+            return
+        opened.add(path)
+    if path is None:
+        route.abort()
+        return
+    data = site.files.get(path) if path else None
+    if data is None:
+        route.fulfill(status=404, body="")
+        return
+    headers = {"Content-Type": _kind_of(path)}
+    if is_page(path):
+        data = marked(decode_source(data).text).encode("utf-8", "replace")
+        headers = {"Content-Type": "text/html; charset=utf-8", "Content-Security-Policy": _POLICY_OF_SCRIPTS}
+    route.fulfill(status=200, body=data, headers=headers)
+
+
+def _path_of(route: Any, site: SiteFiles) -> str | None:
+    """Return the file that is asked for, "" where there is none of that name; None: another host is asked."""
+    parts = urlsplit(route.request.url)
+    if f"{parts.scheme}://{parts.netloc}/" != _HOST and site.without_origin(route.request.url) == route.request.url:
+        return None
+    path = posixpath.normpath(unquote(parts.path).lstrip("/") or "index.html")
+    return next((one for one in (path, f"{path}/index.html") if one in site.files), "")
+
+
+def _kind_of(path: str) -> str:
+    return "text/html" if is_page(path) else mimetypes.guess_type(path)[0] or "application/octet-stream"

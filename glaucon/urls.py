@@ -12,6 +12,7 @@ from django.views.decorators.clickjacking import xframe_options_exempt
 from glaucon.apps.api.main import api
 from glaucon.apps.releases.live import show_live
 from glaucon.apps.studies.previews import show_preview
+from glaucon.apps.studies.running import show_running
 from glaucon.operating.support import support
 
 # what a screen of a site asks for first is on its way before its script is read
@@ -50,6 +51,7 @@ urlpatterns = [
     path("api/", api.urls),
     path("auth/", include("allauth.headless.urls")),
     path("admin/", support.urls),
+    path("preview/with-scripts/<str:signature>/<path:path>", xframe_options_exempt(show_running)),
     path("preview/<str:signature>/<path:path>", xframe_options_exempt(show_preview)),
     path("live/<slug:slug>/", xframe_options_exempt(show_live)),
     path("live/<slug:slug>/<path:path>", xframe_options_exempt(show_live)),

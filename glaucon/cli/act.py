@@ -6,7 +6,15 @@ import argparse
 import sys
 from collections.abc import Sequence
 
-from glaucon.cli.files import as_json, layouts_of, pictures_beside, read_json, study_bytes, study_or_proposed, write_out
+from glaucon.cli.files import (
+    as_json,
+    pictures_beside,
+    read_json,
+    read_measured,
+    study_bytes,
+    study_or_proposed,
+    write_out,
+)
 from glaucon.cli.parser import NOTHING_FAILS
 from glaucon.core.acts.act import Act
 from glaucon.core.acts.any_act import ACTS, applied, label_of, read_acts
@@ -14,7 +22,6 @@ from glaucon.core.acts.any_search import SEARCHES
 from glaucon.core.acts.at_hand import ReadSite
 from glaucon.core.errors import StudyError
 from glaucon.core.study.study import Study
-from glaucon.core.survey.site import read_site
 
 
 def run(options: argparse.Namespace) -> int:
@@ -24,8 +31,8 @@ def run(options: argparse.Namespace) -> int:
         return NOTHING_FAILS
     if options.path is None or options.acts is None or options.out_study is None:
         raise StudyError("Name the site, --acts FILE and --out-study FILE; or ask with --list which acts there are.")
-    files = read_site(options.path)
-    site = ReadSite(files, layouts_of(options.layout), pictures=pictures_beside(options.study, files))
+    files, layouts = read_measured(options.path, options.layout)
+    site = ReadSite(files, layouts, pictures=pictures_beside(options.study, files))
     before = study_or_proposed(options.study, site.known)
     acts = read_acts(read_json(options.acts, "acts"))
     after = applied(site, before, acts)

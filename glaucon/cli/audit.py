@@ -7,7 +7,7 @@ import datetime
 import sys
 from dataclasses import replace
 
-from glaucon.cli.files import layouts_of, pictures_beside, read_json
+from glaucon.cli.files import pictures_beside, read_json, read_measured
 from glaucon.cli.parser import NOTHING_FAILS, SOMETHING_FAILS
 from glaucon.core.acts.at_hand import ReadSite
 from glaucon.core.exchange.backdrops import backdrops_of, survey_with, with_least_veils
@@ -21,7 +21,7 @@ from glaucon.core.seeing.summary import summary_of
 from glaucon.core.seeing.texts import TextList, TextsWanted
 from glaucon.core.study.study import Study, read_study
 from glaucon.core.survey.model import ContextKey
-from glaucon.core.survey.site import SiteFiles, read_site
+from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
 
 _WRITERS = {"table": as_table, "json": as_json, "csv": as_csv}
@@ -30,9 +30,8 @@ _OF_ALL = ("html", "earl")  # of every width and state, whatever is asked for
 
 def run(options: argparse.Namespace) -> int:
     """Write the report; the exit status says whether something fails."""
-    site = read_site(options.path)
+    site, layouts = read_measured(options.path, options.layout, options.width)
     study = read_study(read_json(options.study, "study")) if options.study is not None else None
-    layouts = layouts_of(options.layout, options.width)
     if options.form in _OF_ALL:
         return _of_all(options, site, study, layouts)
     context = ContextKey(options.width, options.state, options.scheme)

@@ -34,20 +34,29 @@ def study_or_proposed(path: Path | None, known: KnownSite, name: str = "Proposed
     return known.first_study(name) if path is None else read_study(read_json(path, "study"))
 
 
-def layouts_of(path: Path | None, width: int | None = None) -> Layouts:
-    """Return the layouts of the file that was named, none where none was; `width` must be among theirs."""
-    from glaucon.core.layout.document import read_layouts
+def read_measured(path: Path, measured: Path | None, width: int | None = None) -> tuple[SiteFiles, Layouts]:
+    """Return the site of a folder or a .zip, and its layouts of the file that was named, none where none was.
 
-    if path is None:
-        return {}
+    Where that holds a snapshot too, the site's pages are read by it. `width` must be among the layouts.
+    Raises: GlauconError.
+    """
+    from glaucon.core.layout.document import read_layouts
+    from glaucon.core.snapshot.document import as_it_stood, read_snapshot
+    from glaucon.core.survey.site import read_site
+
+    site = read_site(path)
+    if measured is None:
+        return site, {}
     try:
-        found = read_layouts(path.read_text("utf-8"))
+        text = measured.read_text("utf-8")
     except (OSError, UnicodeDecodeError) as error:
         why = error.strerror if isinstance(error, OSError) else "it is no text"
-        raise GlauconError(f"“{path}” could not be read ({why}). Name a layout file.") from error
+        raise GlauconError(f"“{measured}” could not be read ({why}). Name a layout file.") from error
+    found = read_layouts(text)
+    snapshot = json.loads(text).get("snapshot")
     if width is not None and not any(width == one for _, one in found):
-        raise GlauconError(f"“{path}” holds no page at {width} px. Measure with --width {width}.")
-    return found
+        raise GlauconError(f"“{measured}” holds no page at {width} px. Measure with --width {width}.")
+    return site if snapshot is None else as_it_stood(site, read_snapshot(snapshot, site)), found
 
 
 def pictures_beside(study: Path | None, site: SiteFiles) -> Source:

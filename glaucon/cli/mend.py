@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import sys
 
-from glaucon.cli.files import as_json, layouts_of, pictures_beside, study_bytes, study_or_proposed, write_out
+from glaucon.cli.files import as_json, pictures_beside, read_measured, study_bytes, study_or_proposed, write_out
 from glaucon.cli.mend_report import as_table, failing_texts, report
 from glaucon.cli.parser import NOTHING_FAILS, SOMETHING_FAILS, STATES
 from glaucon.core.acts.any_act import applied
@@ -14,16 +14,15 @@ from glaucon.core.acts.whole.find_fixes import FindFixes, FoundFixes
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.hand_back import hand_back
 from glaucon.core.survey.model import ContextKey
-from glaucon.core.survey.site import read_site
 
 _WIDTHS = (1280, 390)
 
 
 def run(options: argparse.Namespace) -> int:
     """Write the mended site, its study where it is asked for, and a report."""
-    files = read_site(options.path)
+    files, layouts = read_measured(options.path, options.layout)
     contexts = [ContextKey(width, state) for width in _WIDTHS for state in options.states] if options.states else None
-    site = ReadSite(files, layouts_of(options.layout), contexts, pictures_beside(options.study, files))
+    site = ReadSite(files, layouts, contexts, pictures_beside(options.study, files))
     study = study_or_proposed(options.study, site.known, "Mended").model_copy(update={"aim": options.level})
     found, fixed = FindFixes(search="fix-all", locks=tuple(options.locks)).find_both(site, study)
     names = _names(options.take, found)

@@ -61,11 +61,13 @@ def _audit(audit: argparse.ArgumentParser) -> None:
 def _colours(found: argparse.ArgumentParser) -> None:
     _takes_site(found)
     found.add_argument("--out-study", type=Path, metavar="FILE", help="where the proposed study goes, as JSON")
+    _may_take_layout(found)
 
 
 def _sections(shown: argparse.ArgumentParser) -> None:
     _takes_site(shown)
     _may_take_study(shown)
+    _may_take_layout(shown)
 
 
 def _recolour(recolour: argparse.ArgumentParser) -> None:
@@ -117,6 +119,10 @@ def _measure(measure: argparse.ArgumentParser) -> None:
     measure.add_argument(
         "--width", type=_width, action="append", metavar="PX", dest="widths",
         help="viewport width, several times for several (default 1280, 768 and 390)",
+    )  # fmt: skip
+    measure.add_argument(
+        "--scripts", action="store_true",
+        help="run the site's own scripts once and keep what then stands on each page: a snapshot beside the layout",
     )  # fmt: skip
     measure.add_argument("--out", type=Path, required=True, metavar="FILE", help="where the layout goes, as JSON")
 

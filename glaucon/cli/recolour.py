@@ -5,21 +5,20 @@ from __future__ import annotations
 import argparse
 import sys
 
-from glaucon.cli.files import as_json, layouts_of, pictures_beside, study_or_proposed, write_out
+from glaucon.cli.files import as_json, pictures_beside, read_measured, study_or_proposed, write_out
 from glaucon.cli.parser import NOTHING_FAILS, SOMETHING_FAILS
 from glaucon.core.errors import StudyError
 from glaucon.core.exchange.backdrops import backdrops_of, survey_with, with_least_veils
 from glaucon.core.exchange.hand_back import HandedBack, hand_back
 from glaucon.core.known.site import KnownSite
 from glaucon.core.study.study import Study
-from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import survey_site
 from glaucon.core.wording import counted, hard_to_read, listed, plural
 
 
 def run(options: argparse.Namespace) -> int:
     """Write what is handed back, and a report."""
-    site, layouts = read_site(options.path), layouts_of(options.layout)
+    site, layouts = read_measured(options.path, options.layout)
     known = KnownSite(survey_site(site, layouts=layouts))
     study = study_or_proposed(options.study, known).with_values(_values(options.values))
     behind = None

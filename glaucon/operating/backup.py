@@ -28,7 +28,8 @@ FORMAT = 1
 DATABASE = "glaucon.sqlite3"
 _PIECE = 1 << 20
 _NAMED = (
-    "SELECT blob FROM glaucon_sites_sitefile UNION SELECT blob FROM glaucon_sites_sitepicture "
+    "SELECT blob FROM glaucon_sites_sitefile UNION SELECT stood FROM glaucon_sites_sitefile WHERE stood != '' "
+    "UNION SELECT blob FROM glaucon_sites_sitepicture "
     "UNION SELECT blob FROM glaucon_releases_releasefile"
 )
 
@@ -154,7 +155,9 @@ def _digest(file: IO[bytes]) -> str:
 def _is_plain(name: str) -> bool:
     parts = name.split("/")
     return name == DATABASE or (
-        parts[0] in ("blobs", "layouts") and len(parts) == 3 and all(p and not p.startswith(".") for p in parts)
+        parts[0] in ("blobs", "layouts", "stood")
+        and len(parts) == 3
+        and all(p and not p.startswith(".") for p in parts)
     )
 
 

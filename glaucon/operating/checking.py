@@ -35,9 +35,10 @@ def faults() -> Iterator[str]:
 
 
 def _named() -> set[str]:
-    return {
+    named = {
         name for model in (SiteFile, SitePicture, ReleaseFile) for name in model.objects.values_list("blob", flat=True)
     }
+    return named | set(SiteFile.objects.exclude(stood="").values_list("stood", flat=True))
 
 
 def _fault_of(name: str) -> str:
@@ -48,8 +49,11 @@ def _fault_of(name: str) -> str:
 
 
 def _whose(name: str) -> str:
-    for model, field in ((SiteFile, "site"), (SitePicture, "site"), (ReleaseFile, "release__site")):
-        found = model.objects.filter(blob=name).values_list(f"{field}__slug", "path").first()
+    for model, field, blob in (
+        (SiteFile, "site", "blob"), (SiteFile, "site", "stood"), (SitePicture, "site", "blob"),
+        (ReleaseFile, "release__site", "blob"),
+    ):  # fmt: skip
+        found = model.objects.filter(**{blob: name}).values_list(f"{field}__slug", "path").first()
         if found is not None:
             return f"{found[0]} ({found[1]})"
     return "nobody"

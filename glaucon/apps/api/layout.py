@@ -8,22 +8,26 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from glaucon.apps.accounts.rates import refuse_too_often
-from glaucon.apps.api.schemas.layout import BoxOut, LayoutOut, MeasuredIn, WantedOut, WorstIn, WorstOut
+from glaucon.apps.api.schemas.layout import BoxOut, LayoutOut, MeasuredIn, RunOut, StoodIn, WantedOut, WorstIn, WorstOut
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites import surveys
 from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.layouts import keep_layout, kept_layouts, read_kept, worth_measuring
+from glaucon.apps.sites.standing import are_all_used, keep_stood, worth_running
 from glaucon.apps.studies import services
 from glaucon.apps.studies.previews import preview_root
+from glaucon.apps.studies.running import running_root
 from glaucon.apps.work.heavy import heavy, long_work
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.layout.document import Box
 from glaucon.core.places.worst_spot import sights_of, worst_spot
+from glaucon.core.survey.site import MAX_TEXT_BYTES, is_page
 from glaucon.core.survey.survey import Surveyor
 
 router = Router(tags=["site"])
 _MOST_BYTES = 3_000_000
+_MOST_STOOD_BYTES = 2 * MAX_TEXT_BYTES  # as JSON
 _MOST_SIGHTS = 3  # of a finding, looked at until one shows it
 _MOST_TOLD = 60  # pages to be measured, told at once
 
@@ -37,9 +41,11 @@ def get_layout(request: HttpRequest, slug: str) -> LayoutOut:
     study = revision.read()
     open_ = [one for one in worth_measuring(surveys.known_for(site, study).survey) if one not in kept]
     root = preview_root(site, revision)
+    pages = worth_running(site, surveys.known_of(site).survey.pages)[:_MOST_TOLD]
     return LayoutOut(
+        scripts=[RunOut(page=page, address=running_root(site) + quote(page)) for page in pages],
         wanted=[WantedOut(page=page, width=width, address=root + quote(page)) for page, width in open_[:_MOST_TOLD]],
-        measured=len(kept), total=len(kept) + len(open_), is_used=surveys.are_used(site, kept),
+        measured=len(kept), total=len(kept) + len(open_), is_used=surveys.are_used(site, kept) and are_all_used(site),
     )  # fmt: skip
 
 
@@ -65,6 +71,19 @@ def keep_measured(request: HttpRequest, slug: str, given: MeasuredIn) -> HttpRes
         raise Refused(422, "no-width", f"Pages of this site are not read at {given.width} pixels. Load it again.")
     paths = {run.path for run in survey.runs if run.page == given.page}
     keep_layout(site, given.page, given.width, given.measured, paths)
+    return HttpResponse(status=204)
+
+
+@router.put("/sites/{slug}/snapshot", operation_id="putSnapshot")
+def put_snapshot(request: HttpRequest, slug: str, given: StoodIn) -> HttpResponse:
+    """Keep what a page was once its scripts had run."""
+    if len(request.body) > _MOST_STOOD_BYTES:
+        raise Refused(413, "too-large", "What the scripts made of this page is too large. It is read as its file says.")
+    refuse_too_often(request.user, "measurings")
+    site = own_site(request, slug)
+    if not site.files.filter(path=given.page).exists() or not is_page(given.page):
+        raise Refused(422, "no-page", f"“{given.page[:80]}” is no page of this site. Load the site again.")
+    keep_stood(site, given.page, given.stood)
     return HttpResponse(status=204)
 
 
@@ -103,4 +122,4 @@ def _box_out(box: Box) -> BoxOut:
 def use_layout(request: HttpRequest, slug: str) -> HttpResponse:
     """Read the site with all that is measured of it: work that may take its time."""
     site = own_site(request, slug)
-    return long_work(request.user, "glaucon.apps.sites.surveys.use_layouts_of", {"site_number": site.pk})
+    return long_work(request.user, "glaucon.apps.bringing.as_it_stands.use_told", {"site_number": site.pk})

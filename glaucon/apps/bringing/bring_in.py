@@ -18,9 +18,8 @@ from glaucon.apps.sites.blobs import put_blob
 from glaucon.apps.sites.layouts import drop_old_layouts
 from glaucon.apps.sites.models import Job, Site, SiteFile
 from glaucon.apps.sites.room import refuse_without_room
-from glaucon.apps.sites.surveys import known_of, make_survey, use_layouts
-from glaucon.apps.studies.previews import make_previews
-from glaucon.apps.studies.services import Base, base_of, current_of, replace_documents, start_study
+from glaucon.apps.sites.surveys import known_of, make_survey
+from glaucon.apps.studies.services import Base, base_of, replace_documents, start_study
 from glaucon.core.acts.at_hand import ReadSite
 from glaucon.core.acts.whole.carry_over import CarryOver
 from glaucon.core.cascade.markup import read_markup
@@ -39,12 +38,16 @@ Check = Callable[[], None]
 
 @dataclass(slots=True)
 class SiteAsRead:
-    """A site as it was read: its files, their blobs by path, its contents' name, its survey and the palette in it."""
+    """A site as it was read: its files, their blobs by path, its contents' name, its survey and the palette in it.
+
+    `stood` are the blobs of its pages as their scripts made them.
+    """
 
     files: SiteFiles
     blobs: dict[str, str]
     content: str
     known: KnownSite
+    stood: dict[str, str]
 
     def fields(self) -> dict[str, Any]:
         """Return what a site's row says of it."""
@@ -66,9 +69,7 @@ def bring_in(job: Job, tell: Progress, check: Check) -> Site:
     taken = job.again.files.aggregate(sum=Sum("size"))["sum"] or 0 if job.again is not None else 0
     refuse_without_room(job.owner, sum(map(len, files.files.values())) - taken)
     read = read_in(files, tell)
-    site = _create(job, read, check) if job.again is None else _replace(job.again, read, check)
-    ready_for_the_bench(site)
-    return site
+    return _create(job, read, check) if job.again is None else _replace(job.again, read, check)
 
 
 def read_in(files: SiteFiles, tell: Progress) -> SiteAsRead:
@@ -81,8 +82,9 @@ def read_in(files: SiteFiles, tell: Progress) -> SiteAsRead:
     for done, (path, data) in enumerate(sorted(files.files.items())):
         tell("saving files", done, len(files.files))
         blobs[path] = put_blob(data)
+    stood = {path: put_blob(html.encode()) for path, html in files.stood.items()}
     tell("finishing", 1, 1)
-    return SiteAsRead(files, blobs, content, known)
+    return SiteAsRead(files, blobs, content, known, stood)
 
 
 def _create(job: Job, read: SiteAsRead, check: Check) -> Site:
@@ -101,37 +103,43 @@ def _create(job: Job, read: SiteAsRead, check: Check) -> Site:
     return site
 
 
-def ready_for_the_bench(site: Site) -> None:
-    """Make the previews that the bench asks for first, while progress is still shown; use what is measured already."""
-    use_layouts(site)
-    make_previews(site, current_of(site), known_of(site).survey.pages[:12])
-
-
 def _replace(site: Site, read: SiteAsRead, check: Check) -> Site:
     """Take up what is new; the owner's colours and mapping stay."""
     before = dict(site.files.values_list("path", "blob"))
+    site.origin, site.most_pages = read.files.origin or site.origin, read.files.most_pages
+    site.brought_again = timezone.now()
+    take_up(site, read, files_in_words(before, read.blobs), "Updated from the site", check)
+    return site
+
+
+def take_up(
+    site: Site, read: SiteAsRead, said: list[str], what: str, check: Check = lambda: None, anew: bool = False
+) -> None:
+    """Make a site what was read; its studies are carried over, `what` they then say happened.
+
+    With `anew`, a study that nobody has worked on yet begins with the palette that is found now.
+    Raises: SiteError: its studies change all the time.
+    """
     survey, fields = known_of(site).survey, read.fields()
     for _ in range(_MOST_TRIES):
-        documents, told = _carried_over(site, read, survey) if read.content != site.content else ({}, [])
+        documents, told = _carried_over(site, read, survey, anew) if read.content != site.content else ({}, [])
         with transaction.atomic():
             check()
-            if documents and not replace_documents(site, documents, "Updated from the site"):
+            if documents and not replace_documents(site, documents, what):
                 continue  # a study was changed meanwhile
             for name, value in fields.items():
                 setattr(site, name, value)
-            site.layout, site.effort, site.brought_again = "", None, timezone.now()
-            site.changes = files_in_words(before, read.blobs) + told
-            site.origin, site.most_pages = read.files.origin or site.origin, read.files.most_pages
+            site.layout, site.effort, site.changes = "", None, said + told
             site.save()
             site.files.all().delete()
             add_files(site, read)
         drop_old_layouts(site, {key.width for key in read.known.survey.sightings})
-        return site
+        return
     raise SiteError("The site's colours were changed again and again while it was updated. Leave them for a moment.")
 
 
 def _carried_over(
-    site: Site, read: SiteAsRead, before: Survey
+    site: Site, read: SiteAsRead, before: Survey, anew: bool
 ) -> tuple[dict[Base, Study], list[str]]:  # fmt: skip
     """Return all studies of a site as they are on its new files, by the revision each is made from; and in sentences
     what that changes among their colours, each told once."""
@@ -141,6 +149,9 @@ def _carried_over(
     for study in site.studies.select_related("current"):
         assert study.current is not None
         document = study.current.read()
+        if anew and study.current.number == 1:
+            documents[base_of(study.current)] = read.known.first_study(document.name)
+            continue
         documents[base_of(study.current)] = act.apply(there, document)
         told += act.told(there, document)
     return documents, list(dict.fromkeys(told)) or ["Its colours are the same as before."]
@@ -149,7 +160,10 @@ def _carried_over(
 def add_files(site: Site, read: SiteAsRead) -> None:
     """Write down which files a site has."""
     sizes = {path: len(data) for path, data in read.files.files.items()}
-    rows = [SiteFile(site=site, path=path, blob=blob, size=sizes[path]) for path, blob in read.blobs.items()]
+    rows = [
+        SiteFile(site=site, path=path, blob=blob, size=sizes[path], stood=read.stood.get(path, ""))
+        for path, blob in read.blobs.items()
+    ]
     SiteFile.objects.bulk_create(rows, batch_size=200)
 
 
@@ -176,11 +190,13 @@ def _by_kind(paths: list[str]) -> dict[str, list[str]]:
 
 
 def content_hash(files: SiteFiles) -> str:
-    """Return a hash of all paths and contents, and of the settings that decide which pages are read."""
+    """Return a hash of all paths and contents, what scripts made of them, and what decides which pages are read."""
     total = hashlib.sha256(f"{files.origin} {files.most_pages if files.pages != files.all_pages else 0}".encode())
     for path, data in sorted(files.files.items()):
         total.update(hashlib.sha256(path.encode()).digest())
         total.update(hashlib.sha256(data).digest())
+        if path in files.stood:
+            total.update(hashlib.sha256(files.stood[path].encode()).digest())
     return total.hexdigest()
 
 

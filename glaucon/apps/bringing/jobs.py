@@ -10,6 +10,7 @@ from pathlib import Path
 from django.db import transaction
 from django.db.models import Q
 
+from glaucon.apps.bringing.as_it_stands import ready_for_the_bench
 from glaucon.apps.bringing.bring_in import bring_in
 from glaucon.apps.bringing.fetching_in import by_address, lay_down
 from glaucon.apps.bringing.project_in import bring_project_in, is_project_job
@@ -80,6 +81,7 @@ def run_job(number: int) -> None:
         with _ends(job):
             way = bring_project_in if is_project_job(job) else bring_in
             site = way(job, _teller(job), lambda: _check(job))
+            ready_for_the_bench(site)
             _close(job, Job.State.DONE, "", site=site)
     finally:
         _drop_upload(number)

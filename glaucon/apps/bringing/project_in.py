@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db import transaction
 
-from glaucon.apps.bringing.bring_in import Check, SiteAsRead, add_files, read_in, ready_for_the_bench
+from glaucon.apps.bringing.bring_in import Check, SiteAsRead, add_files, read_in
 from glaucon.apps.bringing.sources import is_upload
 from glaucon.apps.releases.models import Download, Release, ReleaseFile
 from glaucon.apps.sites.blobs import put_blob
@@ -40,7 +40,7 @@ def bring_project_in(job: Job, tell: Progress, check: Check) -> Site:
     added = sum(len(data) for data in project.contents.values())
     refuse_without_room(job.owner, added)
     said = project.document
-    files = SiteFiles(project.files, [], said.origin, said.most_pages)
+    files = SiteFiles(project.files, [], said.origin, said.most_pages, _stood(project))
     read = read_in(files, tell)
     for data in project.contents.values():
         put_blob(data)
@@ -51,7 +51,6 @@ def bring_project_in(job: Job, tell: Progress, check: Check) -> Site:
         revisions = _add_studies(site, project)
         _add_releases(site, project, revisions)
     _keep_layouts(site, project, read)
-    ready_for_the_bench(site)
     return site
 
 
@@ -65,6 +64,14 @@ def _create(job: Job, project: ReadProject, read: SiteAsRead) -> Site:
     site.refresh_from_db()
     add_files(site, read)
     return site
+
+
+def _stood(project: ReadProject) -> dict[str, str]:
+    """Return a project's pages as their scripts made them. Raises: SiteError: one is no text."""
+    try:
+        return {one.path: project.contents[one.stood].decode() for one in project.document.files if one.stood}
+    except UnicodeDecodeError as error:
+        raise SiteError("A page in the project, as its scripts made it, is no text. Save the project again.") from error
 
 
 def _pictures(project: ReadProject) -> list[dict[str, Any]]:

@@ -29,6 +29,7 @@ from glaucon.core.exchange.project.document import (
     KeptPicture,
     KeptRelease,
     KeptRevision,
+    KeptSiteFile,
     KeptStudy,
     KeptWaived,
     Project,
@@ -48,7 +49,10 @@ def save_project(site: Site, out: IO[bytes]) -> None:
     project = Project(
         kind=KIND, format=FORMAT, name=site.name, origin=site.origin, came_by=site.address, hosted_at=site.hosted_at,
         most_pages=site.most_pages, brought_in=site.brought_in,
-        files=tuple(KeptFile(path=path, sha256=blob) for path, blob in site.files.values_list("path", "blob")),
+        files=tuple(
+            KeptSiteFile(path=path, sha256=blob, stood=stood or None)
+            for path, blob, stood in site.files.values_list("path", "blob", "stood")
+        ),
         pictures=tuple(KeptPicture(path=o.path, label=o.label, sha256=o.blob) for o in site.pictures.all()),
         layouts=tuple(KeptLayout(page=p, width=w, sha256=digest(data)) for (p, w), data in sorted(layouts.items())),
         studies=tuple(map(_study, studies)),

@@ -62,7 +62,7 @@ def _variants(data: Path, sites: list[Site]) -> set[str]:
 
 def _unnamed() -> Iterator[Path]:
     data = Path(settings.DATA_DIR)
-    blobs = set(SiteFile.objects.values_list("blob", flat=True))
+    blobs = {blob for both in SiteFile.objects.values_list("blob", "stood") for blob in both}
     blobs |= set(SitePicture.objects.values_list("blob", flat=True))
     blobs |= set(ReleaseFile.objects.values_list("blob", flat=True))
     yield from (path for path in (data / "blobs").glob("*/*") if path.name.removesuffix(PACKED) not in blobs)
@@ -78,7 +78,8 @@ def _unnamed() -> Iterator[Path]:
     )  # fmt: skip
     yield from (path for path in (data / "handed").glob("*") if path.stat().st_mtime < old)
     folders = {folder_name(site) for site in sites}
-    yield from (path for path in (data / "layouts").glob("*/*") if path.parent.name not in folders)
+    for what in ("layouts", "stood"):
+        yield from (path for path in (data / what).glob("*/*") if path.parent.name not in folders)
     yield from data.glob("made/*/.new-*")
     open_jobs = Job.objects.filter(state__in=(Job.State.WAITING, Job.State.RUNNING))
     sent = {path for paths in open_jobs.values_list("source", "fetched") for path in paths}

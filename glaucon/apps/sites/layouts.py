@@ -40,9 +40,9 @@ def _names(site: Site) -> dict[str, str]:
     """Return, for each page, the name of what it is laid out by: itself, and all that is no page."""
     shared = hashlib.sha256(_MADE_BY.encode())
     pages = []
-    for path, blob in site.files.values_list("path", "blob"):
+    for path, blob, stood in site.files.values_list("path", "blob", "stood"):
         if is_page(path):
-            pages.append((path, blob))
+            pages.append((path, f"{blob} {stood}" if stood else blob))
         else:
             shared.update(f"{path} {blob}\n".encode())
     common = shared.hexdigest()

@@ -40,7 +40,7 @@ class Site(models.Model):
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="sites")
     name = models.CharField(max_length=80)
     slug = models.SlugField(max_length=60, unique=True)
-    content = models.CharField(max_length=64, help_text="hash over all paths and contents; names the survey")
+    content = models.CharField(max_length=64, help_text="hash over all paths and contents, and what scripts made")
     layout = models.CharField(max_length=16, default="", help_text="names the layouts that its survey is read with")
     effort = models.FloatField(null=True, help_text="processor seconds from its kept survey to a first reading")
     notes = models.JSONField(default=list, help_text="what could not be read, in sentences")
@@ -74,6 +74,7 @@ class SiteFile(models.Model):
     path = models.CharField(max_length=400)
     blob = models.CharField(max_length=64)
     size = models.PositiveBigIntegerField()
+    stood = models.CharField(max_length=64, default="", help_text="the blob of the page once its scripts had run")
 
     class Meta:
         ordering = ("path",)

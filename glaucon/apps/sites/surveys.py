@@ -26,7 +26,7 @@ from glaucon.core.study.own_css import NAME, applied_own, palette_for_own
 from glaucon.core.study.study import Study
 from glaucon.core.survey.model import ContextKey, Survey
 from glaucon.core.survey.origins import Tracer
-from glaucon.core.survey.site import Progress, SiteFiles, is_page
+from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.survey import ENGINE, Surveyor
 
 _MOST_BYTES = 400_000_000  # of surveys in memory, pickled; what is read with them takes about as much again
@@ -103,23 +103,6 @@ def use_layouts(site: Site) -> bool:
     return True
 
 
-def use_layouts_of(site_number: int) -> None:
-    """Read a site, by number, with all that is measured of it: a piece of work."""
-    site = Site.objects.filter(pk=site_number).first()
-    if site is not None:
-        use_layouts(site)
-
-
-def _allowance(site_number: int) -> float:
-    """Return the seconds of processor time that reading a site again may take."""
-    site = Site.objects.filter(pk=site_number).first()
-    pages = 0 if site is None else sum(is_page(path) for path in site.files.values_list("path", flat=True))
-    return _SECONDS_AT_LEAST + _SECONDS_A_PAGE * pages
-
-
-use_layouts_of.allowance = _allowance  # type: ignore[attr-defined]
-
-
 def are_used(site: Site, kept: dict[Wanted, Path]) -> bool:
     """Return whether a site is read with all that is measured of it."""
     return digest_of(kept) == site.layout
@@ -143,7 +126,8 @@ def files_of(site: Site) -> SiteFiles:
         raise Refused(404, "not-found", "This site is not there any more. Go back to your sites.")
     if content != site.content:
         raise Refused(409, "brought-again", "The site was brought in again just now. Load the page again.")
-    return SiteFiles({file.path: get_blob(file.blob) for file in files}, [], site.origin, site.most_pages)
+    stood = {file.path: get_blob(file.stood).decode() for file in files if file.stood}
+    return SiteFiles({file.path: get_blob(file.blob) for file in files}, [], site.origin, site.most_pages, stood)
 
 
 def is_at_hand(site: Site) -> bool:

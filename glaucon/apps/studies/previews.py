@@ -225,7 +225,7 @@ def _made(file: SiteFile, study: Study) -> bytes:
     tokens = known_of(file.site).tokens_of_file(file.path)
     defaults = known_of(file.site).tokens_of_file("")
     maker = PreviewMaker(file.path, [*defaults, *tokens], study, Root("", file.site.origin, file.path))
-    source = decode_source(get_blob(file.blob))
+    source = decode_source(get_blob(file.stood or file.blob))
     if is_page(file.path):
         return maker.page(source, f"<script>{_BRIDGE}</script>").encode("utf-8", "replace")
     return maker.stylesheet(source).encode("utf-8", "replace")

@@ -17,7 +17,6 @@ from glaucon.core.cascade.media import Viewport
 from glaucon.core.cascade.rules import AUTHOR, IndexedRule, PageMatcher, RuleIndex
 from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.stylesheet import Block, Rule, Stylesheet, Written
-from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken, TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.exchange.addon_attributes import AttributeRules
@@ -145,7 +144,7 @@ class _Maker:
     # reading the site
 
     def _page(self, page: str) -> _PageRules:
-        document = parse_document(decode_source(self._site.files[page]).text)
+        document = parse_document(self._site.page_text(page))
         linked = self._library.of_page(page, document)
         index = self._index(linked, document.quirks)
         entries: dict[int, _Entry] = {}

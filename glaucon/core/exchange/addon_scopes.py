@@ -8,7 +8,6 @@ import tinycss2
 
 from glaucon.core.cascade.selectors.selectors import Selector, compile_selectors
 from glaucon.core.cascade.selectors.state import State
-from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tree import Document, parse_document
 from glaucon.core.exchange.backdrops import Backdrops
 from glaucon.core.exchange.page_markers import markers_of, telling
@@ -29,7 +28,7 @@ def scopes_css(
     """
     if not study.worn and (backdrops is None or not study.backdrops):
         return ""
-    documents = {page: parse_document(decode_source(site.files[page]).text) for page in site.pages}
+    documents = {page: parse_document(site.page_text(page)) for page in site.pages}
     markers = {page: markers_of(document) for page, document in documents.items()}
 
     def root(names: Sequence[str], selector: str) -> str | None:

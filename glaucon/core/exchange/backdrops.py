@@ -7,7 +7,7 @@ the layers are the root's, which paints the whole canvas (CSS Backgrounds 3, sec
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from glaucon.core.backdrops.css import Recipe, Size, rules, written
 from glaucon.core.backdrops.panels import panel_rules
@@ -146,7 +146,7 @@ def survey_with(
     """
     wanted = set(site.pages if pages is None else pages)
     files = {path: data for path, data in site.files.items() if not is_page(path) or path in wanted}
-    with_files = SiteFiles({**files, **backdrops.files()}, [], site.origin, site.most_pages)
+    with_files = replace(site, files={**files, **backdrops.files()}, notes=[])
     page_css = {page: css for page in with_files.pages if (css := backdrops.css(page))}
     palette = palette_for_own(backdrops.study.as_found())
     return Surveyor(with_files, own, NAME, palette, layouts, page_css).survey(contexts, progress)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import zipfile
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from glaucon.core.exchange.hand_back import HandedBack
@@ -39,10 +39,10 @@ def check_handed_back(
     """
     if way == "site":
         new = read_archive(io.BytesIO(handed.data))
-        new.origin, new.most_pages = site.origin, site.most_pages
+        new.origin, new.most_pages, new.stood = site.origin, site.most_pages, handed.stood
         return compare(promised(known, study), read_again(new, layouts=layouts))
     css, files = _unpacked(handed)
-    with_files = SiteFiles({**site.files, **files}, [], site.origin, site.most_pages)
+    with_files = replace(site, files={**site.files, **files}, notes=[])
     return compare(promised(known, study), read_again(with_files, css, layouts=layouts))
 
 

@@ -26,13 +26,17 @@ _ZIP_DATE = (1987, 4, 18, 8, 0, 0)  # the same bytes for the same files
 
 @dataclass(slots=True)
 class HandedBack:
-    """What one way gives: its bytes, the files it changes, the colours and places it cannot reach."""
+    """What one way gives: its bytes, the files it changes, the colours and places it cannot reach.
+
+    `stood` is how its pages would then stand, of those that are read as their scripts made them.
+    """
 
     data: bytes
     filename: str
     changed: list[str] = field(default_factory=list)
     unreached: list[Unreached] = field(default_factory=list)
     missed: list[str] = field(default_factory=list)
+    stood: dict[str, str] = field(default_factory=dict)
 
 
 def hand_back(
@@ -54,9 +58,10 @@ def hand_back(
     """
     scheme = scheme_of(study, other) if other is not None else None
     if way == "site":
-        new = recolour_site(site, survey, study, scheme, backdrops).files
-        files = new if changed_only else {**site.files, **new}
-        return HandedBack(zip_of(files), "site.zip", sorted(path for path in new if new[path] != site.files.get(path)))
+        made = recolour_site(site, survey, study, scheme, backdrops)
+        files = made.files if changed_only else {**site.files, **made.files}
+        changed = sorted(path for path, data in made.files.items() if data != site.files.get(path))
+        return HandedBack(zip_of(files), "site.zip", changed, stood={**site.stood, **made.stood})
     missed: list[str] = []
     if way == "addon":
         kinds = dressing_of(study, survey).kinds

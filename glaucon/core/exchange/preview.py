@@ -20,6 +20,7 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.exchange.recolour import Edit, apply_edits, token_edit
 from glaucon.core.exchange.state_places import state_places
 from glaucon.core.scopes.hints import HINTED, HINTED_BELOW
+from glaucon.core.snapshot.told_apart import marked
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import Worn, worn_by
 
@@ -128,6 +129,14 @@ def served_page(source: SourceText, root: Root) -> str:
     markup = read_markup(source.text)
     edits = [edit for tag in markup.tags for edit in _address_edits(tag, markup, root)]
     return apply_edits(source.text, edits)
+
+
+def running_page(source: SourceText, root: Root, ahead: str) -> str:
+    """Return a page as it came but for its addresses, its tags numbered, with `ahead` as the first thing in it."""
+    markup = read_markup(marked(source.text))
+    edits = [edit for tag in markup.tags for edit in _address_edits(tag, markup, root)]
+    at = _first_place(markup)
+    return _that_stays(apply_edits(markup.source, [*edits, (at, at, ahead)]))
 
 
 def with_root(css: str, root: Root) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import posixpath
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from glaucon.core.cascade.markup import Markup, StartTag, read_markup
 from glaucon.core.cascade.text import decode_source
@@ -13,6 +13,7 @@ from glaucon.core.cascade.tokens import ColourToken
 from glaucon.core.exchange.backdrops import Backdrops
 from glaucon.core.exchange.schemes import Scheme
 from glaucon.core.scopes.css import dressing_of
+from glaucon.core.snapshot.told_apart import in_file
 from glaucon.core.study.own_css import applied_css, properties_in
 from glaucon.core.study.roles import Role
 from glaucon.core.study.study import Study
@@ -39,10 +40,14 @@ SYSTEM = {
 
 @dataclass(frozen=True, slots=True)
 class Recoloured:
-    """What changes: new bytes by path, and the path of the one added stylesheet ("" where nothing changes)."""
+    """What changes: new bytes by path, and the path of the one added stylesheet ("" where nothing changes).
+
+    `stood` is how the pages that are read as their scripts made them would then stand.
+    """
 
     files: dict[str, bytes]
     stylesheet: str
+    stood: dict[str, str] = field(default_factory=dict)
 
 
 def apply_edits(text: str, edits: Iterable[Edit]) -> str:
@@ -130,6 +135,7 @@ def recolour_site(
     last = applied_css(study)
     if last:
         files[_sheet_name(last)] = last.encode()
+    stood: dict[str, str] = {}
     for path in site.files:
         edits = list(by_file.get(path, {}).values())
         if not edits and not is_page(path):
@@ -137,10 +143,26 @@ def recolour_site(
         source = decode_source(site.files[path])
         if is_page(path):
             own = css + dressing.css(path) + (f"\n{laid.css(path)}" if laid is not None else "")
-            files[_sheet_name(own)] = own.encode()
-            edits += _links(read_markup(source.text), path, _sheet_name(own), _sheet_name(last) if last else "")
+            markup, names = read_markup(source.text), (_sheet_name(own), _sheet_name(last) if last else "")
+            if path in site.stood:
+                edits, stood[path] = _told_apart(site.stood[path], markup, edits, path, names)
+            files[names[0]] = own.encode()
+            edits += _links(markup, path, *names)
         files[path] = source.encode(apply_edits(source.text, edits))
-    return Recoloured(files, sheet)
+    return Recoloured(files, sheet, stood)
+
+
+def _told_apart(
+    stood: str, file: Markup, edits: list[Edit], page: str, sheets: tuple[str, str]
+) -> tuple[list[Edit], str]:
+    """Return the edits of a page's file, made of those of the page as it stood; and how it then stands.
+
+    What a script has written is in no file and stays.
+    """
+    markup = read_markup(stood)
+    there, nowhere = in_file(markup, file, edits)
+    left = [edit for edit in edits if edit not in nowhere]
+    return there, apply_edits(stood, [*left, *_links(markup, page, *sheets)])
 
 
 def _token_edits(

@@ -207,10 +207,11 @@ def _path(given: Any) -> str:
     return given
 
 
-def write_layouts(raw: dict[tuple[str, int], Any]) -> str:
-    """Return measured pages as one document, as `glaucon measure` writes it."""
+def write_layouts(raw: dict[tuple[str, int], Any], snapshot: dict[str, Any] | None = None) -> str:
+    """Return measured pages as one document, as `glaucon measure` writes it, with a snapshot if there is one."""
     pages = [{"page": page, **measured} for (page, _), measured in sorted(raw.items())]
-    return json.dumps({"format": FORMAT, "pages": pages}, separators=(",", ":")) + "\n"
+    document = {"format": FORMAT, "pages": pages, **({} if snapshot is None else {"snapshot": snapshot})}
+    return json.dumps(document, separators=(",", ":")) + "\n"
 
 
 def read_layouts(text: str) -> Layouts:

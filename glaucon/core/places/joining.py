@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tree import Document, parse_document
 from glaucon.core.errors import StudyError
 from glaucon.core.layout.document import Box, Layouts, PageLayout
@@ -62,7 +61,7 @@ def _found_gaps(
             continue
         is_measured = True
         here = [region for region in sections if page in region.pages]
-        for pair, gap in _gaps(parse_document(decode_source(site.files[page]).text), of_page, here).items():
+        for pair, gap in _gaps(parse_document(site.page_text(page)), of_page, here).items():
             if gap > _TOUCHING_PX:
                 found.setdefault(pair, {})[page] = gap
             else:

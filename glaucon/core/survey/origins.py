@@ -21,7 +21,6 @@ from glaucon.core.cascade.rules import HINT, INLINE, INLINE_IMPORTANT, PageMatch
 from glaucon.core.cascade.selectors.selectors import compile_selectors
 from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.stylesheet import Block
-from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import ColourToken, TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.survey.layers import paints_background
@@ -190,7 +189,7 @@ class Tracer:
         return self._pages[name]
 
     def _opened(self, name: str) -> _Page:
-        document = parse_document(decode_source(self._site.files[name]).text)
+        document = parse_document(self._site.page_text(name))
         linked = self._library.of_page(name, document)
         index = RuleIndex([(one.sheet, condition_of(one)) for one in linked], document.quirks)
         blocks: dict[int, Block | None] = {}

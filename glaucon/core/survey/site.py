@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import IO
 from urllib.parse import unquote, urlsplit
 
+from glaucon.core.cascade.text import decode_source
 from glaucon.core.errors import SiteError
 
 MAX_ARCHIVE_BYTES = 60 * 1024 * 1024
@@ -34,12 +35,19 @@ class SiteFiles:
 
     `origin` is the scheme and host the site came from, where it came by address: its own addresses may name it.
     `most_pages` says how many of its pages are read, those nearest to its top first; 0 for all. All files are kept.
+    `stood` has the HTML of pages once their scripts had run, which are read by that (see `core.snapshot`).
     """
 
     files: dict[str, bytes]
     notes: list[str] = field(default_factory=list)
     origin: str = ""
     most_pages: int = 0
+    stood: dict[str, str] = field(default_factory=dict)
+
+    def page_text(self, page: str) -> str:
+        """Return the HTML that a page is read by."""
+        stood = self.stood.get(page)
+        return decode_source(self.files[page]).text if stood is None else stood
 
     @property
     def pages(self) -> list[str]:

@@ -15,7 +15,6 @@ from glaucon.core.cascade.rules import PageMatcher, RuleIndex
 from glaucon.core.cascade.selectors.controls import is_disabled
 from glaucon.core.cascade.selectors.state import STATES, State
 from glaucon.core.cascade.stylesheet import Block
-from glaucon.core.cascade.text import decode_source
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.layout.document import Layouts, PageLayout
@@ -198,7 +197,7 @@ class Surveyor:
         pages, deep = self.site.pages, list[str]()
         for done, page in enumerate(pages):
             progress("parsing pages", done, len(pages))
-            document = parse_document(decode_source(self.site.files[page]).text)
+            document = parse_document(self.site.page_text(page))
             if document.markup.end is not None:
                 deep.append(f"{page} nests deeper than Glaucon follows; the rest is not read. Close its elements.")
             linked = self.library.of_page(page, document)
@@ -285,7 +284,7 @@ class Surveyor:
 
     def probe(self, page: str, key: ContextKey, path: str, layout: PageLayout) -> tuple[Pairing, list[Cell]] | None:
         """Return a text's pairing in one context, and what lies behind it in small cells; None: it is not shown."""
-        document = parse_document(decode_source(self.site.files[page]).text)
+        document = parse_document(self.site.page_text(page))
         linked = self.library.of_page(page, document)
         _mark(document)
         found = self._regions([(page, document, linked)])
@@ -364,7 +363,7 @@ class Surveyor:
         pages_with_text = {run.page for run in survey.runs}
         for page in survey.pages:
             if page not in pages_with_text:
-                by_script = b"<script" in self.site.files[page].lower()
+                by_script = page not in self.site.stood and b"<script" in self.site.files[page].lower()
                 empty = "shows nothing until its scripts run" if by_script else "holds no text"
                 survey.notes.append(f"{page} {empty}; nothing could be read there.")
         pictures = sum(data.lower().count(b"<img") for path, data in self.site.files.items() if path in survey.pages)

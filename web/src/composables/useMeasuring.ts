@@ -1,6 +1,7 @@
 import { until } from "@vueuse/core";
 import { computed, onScopeDispose, ref, watch } from "vue";
 import client, { ask, type Schemas } from "@/api/client";
+import { standUnseen } from "@/logic/standing";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
@@ -85,7 +86,7 @@ export async function measureAndKeep(slug: string, one: Wanted): Promise<boolean
 export function useMeasuring() {
   const site = useSite();
   const study = useStudy();
-  const pages = ref({ done: 0, total: 0, width: 0 });
+  const pages = ref({ done: 0, total: 0, width: 0 }); // no width: their scripts are run
   /** The visit whose pages have been looked at, as far as they can be. */
   const looked = ref<unknown>(null);
   let isOver = false;
@@ -93,7 +94,26 @@ export function useMeasuring() {
   const on = (slug: string) => ({ params: { path: { slug } } });
   const isStill = (visit: number) => !isOver && visit === site.visit;
 
+  /** Runs the scripts of the pages that have some, once, and has the site read by what they make. */
+  async function run(visit: number, slug: string): Promise<void> {
+    const { scripts } = await ask(client.GET("/api/sites/{slug}/layout", on(slug)));
+    for (const [done, one] of scripts.entries()) {
+      pages.value = { done, total: scripts.length, width: 0 };
+      while (isStill(visit) && Object.keys(study.draft).length) await pause(QUIET_MS);
+      if (!isStill(visit)) return;
+      const body = { page: one.page, stood: (await standUnseen(one.address)) as Record<string, unknown> | null };
+      if (!isStill(visit)) return;
+      await ask(client.PUT("/api/sites/{slug}/snapshot", { ...on(slug), body }));
+    }
+    if (!scripts.length || !isStill(visit)) return;
+    await ask(client.POST("/api/sites/{slug}/layout/use", on(slug)));
+    if (!isStill(visit)) return;
+    await site.refetch();
+    await study.load(slug);
+  }
+
   async function look(visit: number, slug: string): Promise<void> {
+    await run(visit, slug);
     const failed = new Set<string>();
     let isFirst = true;
     for (;;) {
@@ -148,6 +168,7 @@ export function useMeasuring() {
   const words = computed(() => {
     const { done, total, width } = pages.value;
     if (!total) return "";
+    if (!width) return `Running scripts: ${done} of ${total} pages`;
     const at = width < 1200 ? ` at ${width} px` : "";
     return `Looking closely${at}: ${done} of ${total} pages`;
   });

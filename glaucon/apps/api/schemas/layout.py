@@ -18,9 +18,20 @@ class WantedOut(Told):
     address: str
 
 
-class LayoutOut(Told):
-    """How far the measuring is, in pages at a width; with `is_used` the reading knows all that is measured."""
+class RunOut(Told):
+    """A page whose scripts nobody has seen run yet, and where it is framed from, with them."""
 
+    page: str
+    address: str
+
+
+class LayoutOut(Told):
+    """How far the measuring is, in pages at a width; with `is_used` the reading knows all that is told.
+
+    `scripts` are the pages to be run first: what lies where is measured of what their scripts make.
+    """
+
+    scripts: list[RunOut]
     wanted: list[WantedOut]
     measured: int
     total: int
@@ -65,3 +76,10 @@ class MeasuredIn(Asked):
     page: str = Field(max_length=400)
     width: int = Field(ge=200, le=4000)
     measured: dict[str, Any]
+
+
+class StoodIn(Asked):
+    """What Glaucon's own script told of a page whose scripts had run; null: it never came to stand."""
+
+    page: str = Field(max_length=400)
+    stood: dict[str, Any] | None

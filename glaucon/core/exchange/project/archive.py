@@ -80,9 +80,12 @@ def _add(archive: zipfile.ZipFile, path: str, data: bytes) -> None:
 
 
 def _plain(project: Project) -> Iterator[tuple[str, str]]:
-    """Yield the files that lie in the archive under their own names, each with its SHA-256."""
+    """Yield where the site's own files lie in the archive, and what its scripts made of them, each with its SHA-256."""
     yield from ((f"site/{one.path}", one.sha256) for one in project.files)
     yield from ((one.path, one.sha256) for one in project.pictures)
+    own = {one.sha256 for one in project.files}
+    stood = dict.fromkeys(one.stood for one in project.files if one.stood is not None)
+    yield from ((f"content/{sha256}", sha256) for sha256 in stood if sha256 not in own)
 
 
 def _document_path(place: int, number: int) -> str:
@@ -179,6 +182,7 @@ def _check_shape(project: Project) -> None:
     _once("release", (f"number {one.number}" for one in project.releases))
     pages = {one.path for one in project.files if is_page(one.path)}
     _need(bool(pages), "it has no HTML page")
+    _need(all(one.stood is None or one.path in pages for one in project.files), "scripts made a page of what is none")
     _need(all(one.page in pages for one in project.layouts), "a layout is of a page that it does not have")
     _need(all(one.path.startswith(FOLDER) for one in project.pictures), "a picture lies elsewhere")
     opened = [one for one in project.studies if one.is_open and one.deleted is None]

@@ -5,7 +5,7 @@ site/PATH                the site's files as they came in
 backdrops/NAME.webp      pictures for backdrops
 studies/N/REVISION.json  each revision of the N-th study, a study document (format 3)
 layouts/SHA256.json      what was measured of a page at a width
-content/SHA256           files of releases that are none of the site's own
+content/SHA256           pages as their scripts made them; files of releases that are none of the site's own
 """
 
 from __future__ import annotations
@@ -34,6 +34,12 @@ class KeptFile(_Part):
 
     path: FilePath
     sha256: Digest
+
+
+class KeptSiteFile(KeptFile):
+    """A file of the site; `stood` is what a page's scripts made of it, as HTML, if it is read by that."""
+
+    stood: Digest | None = None
 
 
 class KeptPicture(_Part):
@@ -131,7 +137,7 @@ class Project(_Part):
     hosted_at: Line
     most_pages: Annotated[int, Field(ge=0, le=100_000)]
     brought_in: AwareDatetime
-    files: Annotated[tuple[KeptFile, ...], Field(min_length=1, max_length=10_000)]
+    files: Annotated[tuple[KeptSiteFile, ...], Field(min_length=1, max_length=10_000)]
     pictures: Annotated[tuple[KeptPicture, ...], Field(max_length=200)]
     layouts: Annotated[tuple[KeptLayout, ...], Field(max_length=20_000)]
     studies: Annotated[tuple[KeptStudy, ...], Field(min_length=1, max_length=MOST_STUDIES)]

@@ -1,0 +1,1 @@
+"""Pages as a visitor has them, once their own scripts have run."""
