@@ -27,11 +27,10 @@ from glaucon.core.errors import GlauconError
 FORMAT = 1
 DATABASE = "glaucon.sqlite3"
 _PIECE = 1 << 20
-_NAMED = (
-    "SELECT blob FROM glaucon_sites_sitefile UNION SELECT stood FROM glaucon_sites_sitefile WHERE stood != '' "
-    "UNION SELECT blob FROM glaucon_sites_sitepicture "
-    "UNION SELECT blob FROM glaucon_releases_releasefile"
-)
+_NAMING = (
+    ("glaucon_sites_sitefile", "blob"), ("glaucon_sites_sitefile", "stood"), ("glaucon_sites_sitepicture", "blob"),
+    ("glaucon_releases_releasefile", "blob"),
+)  # fmt: skip
 
 
 class BackupError(GlauconError):
@@ -98,10 +97,19 @@ def _write(data: Path, copy: Path, target: Path) -> dict[str, Any]:
     return manifest
 
 
+def _blobs(database: sqlite3.Connection) -> list[str]:
+    """Return the names of all blobs that a database names; one of an earlier version names fewer kinds."""
+    found = set[str]()
+    for table, column in _NAMING:
+        if column in {row[1] for row in database.execute(f"PRAGMA table_info({table})")}:
+            found |= {blob for (blob,) in database.execute(f"SELECT {column} FROM {table}") if blob}
+    return sorted(found)
+
+
 def _named_files(data: Path, copy: Path) -> Iterator[tuple[str, Path]]:
     """Yield what a database names, and the layouts that browsers have measured."""
     with contextlib.closing(sqlite3.connect(copy)) as database:
-        for (blob,) in database.execute(_NAMED):
+        for blob in _blobs(database):
             path = blob_path(blob, data / "blobs")
             if not path.exists():
                 raise BackupError(f"The file {blob} is missing, which a site needs. Run glaucon-admin check.")
