@@ -28,6 +28,7 @@ _EXPECTED = ("status of 4", "Content Security Policy", "Blocked script execution
 
 CSRF = "q" * 32
 FEW = ("index.html", "prices.html", "boats/index.html", "notices/index.html")
+NOTHING_TO_TELL = {"scripts": [], "wanted": [], "measured": 0, "total": 0, "is_used": True}
 LAYOUT = re.compile(r"/api/sites/[^/]+/layout$")
 
 
@@ -44,7 +45,7 @@ def watched(page: Page) -> list[str]:
     page.set_viewport_size({"width": 1280, "height": 800})
     page.set_default_timeout(40_000)
     # pages are measured in idle time, which would go on while a test ends; it has tests of its own
-    page.route(LAYOUT, lambda route: route.fulfill(json={"wanted": [], "measured": 0, "total": 0, "is_used": True}))
+    page.route(LAYOUT, lambda route: route.fulfill(json=NOTHING_TO_TELL))
     return complaints
 
 
@@ -85,12 +86,17 @@ def newcomer(page: Page, transactional_db: None) -> Iterator[Page]:
 def desk(page: Page, base_url: str, transactional_db: None) -> Iterator[Page]:
     """Yield an empty page of a person who is signed in; anything the console complains of fails the test."""
     complaints = watched(page)
+    sign_in(page, base_url)
+    yield page
+    assert nothing_wrong(complaints), complaints
+
+
+def sign_in(page: Page, base_url: str) -> None:
+    """Give a page the cookies of a person who is signed in."""
     signed_in = Client()
     signed_in.force_login(get_user_model().objects.create_user("Marl"))
     cookies = {settings.SESSION_COOKIE_NAME: signed_in.session.session_key, settings.CSRF_COOKIE_NAME: CSRF}
     page.context.add_cookies([{"name": name, "value": value, "url": base_url} for name, value in cookies.items()])
-    yield page
-    assert nothing_wrong(complaints), complaints
 
 
 @pytest.fixture
