@@ -13,7 +13,14 @@ import os
 import posixpath
 import secrets
 import shutil
-from collections.abc import Callable, Iterable
+import signal
+import subprocess
+import tempfile
+import threading
+import time
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 from urllib.parse import quote, unquote, urlsplit
 
@@ -35,7 +42,10 @@ _HEIGHT_PX = 800
 _LOADS_MS = 20_000
 _POLICY = "script-src 'none'; object-src 'none'; frame-src 'none'"
 _POLICY_OF_SCRIPTS = "object-src 'none'; frame-src 'none'; worker-src 'none'; form-action 'none'"
-_STANDS_MS = 15_000  # that a page may take to stand, of which the script itself takes less
+_ARGUMENTS_OF_SCRIPTS = ("--js-flags=--max-old-space-size=512", "--mute-audio", "--disable-extensions")
+_STANDS_MS = 18_000  # that a page may take to stand, of which the script itself takes less
+_ENDS_SECONDS = 25.0  # after which its browser is ended
+_STARTS_SECONDS = 20.0
 # fonts and pictures have come, what moves stands still at its end
 _SETTLE = """async () => {
   document.querySelectorAll('[loading=lazy]').forEach((one) => (one.loading = 'eager'));
@@ -75,27 +85,81 @@ def stand_site(site: SiteFiles, progress: Progress = lambda what, done, total: N
     """
     found: dict[str, Stood] = {}
     fallen: list[str] = []
+    pages = list(site.pages)
     with _playwright()() as running:
-        browser = running.chromium.launch(executable_path=_chromium(), args=_ARGUMENTS)
-        try:
-            for done, page in enumerate(site.pages):
-                progress("running scripts", done, len(site.pages))
-                stood = stand_with(browser, site, page)
-                if stood is not None:
-                    found[page] = stood
-                    continue
-                # a script that never ends holds its whole process: with it goes the browser
-                fallen.append(page)
-                with contextlib.suppress(Exception):
-                    browser.close()
-                browser = running.chromium.launch(executable_path=_chromium(), args=_ARGUMENTS)
-        finally:
-            browser.close()
+        while len(found) + len(fallen) < len(pages):
+            with own_browser(running) as browser:
+                while not browser.is_gone and len(found) + len(fallen) < len(pages):
+                    done = len(found) + len(fallen)
+                    progress("running scripts", done, len(pages))
+                    stood = stand_with(browser, site, pages[done])
+                    if stood is None:
+                        fallen.append(pages[done])
+                    else:
+                        found[pages[done]] = stood
     return found, fallen
 
 
-def stand_with(browser: Any, site: SiteFiles, page: str, width: int = STANDARD_WIDTHS[0]) -> Stood | None:
-    """Return what stands on one page once its scripts have run; None where it does not come to stand."""
+@dataclass(slots=True)
+class OwnBrowser:
+    """A Chromium whose process is ours, so that it can be ended whatever a page does to it."""
+
+    connected: Any
+    process: subprocess.Popen[bytes]
+    is_gone: bool = False
+
+    def end(self) -> None:
+        """End it with all its processes at once."""
+        self.is_gone = True
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(self.process.pid, signal.SIGKILL)
+
+
+@contextlib.contextmanager
+def own_browser(playwright: Any) -> Iterator[OwnBrowser]:
+    """Yield a started Chromium; it is ended at the end. Raises: MeasureError: it does not start."""
+    with tempfile.TemporaryDirectory(prefix="glaucon-", ignore_cleanup_errors=True) as profile:
+        command = [
+            _chromium(), "--headless=new", *_ARGUMENTS, *_ARGUMENTS_OF_SCRIPTS, "--remote-debugging-port=0",
+            f"--user-data-dir={profile}", "about:blank",
+        ]  # fmt: skip
+        quiet = subprocess.DEVNULL
+        process = subprocess.Popen(command, stdin=quiet, stdout=quiet, stderr=quiet, start_new_session=True)
+        browser = OwnBrowser(None, process)
+        try:
+            browser.connected = playwright.chromium.connect_over_cdp(f"http://127.0.0.1:{_port_of(profile, process)}")
+            yield browser
+        finally:
+            browser.end()
+            process.wait()
+
+
+def _port_of(profile: str, process: subprocess.Popen[bytes]) -> int:
+    said = Path(profile) / "DevToolsActivePort"
+    until = time.monotonic() + _STARTS_SECONDS
+    while time.monotonic() < until and process.poll() is None:
+        if said.exists() and (text := said.read_text().split()):
+            return int(text[0])
+        time.sleep(0.05)
+    raise MeasureError("Chromium did not start. Try it by hand, or name another in GLAUCON_CHROMIUM.")
+
+
+def stand_with(browser: OwnBrowser, site: SiteFiles, page: str, width: int = STANDARD_WIDTHS[0]) -> Stood | None:
+    """Return what stands on one page once its scripts have run; None where it does not come to stand.
+
+    A script that never ends holds all that is asked of its browser: that is ended then.
+    """
+    ends = threading.Timer(_ENDS_SECONDS, browser.end)
+    ends.start()
+    try:
+        return _stood(browser.connected, site, page, width)
+    except Exception:  # whatever a page does to its browser: it is read as its file says
+        return None
+    finally:
+        ends.cancel()
+
+
+def _stood(browser: Any, site: SiteFiles, page: str, width: int) -> Stood:
     context = browser.new_context(
         viewport={"width": width, "height": _HEIGHT_PX}, reduced_motion="reduce", service_workers="block",
         accept_downloads=False,
@@ -126,8 +190,6 @@ def stand_with(browser: Any, site: SiteFiles, page: str, width: int = STANDARD_W
             arg=[word, STANDING_LIMITS], timeout=_STANDS_MS, polling=100,
         )  # fmt: skip
         return read_stood(json.loads(given[0]))
-    except Exception:  # whatever a page does to its browser: it is read as its file says
-        return None
     finally:
         with contextlib.suppress(Exception):
             context.close()
@@ -210,7 +272,7 @@ def _answer_with_scripts(route: Any, site: SiteFiles, opened: set[str]) -> None:
     path = _path_of(route, site)
     if route.request.is_navigation_request():
         if opened or not path:
-            route.abort()
+            route.fulfill(status=204)  # to which a browser stays where it is
             return
         opened.add(path)
     if path is None:

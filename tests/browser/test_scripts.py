@@ -16,8 +16,7 @@ from glaucon.core.snapshot.document import as_it_stood
 from glaucon.core.survey.model import ContextKey
 from glaucon.core.survey.site import SiteFiles
 from glaucon.core.survey.survey import survey_site
-from glaucon.measuring import stand_with
-from tests import chromium
+from glaucon.measuring import own_browser, stand_with
 from tests.apps.conftest import zipped
 from tests.browser.conftest import LAYOUT, brought, sign_in
 
@@ -129,8 +128,7 @@ def _run_apart(work: Any) -> Any:
 def test_what_scripts_make_is_read() -> None:
     def work() -> dict[str, set[str]]:
         found = {}
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
+        with sync_playwright() as playwright, own_browser(playwright) as browser:
             for name, body in MADE.items():
                 site = SiteFiles({"index.html": f"<!doctype html><body>{body}".encode(), **FILES})
                 stood = stand_with(browser, site, "index.html")
@@ -138,24 +136,22 @@ def test_what_scripts_make_is_read() -> None:
                 read = survey_site(as_it_stood(site, {"index.html": stood}), [ContextKey(1280, "rest")])
                 found[name] = {run.text for run in read.runs}
                 assert "#123456" in stood.html or "rgb(18, 52, 86)" in stood.html, name
-            browser.close()
         return found
 
     assert _run_apart(work) == {name: {"Read me"} for name in MADE}
 
 
+@pytest.mark.prove
 def test_a_hostile_script_in_the_servers_browser_is_ended_and_asks_nobody(other: str) -> None:
     def work() -> dict[str, str]:
         found = {}
         with sync_playwright() as playwright:
             for name, (script, _) in HOSTILE.items():
-                browser = playwright.chromium.launch(executable_path=chromium.executable(), args=chromium.ARGUMENTS)
-                site = SiteFiles({"index.html": _hostile(script, other), **FILES})
-                began = time.monotonic()
-                stood = stand_with(browser, site, "index.html")
+                site, began = SiteFiles({"index.html": _hostile(script, other), **FILES}), time.monotonic()
+                with own_browser(playwright) as browser:
+                    stood = stand_with(browser, site, "index.html")
                 assert time.monotonic() - began < 45, name
                 found[name] = "" if stood is None else stood.html
-                browser.close()
         return found
 
     for name, html in _run_apart(work).items():
