@@ -1,4 +1,4 @@
-"""Serves a folder on localhost as a visitor's browser meets it, with every script kept from running."""
+"""Serves a folder on localhost as a visitor's browser meets it, with every script kept from running or all at work."""
 
 from __future__ import annotations
 
@@ -20,15 +20,21 @@ class _Handler(http.server.SimpleHTTPRequestHandler):
         pass
 
 
+class _WithScripts(http.server.SimpleHTTPRequestHandler):
+    def log_message(self, *arguments: object) -> None:
+        pass
+
+
 class _Server(http.server.ThreadingHTTPServer):
     def handle_error(self, request: object, client_address: object) -> None:
         pass  # a browser that closes a connection early is no error
 
 
 @contextlib.contextmanager
-def serve(folder: Path) -> Iterator[str]:
+def serve(folder: Path, with_scripts: bool = False) -> Iterator[str]:
     """Yield the address of a folder served on a free port."""
-    server = _Server(("127.0.0.1", 0), functools.partial(_Handler, directory=str(folder)))
+    handler = _WithScripts if with_scripts else _Handler
+    server = _Server(("127.0.0.1", 0), functools.partial(handler, directory=str(folder)))
     thread = threading.Thread(target=server.serve_forever, daemon=True)
     thread.start()
     try:
