@@ -43,8 +43,8 @@ _LOADS_MS = 20_000
 _POLICY = "script-src 'none'; object-src 'none'; frame-src 'none'"
 _POLICY_OF_SCRIPTS = "object-src 'none'; frame-src 'none'; worker-src 'none'; form-action 'none'"
 _ARGUMENTS_OF_SCRIPTS = ("--js-flags=--max-old-space-size=512", "--mute-audio", "--disable-extensions")
-_STANDS_MS = 18_000  # that a page may take to stand, of which the script itself takes less
-_ENDS_SECONDS = 25.0  # after which its browser is ended
+_STANDS_MS = 24_000  # that a page may take to stand, of which the script itself takes less
+_ENDS_SECONDS = 32.0  # after which its browser is ended
 _STARTS_SECONDS = 20.0
 # fonts and pictures have come, what moves stands still at its end
 _SETTLE = """async () => {

@@ -15,7 +15,7 @@ FORMAT = 1
 # What `stood.js` keeps to; times in milliseconds. A page is asked to be still for `still`, and waited for no longer
 # than `quiet`.
 LIMITS = {
-    "still": 300, "quiet": 5_000, "after": 1_500, "scrolling": 6_000, "step": 30, "elements": 60_000,
+    "still": 300, "quiet": 5_000, "after": 1_500, "scrolling": 10_000, "step": 30, "elements": 60_000,
     "letters": MAX_TEXT_BYTES,
 }  # fmt: skip
 TOLD = {

@@ -7,7 +7,7 @@
   const told = [];
   const wait = (ms) => new Promise((go) => setTimeout(go, ms));
   // what watches whether it is in sight is told after a frame, which a busy machine takes its time for
-  const painted = (most = 400) =>
+  const painted = (most = 1_500) =>
     Promise.race([new Promise((go) => requestAnimationFrame(() => requestAnimationFrame(go))), wait(most)]);
 
   /** Resolves once nothing in the tree has changed for a while; gives whether it came to that in time. */
@@ -46,8 +46,8 @@
       await wait(limits.step);
     }
     if (at < scroller().scrollHeight - innerHeight) told.push("endless");
-    await painted(1_500);
-    await painted(1_500);
+    await painted();
+    await painted();
     await quiet(150, limits.after);
     scrollTo({ top: 0, behavior: "instant" });
     await painted();

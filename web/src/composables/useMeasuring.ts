@@ -2,6 +2,7 @@ import { until } from "@vueuse/core";
 import { computed, onScopeDispose, ref, watch } from "vue";
 import client, { ask, type Schemas } from "@/api/client";
 import { standUnseen } from "@/logic/standing";
+import { count } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
@@ -168,7 +169,7 @@ export function useMeasuring() {
   const words = computed(() => {
     const { done, total, width } = pages.value;
     if (!total) return "";
-    if (!width) return `Running scripts: ${done} of ${total} pages`;
+    if (!width) return `Running scripts: ${done} of ${count(total, "page")}`;
     const at = width < 1200 ? ` at ${width} px` : "";
     return `Looking closely${at}: ${done} of ${total} pages`;
   });

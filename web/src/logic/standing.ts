@@ -2,13 +2,13 @@
 
 const WIDE_PX = 1280;
 const HIGH_PX = 800;
-const LONGEST_MS = 20_000; // that a page may take; one that never answers is ended with its frame
+const LONGEST_MS = 30_000; // that a page may take; one that never answers is ended with its frame
 /** What the script keeps to, in milliseconds and numbers. */
 const LIMITS = {
   still: 300,
   quiet: 5_000,
   after: 1_500,
-  scrolling: 6_000,
+  scrolling: 10_000,
   step: 30,
   elements: 60_000,
   letters: 5_000_000,
