@@ -22,7 +22,7 @@ from glaucon.core.snapshot.document import (
     read_stood,
     written_snapshot,
 )  # fmt: skip
-from glaucon.core.snapshot.told_apart import in_file, marked
+from glaucon.core.snapshot.told_apart import in_file, is_as_file, marked
 from glaucon.core.survey.site import MAX_TEXT_BYTES, SiteFiles, read_archive
 from glaucon.core.survey.survey import survey_site
 
@@ -95,6 +95,13 @@ def test_what_the_file_says_is_told_from_what_a_script_wrote(
     assert (len(there), len(nowhere)) == ((1, 0) if is_there else (0, 1))
     if is_there:
         assert apply_edits(file, there) == file.replace(piece, "green", 1)
+
+
+def test_what_scripts_leave_alone_is_the_file() -> None:
+    assert is_as_file(marked(FILE), FILE)
+    assert is_as_file(marked(FILE).replace("src=site.js>", "src=site.js>\n"), FILE)
+    assert not is_as_file(STOOD, FILE)
+    assert not is_as_file(marked(FILE).replace("Comes late", "Comes later"), FILE)
 
 
 _TAGS = st.lists(

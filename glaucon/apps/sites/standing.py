@@ -19,6 +19,7 @@ from glaucon.apps.sites.layouts import folder_name
 from glaucon.apps.sites.models import Site, SiteFile
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.snapshot.document import Stood, read_stood, standing_script
+from glaucon.core.snapshot.told_apart import is_as_file
 from glaucon.core.survey.site import is_page
 
 _MADE_BY = hashlib.sha256(standing_script().encode()).hexdigest()[:8]
@@ -59,18 +60,22 @@ def keep_stood(site: Site, page: str, told: Any) -> None:
     """Save what a browser told of a page, None where it never stood. Raises: SnapshotError: it is nothing like that."""
     stood = None if told is None else read_stood(told)
     kept = None if stood is None else {"html": stood.html, "told": list(stood.told)}
+    file = decode_source(get_blob(site.files.get(path=page).blob)).text
+    if stood is not None and is_as_file(stood.html, file):
+        kept = {}
     data = json.dumps(kept, ensure_ascii=False).encode()
     write_whole(_path(site, _names(site)[page]), gzip.compress(data, 5, mtime=0))
 
 
 def told_of(site: Site) -> dict[str, Stood | None]:
-    """Return what is told of a site's pages; None: a page that never stood."""
+    """Return what is told of a site's pages, None of one that never stood; none of those that scripts leave alone."""
     found: dict[str, Stood | None] = {}
     for page, name in _names(site).items():
         path = _path(site, name)
         if path.exists():
             kept = json.loads(gzip.decompress(path.read_bytes()))
-            found[page] = None if kept is None else read_stood(kept)
+            if kept != {}:
+                found[page] = None if kept is None else read_stood(kept)
     return found
 
 

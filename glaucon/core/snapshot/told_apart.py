@@ -6,6 +6,7 @@ from bisect import bisect_right
 from collections.abc import Iterable
 
 from glaucon.core.cascade.markup import Markup, StartTag, read_markup
+from glaucon.core.cascade.tree import Element, parse_document
 
 FILE_MARK = "data-gl-file"
 Edit = tuple[int, int, str]
@@ -19,6 +20,18 @@ def marked(source: str) -> str:
         pieces.append(f'{source[at : tag.name_end]} {FILE_MARK}="{number}"')
         at = tag.name_end
     return "".join([*pieces, source[at:]])
+
+
+def is_as_file(stood: str, file: str) -> bool:
+    """Return whether scripts have left a page as its file says: the same elements, attributes and words."""
+    ours, theirs = (parse_document(text).elements for text in (stood, file))
+    return len(ours) == len(theirs) and all(_said(one) == _said(other) for one, other in zip(ours, theirs, strict=True))
+
+
+def _said(element: Element) -> tuple[object, ...]:
+    attributes = {name: value for name, value in element.attributes.items() if name != FILE_MARK}
+    words = "" if element.tag == "script" else element.own_text
+    return element.tag, attributes, words, element.parent.order if element.parent is not None else None
 
 
 def in_file(stood: Markup, file: Markup, edits: Iterable[Edit]) -> tuple[list[Edit], list[Edit]]:
