@@ -28,7 +28,7 @@ async function turn(to: "steps" | "words" | "keys" | "account" | "mailbox" | "ou
     <span class="gap" />
     <slot name="end" />
     <el-dropdown v-if="session.name" trigger="click" @command="turn">
-      <button type="button" class="who">
+      <button type="button" class="who" :title="session.name">
         <span class="signed">{{ session.name }}</span> <span aria-hidden="true">▾</span>
       </button>
       <template #dropdown>
@@ -72,6 +72,15 @@ async function turn(to: "steps" | "words" | "keys" | "account" | "mailbox" | "ou
   .TopBar {
     column-gap: 10px;
     padding: 4px 12px;
+  }
+  /* beside all ways of a site there is no room for a long address */
+  .TopBar:has(nav) .signed {
+    display: inline-block;
+    overflow: hidden;
+    max-width: 6.5em;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    vertical-align: bottom;
   }
 }
 /* one row: what does not fit is swiped */
