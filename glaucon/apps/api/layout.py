@@ -22,12 +22,12 @@ from glaucon.apps.work.heavy import heavy, long_work
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.layout.document import Box
 from glaucon.core.places.worst_spot import sights_of, worst_spot
-from glaucon.core.survey.site import MAX_TEXT_BYTES, is_page
+from glaucon.core.survey.site import is_page
 from glaucon.core.survey.survey import Surveyor
 
 router = Router(tags=["site"])
 _MOST_BYTES = 3_000_000
-_MOST_STOOD_BYTES = 2 * MAX_TEXT_BYTES  # as JSON
+_MOST_STOOD_BYTES = 4_000_000
 _MOST_SIGHTS = 3  # of a finding, looked at until one shows it
 _MOST_TOLD = 60  # pages to be measured, told at once
 

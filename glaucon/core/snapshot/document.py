@@ -16,7 +16,7 @@ FORMAT = 1
 # than `quiet`.
 LIMITS = {
     "still": 300, "quiet": 5_000, "after": 1_500, "scrolling": 10_000, "step": 30, "elements": 60_000,
-    "letters": MAX_TEXT_BYTES,
+    "letters": 3_500_000,
 }  # fmt: skip
 TOLD = {
     "restless": "it never came to rest",

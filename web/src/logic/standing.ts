@@ -11,7 +11,7 @@ const LIMITS = {
   scrolling: 10_000,
   step: 30,
   elements: 60_000,
-  letters: 5_000_000,
+  letters: 3_500_000,
 };
 
 export interface Stood {
