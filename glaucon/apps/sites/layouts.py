@@ -103,8 +103,9 @@ def digest_of(paths: dict[Wanted, Path]) -> str:
 
 
 def drop_layouts(folder: str) -> None:
-    """Remove what was measured of a site that is gone, by its `folder_name`."""
-    shutil.rmtree(Path(settings.DATA_DIR) / "layouts" / folder, ignore_errors=True)
+    """Remove what browsers told of a site that is gone, by its `folder_name`."""
+    for what in ("layouts", "stood"):
+        shutil.rmtree(Path(settings.DATA_DIR) / what / folder, ignore_errors=True)
 
 
 def drop_old_layouts(site: Site, widths: Collection[int]) -> None:
