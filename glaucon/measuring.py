@@ -253,12 +253,8 @@ def _measured(tab: Any, page: str) -> Any:
 
 def _answer(route: Any, site: SiteFiles) -> None:
     path = _path_of(route, site)
-    if path is None:
-        route.abort()
-        return
-    data = site.files.get(path) if path else None
-    if data is None:
-        route.fulfill(status=404, body="")
+    data = _found(route, site, path)
+    if path is None or data is None:
         return
     kind = _kind_of(path)
     if kind in ("text/html", "text/css"):
@@ -275,18 +271,25 @@ def _answer_with_scripts(route: Any, site: SiteFiles, opened: set[str]) -> None:
             route.fulfill(status=204)  # to which a browser stays where it is
             return
         opened.add(path)
-    if path is None:
-        route.abort()
-        return
-    data = site.files.get(path) if path else None
-    if data is None:
-        route.fulfill(status=404, body="")
+    data = _found(route, site, path)
+    if path is None or data is None:
         return
     headers = {"Content-Type": _kind_of(path)}
     if is_page(path):
         data = marked(decode_source(data).text).encode("utf-8", "replace")
         headers = {"Content-Type": "text/html; charset=utf-8", "Content-Security-Policy": _POLICY_OF_SCRIPTS}
     route.fulfill(status=200, body=data, headers=headers)
+
+
+def _found(route: Any, site: SiteFiles, path: str | None) -> bytes | None:
+    """Return the bytes of a file that is asked for; where there is none, answer so."""
+    if path is None:
+        route.abort()
+        return None
+    data = site.files.get(path) if path else None
+    if data is None:
+        route.fulfill(status=404, body="")
+    return data
 
 
 def _path_of(route: Any, site: SiteFiles) -> str | None:

@@ -1,4 +1,4 @@
-"""A site read anew by what its owner's browser told of it: what its scripts make of its pages, where things lie."""
+"""Read a site again with what its owner's browser reported: its pages after their scripts ran, and their layouts."""
 
 from __future__ import annotations
 

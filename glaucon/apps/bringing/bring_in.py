@@ -115,7 +115,7 @@ def _replace(site: Site, read: SiteAsRead, check: Check) -> Site:
 def take_up(
     site: Site, read: SiteAsRead, said: list[str], what: str, check: Check = lambda: None, anew: bool = False
 ) -> None:
-    """Make a site what was read; its studies are carried over, `what` they then say happened.
+    """Replace a site's files by those read and carry its studies over; `what` is the label of the new revisions.
 
     With `anew`, a study that nobody has worked on yet begins with the palette that is found now.
     Raises: SiteError: its studies change all the time.
@@ -190,7 +190,7 @@ def _by_kind(paths: list[str]) -> dict[str, list[str]]:
 
 
 def content_hash(files: SiteFiles) -> str:
-    """Return a hash of all paths and contents, what scripts made of them, and what decides which pages are read."""
+    """Return a hash of all files, the snapshots of their pages, and the settings that decide which pages are read."""
     total = hashlib.sha256(f"{files.origin} {files.most_pages if files.pages != files.all_pages else 0}".encode())
     for path, data in sorted(files.files.items()):
         total.update(hashlib.sha256(path.encode()).digest())

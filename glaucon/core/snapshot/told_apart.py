@@ -1,4 +1,4 @@
-"""What the file says and what a script made of it, told apart by a number that each tag of the file is given."""
+"""Leads edits of a snapshot back to the page's file, by a number on each tag that came from the file."""
 
 from __future__ import annotations
 
