@@ -23,6 +23,8 @@ _ALL = {
     "link-in-text": "p a, li a, dd a, td a", "field": "input, select, textarea", "border": "button",
     "focus": "a, button, input, select, textarea, summary, [tabindex]", "icon": "",
 }  # fmt: skip
+# words stand right beside these: their ring takes a pixel less around them
+_TICKED = ":is([type=radio], [type=checkbox])"
 _LEAST = 3.05  # a little more than is asked for, since channels have 8 bits
 _LEAST_UNKNOWN = 4.5  # where only the page is known, not what lies there
 _RING_APART = 9.1  # of two colours: one of them has 3 : 1 to any third
@@ -41,6 +43,10 @@ def rule_for(finding: BeyondFinding, study: Study) -> str:
     is_faded = any(one.is_faded for one in finding.things)
     ring = _ring(study, is_faded)
     focus = _rule([f"{one}:focus-visible" for one in selectors], ring)
+    ticked = ["input"] if "input" in selectors else [one.selector for one in finding.things if _is_input(one.path)]
+    if ticked:
+        closer = _ring(study, is_faded, inwards=1)
+        focus += " " + _rule([f"{one}{_TICKED}:focus-visible" for one in dict.fromkeys(ticked)], closer)
     if first.what == "focus":
         return focus
     if first.what == "link-in-text":
@@ -55,7 +61,11 @@ def _rule(selectors: Iterable[str], said: str) -> str:
     return f"{', '.join(selectors)} {{ {said} }}"
 
 
-def _ring(study: Study, is_faded: bool) -> str:
+def _is_input(path: str) -> bool:
+    return path.rsplit(">", 1)[-1].partition(":")[0] == "input"
+
+
+def _ring(study: Study, is_faded: bool, inwards: int = 0) -> str:
     """Return a ring of a dark and a light colour, one of which stands out anywhere: the site's own if they do."""
     text, page = study.first("text"), study.first("background")
     both = [BLACK, WHITE]
@@ -63,7 +73,9 @@ def _ring(study: Study, is_faded: bool) -> str:
         own = sorted((text.colour.with_alpha(1), page.colour.with_alpha(1)), key=lambda one: contrast_ratio(one, BLACK))
         both = own if contrast_ratio(*own) >= _RING_APART else both
     dark, light = (one.hex() for one in both)
-    return f"outline: 2px solid {dark} !important; outline-offset: 0; box-shadow: 0 0 0 4px {light} !important"
+    offset = f"{-inwards}px" if inwards else "0"
+    glow = f"box-shadow: 0 0 0 {4 - inwards}px {light} !important"
+    return f"outline: 2px solid {dark} !important; outline-offset: {offset}; {glow}"
 
 
 def _edge_colour(now: str, grounds: Sequence[str], study: Study, is_faded: bool) -> str:
