@@ -29,7 +29,7 @@ from glaucon.core.errors import GlauconError
 from glaucon.core.exchange.preview import stateful
 from glaucon.core.layout.document import LIMITS, measuring_script
 from glaucon.core.snapshot.document import LIMITS as STANDING_LIMITS
-from glaucon.core.snapshot.document import Snapshot, Stood, read_stood, standing_script
+from glaucon.core.snapshot.document import Snapshot, SnapshotError, Stood, read_stood, standing_script
 from glaucon.core.snapshot.told_apart import marked
 from glaucon.core.survey.site import Progress, SiteFiles, is_page
 from glaucon.core.survey.survey import STANDARD_WIDTHS
@@ -44,7 +44,8 @@ _POLICY = "script-src 'none'; object-src 'none'; frame-src 'none'"
 _POLICY_OF_SCRIPTS = "object-src 'none'; frame-src 'none'; worker-src 'none'; form-action 'none'"
 _ARGUMENTS_OF_SCRIPTS = ("--js-flags=--max-old-space-size=512", "--mute-audio", "--disable-extensions")
 _STANDS_MS = 24_000  # that a page may take to stand, of which the script itself takes less
-_ENDS_SECONDS = 32.0  # after which its browser is ended
+_OPENS_MS = 24_000  # and to have things opened then
+_ENDS_SECONDS = 32.0  # after which its browser is ended if nothing stands; and after so much again in any case
 _STARTS_SECONDS = 20.0
 # fonts and pictures have come, what moves stands still at its end
 _SETTLE = """async () => {
@@ -149,23 +150,43 @@ def stand_with(browser: OwnBrowser, site: SiteFiles, page: str, width: int = STA
 
     A script that never ends holds all that is asked of its browser: that is ended then.
     """
-    ends = threading.Timer(_ENDS_SECONDS, browser.end)
-    ends.start()
+    given: list[str] = []  # how it stands, and with what opens once that is told
+    ends = [
+        threading.Timer(_ENDS_SECONDS, lambda: None if given else browser.end()),
+        threading.Timer(2 * _ENDS_SECONDS, browser.end),
+    ]
+    for timer in ends:
+        timer.start()
     try:
-        return _stood(browser.connected, site, page, width)
-    except Exception:  # whatever a page does to its browser: it is read as its file says
+        with contextlib.suppress(Exception):  # whatever a page does to its browser
+            _stand(browser.connected, site, page, width, given)
+        return read_stood(json.loads(given[-1])) if given else None
+    except SnapshotError:  # it is read as its file says
         return None
     finally:
-        ends.cancel()
+        for timer in ends:
+            timer.cancel()
 
 
-def _stood(browser: Any, site: SiteFiles, page: str, width: int) -> Stood:
+# each is told from the page as soon as it is there; a page that is held by a loop of its own answers nothing, so that
+# the ends of both are waited for from outside
+_STAND = """([word, limits, wanted]) => {
+  const kept = (window[word].kept ??= { stage: 0 });
+  if (!kept.isBegun) {
+    kept.isBegun = true;
+    const tell = (stage) => (one) => window[word](JSON.stringify(one)).then(() => (kept.stage = stage));
+    (STANDING)(limits, tell(1)).then(tell(2), () => (kept.stage = 2));
+  }
+  return kept.stage >= wanted;
+}"""
+
+
+def _stand(browser: Any, site: SiteFiles, page: str, width: int, given: list[str]) -> None:
     context = browser.new_context(
         viewport={"width": width, "height": _HEIGHT_PX}, reduced_motion="reduce", service_workers="block",
         accept_downloads=False,
     )  # fmt: skip
     try:
-        given: list[str] = []
         word = f"glaucon{secrets.token_hex(8)}"
         context.expose_binding(word, lambda source, text: given.append(str(text)))
         tab = context.new_page()
@@ -176,20 +197,9 @@ def _stood(browser: Any, site: SiteFiles, page: str, width: int) -> Stood:
         tab.goto(address, wait_until="commit", timeout=_STANDS_MS)
         with contextlib.suppress(Exception):  # what loads for ever is looked at as it is
             tab.wait_for_load_state("load", timeout=_STANDS_MS // 3)
-        # its end is waited for from outside: a page that is held by a loop of its own answers nothing
-        tab.wait_for_function(
-            f"""([word, limits]) => {{
-              const kept = (window[word].kept ??= {{ isThere: false }});
-              if (!kept.isBegun) {{
-                kept.isBegun = true;
-                const told = (one) => window[word](JSON.stringify(one)).then(() => (kept.isThere = true));
-                ({standing_script()})(limits).then(told, () => told(null));
-              }}
-              return kept.isThere;
-            }}""",
-            arg=[word, STANDING_LIMITS], timeout=_STANDS_MS, polling=100,
-        )  # fmt: skip
-        return read_stood(json.loads(given[0]))
+        script = _STAND.replace("STANDING", standing_script())
+        for stage, most in ((1, _STANDS_MS), (2, _OPENS_MS)):
+            tab.wait_for_function(script, arg=[word, STANDING_LIMITS, stage], timeout=most, polling=100)
     finally:
         with contextlib.suppress(Exception):
             context.close()

@@ -51,7 +51,7 @@ class Hints:
     def __init__(self, file: str, source: str, table: TokenTable) -> None:
         self._source = Source(file, source)
         self._table = table
-        self._colours: dict[tuple[int, str], Expression | None] = {}
+        self._colours: dict[tuple[int, str, str], Expression | None] = {}
 
     def of(
         self, element: Element, state: State, body: Element | None, body_colour: Expression | None = None
@@ -84,11 +84,8 @@ class Hints:
 
     def tokens_of(self, elements: Iterable[Element]) -> set[int]:
         """Return the tokens that the attributes of some elements are, as far as they were read."""
-        shown = {id(element) for element in elements}
-        return {
-            colour.token for (element, _), colour in self._colours.items()
-            if element in shown and isinstance(colour, Found)
-        }  # fmt: skip
+        found = (self._colours.get(_key(element, name)) for element in elements for name in element.attributes)
+        return {colour.token for colour in found if isinstance(colour, Found)}
 
     def _put(self, values: dict[str, Any], name: str, element: Element, attribute: str) -> None:
         colour = self._colour(element, attribute)
@@ -119,7 +116,7 @@ class Hints:
         text = element.attributes.get(attribute)
         if text is None:
             return None
-        key = (id(element), attribute)
+        key = _key(element, attribute)
         if key not in self._colours:
             self._colours[key] = self._token(element, attribute, text)
         return self._colours[key]
@@ -138,6 +135,11 @@ class Hints:
             text, colour, kind="attribute", prop=attribute, selector=f"<{element.tag}>", place=place
         )
         return Found(number)
+
+
+def _key(element: Element, attribute: str) -> tuple[int, str, str]:
+    """Return what an attribute's colour is known by: its tag in the source is the same with something opened."""
+    return id(element.source or element), attribute, element.attributes[attribute]
 
 
 def _constant(px: float) -> Callable[[LengthContext], float]:

@@ -57,6 +57,7 @@ class RuleIndex:
         self.quirks = quirks
         self._buckets: dict[str | None, _Buckets] = {}
         self._stateful: dict[tuple[str | None, str], _Buckets] = {}
+        self.looks_inside = False  # whether what is inside an element may decide what it looks like
         self._layers: dict[tuple[str, ...], int] = {}
         self._active: dict[Viewport, tuple[bool, ...]] = {}
         for rule in _user_agent_sheet(quirks).rules():
@@ -77,6 +78,7 @@ class RuleIndex:
             layer = (*(self._layers[rule.layer[: d + 1]] for d in range(len(rule.layer))), _UNLAYERED)
             self.states |= rule.selector.states
             self.has_containers |= bool(rule.containers)
+            self.looks_inside |= ":has(" in rule.selector.text.lower()
         reverse = tuple(-index for index in layer)
         specificity = rule.selector.specificity
         indexed = IndexedRule(

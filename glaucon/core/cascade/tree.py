@@ -103,13 +103,20 @@ def parse_document(source: str) -> Document:
     quirks = _is_quirks(source)
     root = _build(root_node, markup, elements) if root_node is not None else Element("html", {}, None, 1, None)
     for element in elements:
-        if quirks:
-            element.quirky = True
-            element.classes = frozenset(name.lower() for name in element.classes)
-        element.keys = _keys(element)
-        if element.parent is not None:
-            element.above = element.parent.above | key_bits(element.parent.keys)
+        element.quirky = quirks
+        renew(element)
     return Document(root, elements or [root], markup, quirks)
+
+
+def renew(element: Element) -> None:
+    """Set what is asked of an element from its attributes and its parent, who was renewed before."""
+    element.ident = element.attributes.get("id", "")
+    names = element.attributes.get("class", "").strip(" \t\n\f\r")
+    names = names.lower() if element.quirky else names
+    element.classes = frozenset(_SPACES.split(names)) if names else frozenset()
+    element.keys = _keys(element)
+    if element.parent is not None:
+        element.above = element.parent.above | key_bits(element.parent.keys)
 
 
 # elements that a page is built of at most: some for each start tag, and so many in any case
@@ -159,9 +166,6 @@ def _element(
     element.foreign = (
         tag == "svg" or tag == "math" or (parent is not None and parent.foreign and parent.tag != "foreignObject")
     )
-    element.ident = attributes.get("id", "")
-    if names := attributes.get("class"):
-        element.classes = frozenset(_SPACES.split(names.strip(" \t\n\f\r")))
     elements.append(element)
     return element
 

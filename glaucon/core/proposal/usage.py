@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glaucon.core.cascade.expression import Literal
+from glaucon.core.cascade.selectors.state import STATES, at_an_element
 from glaucon.core.colour.oklab import Floats
 from glaucon.core.reading.findings import SurveyIndex
 from glaucon.core.reading.reading import token_array
@@ -17,7 +18,6 @@ from glaucon.core.survey.model import ContextKey, Fill, Pairing, Photo, Run, Sur
 
 _LINES = ("border", "outline", "column-rule")
 _OTHERS = ("shadow", "tap-highlight", "scrollbar", "filter")
-_STATES = ("rest", "hover", "focus", "active", "visited")
 # what shows only in a state or on a phone still counts a little, so that it is not taken for unused
 _ELSEWHERE = 0.001
 
@@ -150,15 +150,15 @@ def pairing_uses(survey: Survey) -> list[PairingUse]:
     count = max(1, len(runs))
     columns = []
     for key, sightings in sorted(survey.sightings.items(), key=lambda item: -item[0].width):
-        number = _STATES.index(key.state)
+        number = STATES.index(at_an_element(key.state))
         share = 1.0 if key.state == "rest" and key.width == widest else _ELSEWHERE
         # pairing, run and state as one number, which sorts much quicker than rows of three
         place = np.asarray(sightings.pairings, dtype=np.int64) * count + np.asarray(sightings.runs)
-        columns.append((place * len(_STATES) + number, np.asarray(sightings.sizes_px) ** 2 * share))
+        columns.append((place * len(STATES) + number, np.asarray(sightings.sizes_px) ** 2 * share))
     if not columns:
         return [PairingUse(0, 0, 0, 0, 0, set(), set()) for _ in survey.pairings]
     places, first = np.unique(np.concatenate([place for place, _ in columns]), return_index=True)
-    pairing, run, state = places // len(_STATES) // count, places // len(_STATES) % count, places % len(_STATES)
+    pairing, run, state = places // len(STATES) // count, places // len(STATES) % count, places % len(STATES)
     weight = np.concatenate([w for _, w in columns])[first] * np.array([r.characters for r in runs], dtype=float)[run]
 
     def summed(counts: list[bool]) -> list[float]:
@@ -176,7 +176,7 @@ def pairing_uses(survey: Survey) -> list[PairingUse]:
     )
     starts = np.searchsorted(pairing, np.arange(len(survey.pairings) + 1))
     return [
-        PairingUse(*some, set(run[a:b].tolist()), {_STATES[s] for s in np.unique(state[a:b])})
+        PairingUse(*some, set(run[a:b].tolist()), {STATES[s] for s in np.unique(state[a:b])})
         for some, a, b in zip(sums, starts[:-1], starts[1:], strict=True)
     ]
 

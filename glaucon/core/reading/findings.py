@@ -11,6 +11,7 @@ from types import MappingProxyType
 import numpy as np
 from numpy.typing import NDArray
 
+from glaucon.core.cascade.selectors.state import STATES
 from glaucon.core.colour.contrast import cut_ratio, ratio_of_luminances, relative_luminance
 from glaucon.core.colour.gamut import levels
 from glaucon.core.colour.oklab import Floats
@@ -19,7 +20,6 @@ from glaucon.core.reading.tokens_behind import all_tokens_of, background_tokens_
 from glaucon.core.survey.model import ContextKey, PaintGroup, Survey
 
 Numbers = NDArray[np.int64]
-_STATES = ("rest", "hover", "focus", "active", "visited")
 # of each verdict, worst first
 RANK = np.array([2, 0, 1, 3])
 _RANK_OF = dict(zip(VERDICTS, RANK.tolist(), strict=True))
@@ -197,7 +197,8 @@ class SurveyIndex:
     def _gather_uses(self) -> None:
         size = len(self.survey.pairings)
         self._widths = sorted({key.width for key in self.survey.sightings}, reverse=True)
-        self._state_bits = np.zeros(size, dtype=np.int64)
+        self._states = list(dict.fromkeys([*STATES, *(key.state for key in self.survey.sightings)]))
+        self._in_states = np.zeros((size, len(self._states)), dtype=bool)
         self._width_bits = np.zeros(size, dtype=np.int64)
         runs = len(self.survey.runs)
         # a pairing and a run as one number: sorting those is much quicker than sorting rows of two
@@ -206,7 +207,7 @@ class SurveyIndex:
             pairing = np.asarray(sightings.pairings, dtype=np.int64)
             pairs.append(np.unique(pairing * runs + np.asarray(sightings.runs, dtype=np.int64)))
             used = np.unique(pairing)
-            self._state_bits[used] |= 1 << _STATES.index(key.state)
+            self._in_states[used, self._states.index(key.state)] = True
             self._width_bits[used] |= 1 << self._widths.index(key.width)
         both = np.unique(np.concatenate(pairs))
         self._runs = both % max(1, runs)
@@ -223,7 +224,7 @@ class SurveyIndex:
     @property
     def at_rest(self) -> NDArray[np.bool_]:
         """Return which pairings show at rest, shape (pairings,)."""
-        return np.asarray(self._state_bits & (1 << _STATES.index("rest")) > 0)
+        return np.asarray(self._in_states[:, self._states.index("rest")])
 
     @property
     def text_counts(self) -> Numbers:
@@ -372,13 +373,13 @@ class SurveyIndex:
     def _find_use(self, pairings: Numbers) -> _Use:
         runs = self.runs_of(pairings)
         longest = int(runs[np.argmax(np.minimum(self._run_characters[runs], 60))])
-        states = int(np.bitwise_or.reduce(self._state_bits[pairings]))
+        states: list[bool] = np.any(self._in_states[pairings], axis=0).tolist()
         widths = int(np.bitwise_or.reduce(self._width_bits[pairings]))
         on_pages = np.nonzero(self._pages[pairings].any(axis=0))[0]
         return _Use(
             len(runs),
             [self.survey.pages[page] for page in on_pages.tolist()],
-            [state for bit, state in enumerate(_STATES) if states >> bit & 1],
+            [state for state, is_shown in zip(self._states, states, strict=True) if is_shown],
             [width for bit, width in enumerate(self._widths) if widths >> bit & 1],
             longest,
             self.survey.runs[longest].text,

@@ -17,11 +17,14 @@ FORMAT = 1
 LIMITS = {
     "still": 300, "quiet": 5_000, "after": 1_500, "scrolling": 10_000, "step": 30, "elements": 60_000,
     "letters": 3_500_000,
+    # what clicks open: how many, for how long in all; after a click a moment, and so long until it is open
+    "openers": 40, "opening": 20_000, "moment": 40, "opens": 800, "drifts": 250, "nodes": 5_000,
 }  # fmt: skip
 TOLD = {
     "restless": "it never came to rest",
     "endless": "it has no end, so it is read as far as was scrolled",
     "canvas": "a part of it is drawn on a canvas, whose words are not read",
+    "more": "more of it opens at a click than is looked at: 40 things, in 20 seconds",
 }
 
 
@@ -42,7 +45,11 @@ Snapshot = Mapping[str, Stood]
 
 def standing_script() -> str:
     """Return the script that tells what stands on a page: an expression, a function of the limits."""
-    text = (Path(__file__).parent / "stood.js").read_text("utf-8")
+    return _expression("stood.js").replace("/* opening */ null", f"({_expression('opening.js')})")
+
+
+def _expression(name: str) -> str:
+    text = (Path(__file__).parent / name).read_text("utf-8")
     return text.partition("*/\n")[2].strip().rstrip(";")
 
 

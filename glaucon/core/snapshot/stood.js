@@ -1,9 +1,10 @@
 /*
  * Tells what stands on a page once its scripts have run: it waits until nothing moves any more, scrolls to the end and
  * back, and gives the page as HTML, with what a tree alone does not hold: the rules of sheets that scripts made, what
- * fields hold, trees in the shadow. An expression: a function of limits that gives a promise.
+ * fields hold, trees in the shadow, and what a click opens (`opening.js`). An expression: a function of limits, and of
+ * what is told early how the page stands before anything is opened, that gives a promise.
  */
-(async (limits) => {
+(async (limits, early = () => {}) => {
   const told = [];
   const wait = (ms) => new Promise((go) => setTimeout(go, ms));
   // what watches whether it is in sight is told after a frame, which a busy machine takes its time for
@@ -106,6 +107,7 @@
     });
 
   let left = limits.elements;
+  const known = new Map(); // each element with its copy
   const copied = (root, copy) => {
     const ones = [root, ...root.querySelectorAll("*")];
     const copies = [copy, ...copy.querySelectorAll("*")];
@@ -113,6 +115,7 @@
     if (left < 0) throw new Error("too large");
     ones.forEach((one, place) => {
       if (!one.localName) return;
+      known.set(one, copies[place]);
       holds(one, copies[place]);
       if (one.shadowRoot) {
         const inside = document.createElement("template");
@@ -138,7 +141,22 @@
   const copy = document.documentElement.cloneNode(true);
   copied(document.documentElement, copy);
   copy.querySelector("head")?.append(...adopted(document));
-  const html = doctype() + copy.outerHTML;
-  if (html.length > limits.letters) throw new Error("too large");
-  return { html, told: [...new Set(told)] };
+  const asItStands = () => {
+    const html = doctype() + copy.outerHTML;
+    if (html.length > limits.letters) throw new Error("too large");
+    return { html, told: [...new Set(told)] };
+  };
+  const stands = asItStands();
+  if (!limits.opening) return stands;
+  early(stands);
+  const opening = /* opening */ null;
+  const opened = await opening({ limits, told, wait, painted, quiet, settle, holds, written })(known);
+  if (opened.length) {
+    const data = document.createElement("script");
+    data.type = "application/json";
+    data.setAttribute("data-gl-opened", "");
+    data.textContent = JSON.stringify(opened).replaceAll("<", "\\u003c");
+    copy.querySelector("head")?.append(data);
+  }
+  return asItStands();
 })

@@ -143,7 +143,10 @@ class Pairing:
 
 @dataclass(frozen=True, slots=True)
 class Run:
-    """An element with text of its own, the same in every state and width."""
+    """An element with text of its own, the same in every state and width.
+
+    `opened` is what has to be opened for it to be there, "" for nothing.
+    """
 
     page: str
     path: str
@@ -154,6 +157,7 @@ class Run:
     is_heading: bool
     is_control: bool
     chain: int = 0  # the regions it lies in: a number of `Survey.chains`
+    opened: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -41,7 +41,7 @@ class SheetLibrary:
     more_file: str = ""  # what that is called; without a name its colours are not told apart
     palette_css: str = ""  # a rule of custom properties that it may read
     page_css: Mapping[str, str] = field(default_factory=dict)  # more for single pages, before `more_css`
-    _inline: dict[tuple[str, int], Block] = field(default_factory=dict)
+    _inline: dict[tuple[str, int, str], Block] = field(default_factory=dict)
 
     def of_file(self, path: str, depth: int = 0, quirks: bool = False) -> Stylesheet:
         """Return the stylesheet of a file with its imports put in where they stand.
@@ -60,8 +60,10 @@ class SheetLibrary:
         """Return the stylesheet of a style element."""
         tag = element.source
         if tag is None or tag.content is None:
-            return None
+            return self._of_scripts(page, document, element)
         start, end = tag.content
+        if f"{page}@{start}" in self.sheets:
+            return self.sheets[f"{page}@{start}"]
         source = document.markup.source
         line = source.count("\n", 0, start) + 1
         piece = Source(page, source[start:end], start, first_line=line, quirks=document.quirks)
@@ -69,6 +71,15 @@ class SheetLibrary:
         self._flatten(sheet, page, 0, document.quirks)
         self.sheets[f"{page}@{start}"] = sheet
         return sheet
+
+    def _of_scripts(self, page: str, document: Document, element: Element) -> Stylesheet | None:
+        """Return the stylesheet of a style element that is in no source: its colours cannot be edited."""
+        text = "".join(element.texts)
+        if not text.strip():
+            return None
+        sheet = parse_stylesheet(Source(page, text, editable=False, quirks=document.quirks), self.table, self.keep_all)
+        self._flatten(sheet, page, 0, document.quirks)
+        return self.sheets.setdefault(f"{page}@{element.order} {text}", sheet)
 
     def of_attribute(self, page: str, document: Document, element: Element) -> Block | None:
         """Return the block of an element's style attribute."""
@@ -78,7 +89,7 @@ class SheetLibrary:
         written = element.source.attribute("style") if element.source else None
         exact = written is not None and written.raw == text
         start = written.start if written is not None else -1
-        key = (page, start if exact else -element.order - 2)
+        key = (page, start if exact else -element.order - 2, "" if exact else text)
         if key not in self._inline:
             line = document.markup.source.count("\n", 0, max(start, 0)) + 1
             piece = Source(page, text, max(start, 0), editable=exact, first_line=line, quirks=document.quirks)

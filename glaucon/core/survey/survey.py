@@ -5,15 +5,16 @@ from __future__ import annotations
 import itertools
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
+from functools import partial
 
 from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.expression import Expression, Literal, placed
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.opened import openings_of
 from glaucon.core.cascade.properties.images import CssPicture
 from glaucon.core.cascade.rules import PageMatcher, RuleIndex
-from glaucon.core.cascade.selectors.controls import is_disabled
-from glaucon.core.cascade.selectors.state import STATES, State
+from glaucon.core.cascade.selectors.state import OPENED, STATES, State
 from glaucon.core.cascade.stylesheet import Block
 from glaucon.core.cascade.tokens import TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
@@ -22,6 +23,7 @@ from glaucon.core.survey.handed_down import HandedDownProperties
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.marks import Pictured, selector_of, words_of
 from glaucon.core.survey.model import ContextKey, Fill, Mark, Pairing, Run, Sightings, Survey, Thing
+from glaucon.core.survey.openings import OpenPage
 from glaucon.core.survey.painters import note_painters, painted_by
 from glaucon.core.survey.panels import PanelsFound
 from glaucon.core.survey.part_uses import regions_with_uses
@@ -30,23 +32,21 @@ from glaucon.core.survey.reach import Reach
 from glaucon.core.survey.regions import FoundRegions, RegionsOfPage, find_regions
 from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
-from glaucon.core.survey.texts import own_words
+from glaucon.core.survey.texts import mark_kinds, own_words
 from glaucon.core.survey.walk.frame import Beside, PageContext, Register, Remembered
 from glaucon.core.survey.walk.laid_out import Cell, LaidOut, Probed, lifting_selectors
 from glaucon.core.survey.walk.things import SeenThing, Sign
 from glaucon.core.survey.walk.walk import PageWalk
 
 # Part of the name a kept survey has: raise it whenever the engine answers differently.
-ENGINE = 34
+ENGINE = 35
 # The screens that every survey answers for; the site's own media queries add bands between them.
 STANDARD_WIDTHS = (1280, 768, 390)
 _NARROWEST_PX, _WIDEST_PX = 320, 1920
 _MAX_BANDS = 8
 
 
-_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
 _CONTROLS = frozenset({"input", "textarea", "select", "button"})
-_CONTROLS_AND_LABELS = _CONTROLS | {"option", "label", "fieldset"}
 
 
 @dataclass(slots=True)
@@ -56,19 +56,24 @@ class _Collector:
     survey: Survey
     pairings: dict[Pairing, int] = field(default_factory=dict)
     chains: dict[tuple[int, ...], int] = field(default_factory=lambda: {(): 0})
+    runs_of_page: dict[str, dict[tuple[int, str, str], int]] = field(default_factory=dict)
 
-    def of_page(self, page: str, regions: RegionsOfPage, beside: Beside) -> Register:
-        """Return the function that records a page's texts as runs and pairings (see `frame.Register`)."""
-        runs: dict[tuple[int, str], int] = {}
+    def of_page(self, page: str, regions: RegionsOfPage, beside: Beside, opened: str = "", known: int = 0) -> Register:
+        """Return the function that records a page's texts as runs and pairings (see `frame.Register`).
+
+        `opened` is what is open on it; so many elements are `known` without.
+        """
+        runs = self.runs_of_page.setdefault(page, {})
 
         def register(element: Element, suffix: str, text: str, pairing: Pairing) -> tuple[int, int]:
-            key = (element.order, suffix)
+            # what is new in something opened has an order of its own there only
+            key = (element.order, suffix, opened if element.order >= known else "")
             number = runs.get(key)
             if number is None:
                 number = runs[key] = len(self.survey.runs)
-                self.survey.runs.append(_run(page, element, suffix, text, self._chain(regions, element)))
-            if key in beside:
-                self.survey.beside[number] = tuple((self._number_of(chain), path) for chain, path in beside[key])
+                self.survey.runs.append(_run(page, element, suffix, text, self._chain(regions, element), opened))
+            if (over := beside.get((element.order, suffix))) is not None:
+                self.survey.beside[number] = tuple((self._number_of(chain), path) for chain, path in over)
             return number, self.number(pairing)
 
         return register
@@ -131,7 +136,7 @@ class _Collector:
         return number
 
 
-def _run(page: str, element: Element, suffix: str, text: str, chain: int) -> Run:
+def _run(page: str, element: Element, suffix: str, text: str, chain: int, opened: str) -> Run:
     return Run(
         page=page,
         path=element.path() + suffix,
@@ -142,21 +147,8 @@ def _run(page: str, element: Element, suffix: str, text: str, chain: int) -> Run
         is_heading=element.is_heading,
         is_control=element.tag in _CONTROLS,
         chain=chain,
+        opened=opened,
     )
-
-
-def _mark(document: Document) -> None:
-    """Note on each element what it stands in: a link, a heading, a disabled control."""
-    for element in document.elements:
-        parent = element.parent
-        element.is_link = (element.tag == "a" and "href" in element.attributes) or (
-            parent is not None and parent.is_link
-        )
-        element.is_heading = element.tag in _HEADINGS or (parent is not None and parent.is_heading)
-        if element.tag in _CONTROLS_AND_LABELS:
-            element.is_exempt = element.tag in _CONTROLS | {"option"} and is_disabled(element)
-        else:
-            element.is_exempt = parent is not None and parent.is_exempt
 
 
 class Surveyor:
@@ -204,7 +196,8 @@ class Surveyor:
             for sheet in linked:
                 self._thresholds |= thresholds_of(sheet)
             documents.append((page, document, linked))
-        keys = list(contexts) if contexts is not None else self._all_contexts()
+        opened = dict.fromkeys(one.state for _, document, _ in documents for one in openings_of(document))
+        keys = list(contexts) if contexts is not None else self._all_contexts(opened)
         survey = Survey(pages=pages, tokens=self.table.tokens, notes=deep)
         survey.sightings = {key: Sightings() for key in keys}
         collector = _Collector(survey)
@@ -223,15 +216,19 @@ class Surveyor:
         progress("reading pages", len(documents), len(documents))
         return survey
 
-    def _all_contexts(self) -> list[ContextKey]:
-        return [ContextKey(width, state) for width in width_bands(self._thresholds) for state in STATES]
+    def _all_contexts(self, opened: Iterable[str]) -> list[ContextKey]:
+        bands = width_bands(self._thresholds)
+        return [
+            *(ContextKey(width, state) for width in bands for state in STATES),
+            *(ContextKey(width, state) for width in STANDARD_WIDTHS for state in opened),
+        ]
 
     def _page(
         self, page: str, document: Document, linked: list[LinkedSheet], keys: list[ContextKey],
         collector: _Collector, regions: RegionsOfPage,
     ) -> None:  # fmt: skip
         inline = self._inline(page, document)
-        _mark(document)
+        mark_kinds(document)
         index = self._index(linked, document.quirks)
         hints = Hints(page, document.markup.source, self.table)
         beside: Beside = {}
@@ -241,6 +238,8 @@ class Surveyor:
         shown: set[int] = set()
         laid: dict[int, LaidOut] = {}
         for key in sorted(keys, key=lambda key: key.state != "rest"):
+            if key.state.startswith(OPENED):
+                continue
             viewport = Viewport(key.width, key.scheme)
             state = State.named(key.state)
             # visited links are told from others by hints too, so that state is walked whole
@@ -258,12 +257,25 @@ class Surveyor:
                 rest[viewport] = found
             collector.survey.sightings[key].extend(found.sightings)
             shown.update(found.spans)
+        self._openings(context, linked, collector, rest if not laid else {})
         if rest:
             by_width = [rest[viewport] for viewport in sorted(rest, key=lambda viewport: viewport.width)]
             self._note_rest(page, document, by_width, collector, regions)
         seen = [document.elements[order] for order in sorted(shown)]
         self._reach.look([one.sheet for one in linked], seen, (inline(element) for element in seen))
         collector.survey.reached |= hints.tokens_of(seen)
+
+    def _openings(
+        self, context: PageContext, linked: list[LinkedSheet], collector: _Collector, rest: dict[Viewport, Remembered]
+    ) -> None:
+        """Note what is other on a page with something opened at a click; `rest` is without a layout."""
+        document, page = context.document, context.page
+        open_page = OpenPage(context, linked, self.library, self._index, self._cascade, rest)
+        for opened in openings_of(document):
+            register = partial(collector.of_page, page, opened=opened.label, known=len(document.elements))
+            shown = open_page.walk(opened, register, collector.survey)
+            inline = (self.library.of_attribute(page, document, element) for element in shown)
+            self._reach.look([one.sheet for one in linked], shown, inline)
 
     def _note_rest(
         self, page: str, document: Document, by_width: list[Remembered], collector: _Collector, regions: RegionsOfPage
@@ -286,7 +298,7 @@ class Surveyor:
         """Return a text's pairing in one context, and what lies behind it in small cells; None: it is not shown."""
         document = parse_document(self.site.page_text(page))
         linked = self.library.of_page(page, document)
-        _mark(document)
+        mark_kinds(document)
         found = self._regions([(page, document, linked)])
         survey = Survey(pages=[page], tokens=self.table.tokens)
         collector = _Collector(survey)

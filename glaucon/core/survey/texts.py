@@ -5,9 +5,12 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from glaucon.core.cascade.selectors.controls import input_type
-from glaucon.core.cascade.tree import Element, whole_number
+from glaucon.core.cascade.selectors.controls import input_type, is_disabled
+from glaucon.core.cascade.tree import Document, Element, whole_number
 
+_HEADINGS = frozenset({"h1", "h2", "h3", "h4", "h5", "h6"})
+_CONTROLS = frozenset({"input", "textarea", "select", "button"})
+_CONTROLS_AND_LABELS = _CONTROLS | {"option", "label", "fieldset"}
 _BUTTON_LABELS = {"submit": "Submit", "reset": "Reset"}
 _NO_TEXT_INPUTS = frozenset({"hidden", "range", "color", "checkbox", "radio", "image", "file"})
 _DATE_INPUTS = frozenset({"date", "time", "datetime-local", "month", "week"})
@@ -111,3 +114,17 @@ def _chosen_words(element: Element) -> str:
     chosen = next((o for o in reversed(options) if "selected" in o.attributes), None)
     chosen = chosen or next((o for o in options if "disabled" not in o.attributes), None)
     return chosen.own_text if chosen else ""
+
+
+def mark_kinds(document: Document) -> None:
+    """Note on each element what it stands in: a link, a heading, a disabled control."""
+    for element in document.elements:
+        parent = element.parent
+        element.is_link = (element.tag == "a" and "href" in element.attributes) or (
+            parent is not None and parent.is_link
+        )
+        element.is_heading = element.tag in _HEADINGS or (parent is not None and parent.is_heading)
+        if element.tag in _CONTROLS_AND_LABELS:
+            element.is_exempt = element.tag in _CONTROLS | {"option"} and is_disabled(element)
+        else:
+            element.is_exempt = parent is not None and parent.is_exempt

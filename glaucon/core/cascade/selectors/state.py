@@ -8,6 +8,13 @@ from dataclasses import dataclass
 from glaucon.core.cascade.tree import Element
 
 STATES = ("rest", "hover", "focus", "active", "visited")
+OPENED = "opened: "  # begins the names of the states that a click makes (`core.cascade.opened`)
+
+
+def at_an_element(name: str) -> str:
+    """Return the one of STATES that elements are in: what a click makes changes the page itself."""
+    return "rest" if name.startswith(OPENED) else name
+
 
 Matches = Callable[[Element, "State"], bool]
 
@@ -27,6 +34,7 @@ class State:
 
         Raises: ValueError: if it is not one of STATES.
         """
+        name = at_an_element(name)
         if name not in STATES:
             raise ValueError(f"“{name}” is not a state. Use one of {', '.join(STATES)}")
         active = name == "active"

@@ -47,14 +47,17 @@ class PageWalk:
 
     def __init__(
         self, context: PageContext, cascade: Cascade, state: State, rest: Remembered | None = None,
-        laid: LaidOut | None = None,
+        laid: LaidOut | None = None, changed: frozenset[int] | None = None,
     ) -> None:  # fmt: skip
+        """`rest` is what the page showed at rest; `changed` are the elements that may look otherwise by now, where it
+        is not by its state that they do.
+        """
         self._page = PageStyles(context, cascade, state, laid)
         self._covers = Covers(self._page)
         self._cells = Cells(self._page, self._covers)
         self._inks = Inks(self._page)
         self._rest = rest
-        self._touched = self._find_touched() if rest is not None else set()
+        self._touched = self._find_touched(changed) if rest is not None else set()
         self._known: dict[tuple[int, str, int, int, int], tuple[int, int]] = {}
         self._kept: list[object] = []  # what is known by identity must outlive the walk
         self._pending: list[PendingText] = []
@@ -82,11 +85,17 @@ class PageWalk:
             MeasuredGround(self._page, self._page.laid, self._cells).lay_down(self._pending, self.result)
         return self.result
 
-    def _find_touched(self) -> set[int]:
+    def _find_touched(self, changed: frozenset[int] | None) -> set[int]:
         """Return the elements in or at which a rule that speaks of the state matches otherwise than at rest."""
         assert self._rest is not None
         touched: set[int] = set()
-        for element in self._page.matcher.touched(self._page.context.document.elements, self._page.state):
+        elements = self._page.context.document.elements
+        other = (
+            self._page.matcher.touched(elements, self._page.state)
+            if changed is None
+            else map(elements.__getitem__, changed)
+        )
+        for element in other:
             touched.add(element.order)
             parent = element.parent
             if parent is not None and parent.order in self._rest.floating:

@@ -1,0 +1,174 @@
+"""What a click opens on a page that stands: menus, tabs, folds, dialogs, each as what it changes in the page's tree.
+
+A page as it stood holds them itself, as data in its head (`stood.js` puts it there). Elements that change are known by
+a number among their attributes.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from glaucon.core.cascade.selectors.state import OPENED
+from glaucon.core.cascade.tree import Document, Element, renew
+
+AT_MARK, DATA_MARK = "data-gl-at", "data-gl-opened"
+_MOST, _MOST_CHANGES, _MOST_NODES, _DEEPEST, _LONGEST_LABEL = 40, 4_000, 20_000, 200, 60
+
+
+@dataclass(frozen=True, slots=True)
+class Added:
+    """An element that is there only once something is opened."""
+
+    tag: str
+    attributes: Mapping[str, str]
+    children: tuple[Node, ...]
+    is_foreign: bool = False
+
+
+# a text, the number of an element that was there before, or a new element
+Node = str | int | Added
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """What is other at one element: attributes (None: taken away), and all that is in it if that changes."""
+
+    at: int
+    attributes: Mapping[str, str | None] = field(default_factory=dict)
+    children: tuple[Node, ...] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """A state that a click makes, called by what is clicked."""
+
+    label: str
+    changes: tuple[Change, ...]
+
+    @property
+    def state(self) -> str:
+        """Return what the survey calls the state."""
+        return OPENED + self.label
+
+
+def openings_of(document: Document) -> list[Opened]:
+    """Return what a click opens on a page; what is no such thing is left out."""
+    data = next((one for one in document.elements if one.tag == "script" and DATA_MARK in one.attributes), None)
+    if data is None:
+        return []
+    try:
+        given = json.loads("".join(data.texts))
+        return [_read(one) for one in given[:_MOST]]
+    except (ValueError, TypeError, KeyError, RecursionError):  # a page can say anything of itself
+        return []
+
+
+def _read(given: Any) -> Opened:
+    label, changes = given["label"], given["changes"]
+    if not isinstance(label, str) or not label.strip() or len(changes) > _MOST_CHANGES:
+        raise ValueError("nothing that a click opens")
+    room = iter(range(_MOST_NODES))
+    return Opened(" ".join(label.split())[:_LONGEST_LABEL], tuple(_change(one, room) for one in changes))
+
+
+def _change(given: Any, room: Iterator[int]) -> Change:
+    children = given.get("children")
+    inside = None if children is None else tuple(_node(one, room, 0) for one in children)
+    return Change(int(given["at"]), _attributes(given.get("attributes", {}), may_go=True), inside)
+
+
+def _node(given: Any, room: Iterator[int], depth: int) -> Node:
+    if next(room, None) is None or depth > _DEEPEST:
+        raise ValueError("too much that is new")
+    if isinstance(given, str | int):
+        return given
+    children = tuple(_node(one, room, depth + 1) for one in given["children"])
+    return Added(str(given["tag"]), _attributes(given["attributes"]), children, bool(given.get("foreign")))
+
+
+def _attributes(given: Any, may_go: bool = False) -> dict[str, Any]:
+    if not all(isinstance(value, str) or (may_go and value is None) for value in given.values()):
+        raise ValueError("an attribute that is no text")
+    return {str(name): value for name, value in given.items() if name != AT_MARK}
+
+
+def with_opened(base: Document, opened: Opened) -> tuple[Document, frozenset[int]]:
+    """Return a page's tree as it is with something opened, and the elements that may look otherwise, by their order.
+
+    What was there keeps its order and its place in the source; what is new comes behind all that was, so that
+    `elements` can be asked by order as ever.
+    """
+    elements = _copied(base)
+    document = Document(elements[base.root.order], elements, base.markup, base.quirks)
+    marked = {one.attributes[AT_MARK]: one for one in elements if AT_MARK in one.attributes}
+    touched: set[int] = set()
+    for change in opened.changes:
+        element = marked.get(str(change.at))
+        if element is None:
+            continue
+        touched.add(element.order)
+        for name, value in change.attributes.items():
+            if value is None:
+                element.attributes.pop(name, None)
+            else:
+                element.attributes[name] = value
+        if change.children is not None:
+            _fill(element, change.children, marked, elements)
+            element.source = None if element.tag == "style" else element.source
+    for element in _in_tree(document.root):
+        renew(element)
+    # combinators reach to the siblings that follow
+    later = {one.order for order in touched for one in _following(elements[order])}
+    return document, frozenset(touched | later)
+
+
+def _copied(base: Document) -> list[Element]:
+    copies: list[Element] = []
+    for one in base.elements:
+        parent = None if one.parent is None else copies[one.parent.order]
+        copy = Element(
+            one.tag, dict(one.attributes), parent, one.position, one.source, [], list(one.texts), foreign=one.foreign,
+            order=one.order, quirky=one.quirky,
+        )  # fmt: skip
+        if parent is not None:
+            parent.children.append(copy)
+        copies.append(copy)
+    return copies
+
+
+def _fill(element: Element, nodes: tuple[Node, ...], marked: Mapping[str, Element], elements: list[Element]) -> None:
+    element.children, element.texts = [], []
+    for node in nodes:
+        if isinstance(node, str):
+            element.texts.append(node)
+            continue
+        child = marked.get(str(node)) if isinstance(node, int) else _made(node, element, elements)
+        if child is None or child is element or child in element.ancestors():
+            continue
+        child.parent = element
+        element.children.append(child)
+        if isinstance(node, Added):
+            _fill(child, node.children, marked, elements)
+    for position, child in enumerate(element.children, 1):
+        child.position = position
+
+
+def _made(node: Added, parent: Element, elements: list[Element]) -> Element:
+    foreign = node.is_foreign or (parent.foreign and parent.tag != "foreignObject")
+    made = Element(node.tag, dict(node.attributes), parent, 1, None, foreign=foreign, quirky=parent.quirky)
+    made.order = len(elements)
+    elements.append(made)
+    return made
+
+
+def _in_tree(root: Element) -> Iterator[Element]:
+    yield root
+    yield from root.descendants()
+
+
+def _following(element: Element) -> list[Element]:
+    siblings = element.parent.children if element.parent is not None else []
+    return siblings[element.position :]
