@@ -45,12 +45,12 @@ def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOu
     if asked.page not in known.survey.pages:
         raise Refused(422, "no-page", f"The page “{asked.page[:80]}” is not there any more. Choose another page.")
     tracer = tracer_for(site, study)
-    element = tracer.element(asked.page, asked.path[:2000])
+    element = tracer.element(asked.page, asked.path[:2000], asked.opened)
     if element is None:
         raise Refused(422, "no-part", "That part is not on the page any more. Click another one.")
     lineage = tracer.lineage(asked.page, element, known.survey.regions)
     width = _width(known, asked.width)
-    trace = tracer.trace(asked.page, element, ContextKey(width, asked.state))
+    trace = tracer.trace(asked.page, element, ContextKey(width, asked.state), asked.opened)
     explainer = Explainer(known, study, asked.page, lineage)
     reading = known.read(study)
     return PartOut(

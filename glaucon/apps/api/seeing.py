@@ -218,8 +218,9 @@ def _text_out(row: TextRow) -> TextOut:
     said = row.verdict
     ends = (said.darkest, said.lightest)
     return TextOut(
-        page=row.run.page, path=row.run.path, text=row.run.text, kind=row.kind, section=_label(row.section),
-        part=_label(row.part), size_px=row.size_px, weight=row.weight, is_large=row.is_large,
+        page=row.run.page, path=row.run.path, opened=row.run.opened, text=row.run.text, kind=row.kind,
+        section=_label(row.section), part=_label(row.part), size_px=row.size_px, weight=row.weight,
+        is_large=row.is_large,
         colour=said.colour.with_alpha(1).hex() if said.colour else "",
         background=said.background.with_alpha(1).hex() if said.background else "",
         spread=[ends[0].hex(), ends[1].hex()] if ends[0] and ends[1] else None,

@@ -14,6 +14,7 @@ from glaucon.apps.api.schemas.site import (
     FoundOut,
     GoneOut,
     JobOut,
+    OpenedOut,
     PageOut,
     SampleIn,
     SampleOut,
@@ -35,9 +36,11 @@ from glaucon.apps.sites.surveys import known_for, known_of
 from glaucon.apps.studies.previews import preview_root
 from glaucon.apps.studies.services import current_of
 from glaucon.apps.work.heavy import heavy
+from glaucon.core.cascade.selectors.state import OPENED
 from glaucon.core.changes.shown import shown_changes
 from glaucon.core.known.strip import strip_of
 from glaucon.core.places.page_names import page_titles, short_names
+from glaucon.core.survey.walk.openings import opened_states
 
 router = Router(tags=["site"])
 
@@ -76,7 +79,8 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
     site = own_site(request, slug)
     root = preview_root(site, current_of(site))
     live = live_release(site)
-    titles = page_titles(site.titles, site.headings, known_of(site).survey.pages)
+    survey = known_of(site).survey
+    titles = page_titles(site.titles, site.headings, survey.pages)
     names = short_names(titles)
     pages = [PageOut(path=path, title=titles[path], name=names[path], preview=root + quote(path)) for path in titles]
     pages.sort(key=lambda page: (page.path.count("/"), page.path != "index.html", page.path))
@@ -84,6 +88,9 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
         slug=site.slug,
         name=site.name,
         pages=pages,
+        opened=[
+            OpenedOut(label=state.removeprefix(OPENED), pages=some) for state, some in opened_states(survey).items()
+        ],
         notes=site.notes,
         address=site.address,
         hosted_at=site.hosted_at or site.address,

@@ -168,8 +168,12 @@
         block: "center",
         behavior: "instant",
       }),
-    wear({ values, state, number }) {
+    wear({ values, state, opened, number }) {
       if (values) paint(values);
+      if (opened !== undefined && open(opened)) {
+        measure();
+        draw();
+      }
       if (state !== undefined)
         state
           ? root.setAttribute("data-gl-state", state)
@@ -239,6 +243,9 @@
     },
   };
   const pictureAt = /* picture */ null;
+  // what a click opens is known once the page is there
+  let opener = null;
+  const open = (label) => (opener ??= /* opened */ null(top))(label);
   // where things lie, told once, when fonts and pictures have come and what moves stands at its end
   const take = /* measure */ null;
   const LONGEST = 3000; // ms that fonts and pictures are waited for

@@ -44,13 +44,19 @@ from glaucon.core.survey.site import is_page
 
 _SALT = "glaucon.preview"
 _HERE = Path(__file__).parent
+
+
+def _expression(name: str) -> str:
+    """Return a script that is an expression, without the line that says what it does."""
+    return (_HERE / name).read_text("utf-8").partition("\n")[2].strip().rstrip(";")
+
+
 _BRIDGE = (
     (_HERE / "bridge.js")
     .read_text("utf-8")
     .replace("/* measure */ null", measuring_script().strip().rstrip(";"))
-    .replace(
-        "/* picture */ null", (_HERE / "picture_spot.js").read_text("utf-8").partition("\n")[2].strip().rstrip(";")
-    )
+    .replace("/* picture */ null", _expression("picture_spot.js"))
+    .replace("/* opened */ null", _expression("opened.js"))
 )
 _BRIDGE_HASH = base64.b64encode(hashlib.sha256(_BRIDGE.encode()).digest()).decode()
 _FALLBACK_TYPE = "application/octet-stream"

@@ -54,12 +54,13 @@
   addEventListener("message", async (event) => {
     if (event.source !== parent || event.data?.glaucon !== "stand") return;
     const { nonce, limits } = event.data;
-    let stood = null;
-    try {
-      stood = await /* stood */ null(limits);
-    } catch {
-      // it is read as its file says
-    }
+    // told as it stands first: what a click does may end all
+    let early = null;
+    const stands = (stood) => {
+      early = stood;
+      tell({ glaucon: "stood", nonce, stood, isEarly: true }, "*");
+    };
+    const stood = await /* stood */ null(limits, stands).catch(() => early);
     tell({ glaucon: "stood", nonce, stood }, "*");
   });
 })();

@@ -19,7 +19,7 @@ _MOST, _MOST_CHANGES, _MOST_NODES, _DEEPEST, _LONGEST_LABEL = 40, 4_000, 20_000,
 
 
 @dataclass(frozen=True, slots=True)
-class Added:
+class AddedElement:
     """An element that is there only once something is opened."""
 
     tag: str
@@ -29,11 +29,11 @@ class Added:
 
 
 # a text, the number of an element that was there before, or a new element
-Node = str | int | Added
+Node = str | int | AddedElement
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class ChangedElement:
     """What is other at one element: attributes (None: taken away), and all that is in it if that changes."""
 
     at: int
@@ -46,7 +46,7 @@ class Opened:
     """A state that a click makes, called by what is clicked."""
 
     label: str
-    changes: tuple[Change, ...]
+    changes: tuple[ChangedElement, ...]
 
     @property
     def state(self) -> str:
@@ -74,10 +74,10 @@ def _read(given: Any) -> Opened:
     return Opened(" ".join(label.split())[:_LONGEST_LABEL], tuple(_change(one, room) for one in changes))
 
 
-def _change(given: Any, room: Iterator[int]) -> Change:
+def _change(given: Any, room: Iterator[int]) -> ChangedElement:
     children = given.get("children")
     inside = None if children is None else tuple(_node(one, room, 0) for one in children)
-    return Change(int(given["at"]), _attributes(given.get("attributes", {}), may_go=True), inside)
+    return ChangedElement(int(given["at"]), _attributes(given.get("attributes", {}), may_go=True), inside)
 
 
 def _node(given: Any, room: Iterator[int], depth: int) -> Node:
@@ -86,7 +86,7 @@ def _node(given: Any, room: Iterator[int], depth: int) -> Node:
     if isinstance(given, str | int):
         return given
     children = tuple(_node(one, room, depth + 1) for one in given["children"])
-    return Added(str(given["tag"]), _attributes(given["attributes"]), children, bool(given.get("foreign")))
+    return AddedElement(str(given["tag"]), _attributes(given["attributes"]), children, bool(given.get("foreign")))
 
 
 def _attributes(given: Any, may_go: bool = False) -> dict[str, Any]:
@@ -150,13 +150,13 @@ def _fill(element: Element, nodes: tuple[Node, ...], marked: Mapping[str, Elemen
             continue
         child.parent = element
         element.children.append(child)
-        if isinstance(node, Added):
+        if isinstance(node, AddedElement):
             _fill(child, node.children, marked, elements)
     for position, child in enumerate(element.children, 1):
         child.position = position
 
 
-def _made(node: Added, parent: Element, elements: list[Element]) -> Element:
+def _made(node: AddedElement, parent: Element, elements: list[Element]) -> Element:
     foreign = node.is_foreign or (parent.foreign and parent.tag != "foreignObject")
     made = Element(node.tag, dict(node.attributes), parent, 1, None, foreign=foreign, quirky=parent.quirky)
     made.order = len(elements)

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from glaucon.core.cascade.expression import tokens_in
+from glaucon.core.cascade.selectors.state import at_an_element
 from glaucon.core.colour.contrast import cut_ratio
 from glaucon.core.colour.value import Colour
 from glaucon.core.known.site import KnownSite
@@ -73,11 +74,13 @@ def colours_in(
     grounds: dict[str | None, _Group] = defaultdict(_Group)
     names: dict[int, tuple[str | None, str | None]] = {}
     states = [key.state for key in survey.sightings if key.width == width and key.scheme == "light"]
-    for state in sorted(set(states), key=lambda name: name != "rest"):
-        sightings = survey.sightings[ContextKey(width, state)]
+    for named in sorted(set(states), key=lambda name: name != "rest"):
+        sightings = survey.sightings[ContextKey(width, named)]
         for run, row in zip(sightings.runs, sightings.pairings, strict=True):
             if run not in inside:
                 continue
+            # what is only there once something is opened is at rest then
+            state = named if not survey.runs[run].opened else at_an_element(named)
             given = next((t for t in tokens_in(survey.pairings[row].colour) if t in roles), None)
             under = next((t for t in reading.index.background_tokens(row) if t in roles), None)
             text, ground = (None if one is None else roles[one] for one in (given, under))

@@ -16,6 +16,7 @@ from glaucon.core.cascade.computed import Cascade, Style
 from glaucon.core.cascade.expression import Current, Expression, evaluate, tokens_in
 from glaucon.core.cascade.hints import Hints
 from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.opened import openings_of, with_opened
 from glaucon.core.cascade.properties.values import Keyword
 from glaucon.core.cascade.rules import HINT, INLINE, INLINE_IMPORTANT, PageMatcher, RuleIndex, SortKey
 from glaucon.core.cascade.selectors.selectors import compile_selectors
@@ -105,12 +106,12 @@ class Tracer:
         """`more_css` stands after all that each page has; see `SheetLibrary`."""
         self._site, self._table = site, TokenTable()
         self._library = SheetLibrary(site, self._table, more_css=more_css, more_file=more_file, palette_css=palette_css)
-        self._pages: dict[str, _Page] = {}
+        self._pages: dict[tuple[str, str], _Page] = {}
         self._selectors: dict[str, Any] = {}
 
-    def element(self, page: str, path: str) -> Element | None:
-        """Return the element at a path of a page, None where there is none."""
-        return self._page(page).by_path.get(path)
+    def element(self, page: str, path: str, opened: str = "") -> Element | None:
+        """Return the element at a path of a page, with something opened on it; None where there is none."""
+        return self._page(page, opened).by_path.get(path)
 
     def texts(self, page: str) -> list[str]:
         """Return the paths of the elements of a page that have text of their own."""
@@ -137,9 +138,9 @@ class Tracer:
         compiled, rest = self._selectors[selector], State()
         return lambda element: any(one.matches(element, rest) for one in compiled)
 
-    def trace(self, page: str, element: Element, context: ContextKey) -> Trace:
-        """Return where the colours of an element come from in a state, at a width."""
-        here = self._page(page)
+    def trace(self, page: str, element: Element, context: ContextKey, opened: str = "") -> Trace:
+        """Return where the colours of an element come from in a state, at a width, with something opened."""
+        here = self._page(page, opened)
         chain = [element, *element.ancestors()]
         styles = self._styles(here, chain, context)
         asked = _Question(here, self._table, context, styles)
@@ -181,15 +182,19 @@ class Tracer:
             styles[element.order] = parent
         return styles
 
-    def _page(self, name: str) -> _Page:
-        if name not in self._pages:
+    def _page(self, name: str, opened: str = "") -> _Page:
+        key = name, opened
+        if key not in self._pages:
             while len(self._pages) >= _MOST_PAGES:
                 del self._pages[next(iter(self._pages))]
-            self._pages[name] = self._opened(name)
-        return self._pages[name]
+            self._pages[key] = self._parsed(name, opened)
+        return self._pages[key]
 
-    def _opened(self, name: str) -> _Page:
+    def _parsed(self, name: str, opened: str) -> _Page:
         document = parse_document(self._site.page_text(name))
+        own = next((one for one in openings_of(document) if one.label == opened), None)
+        if own is not None:
+            document, _ = with_opened(document, own)
         linked = self._library.of_page(name, document)
         index = RuleIndex([(one.sheet, condition_of(one)) for one in linked], document.quirks)
         blocks: dict[int, Block | None] = {}

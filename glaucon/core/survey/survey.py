@@ -23,7 +23,6 @@ from glaucon.core.survey.handed_down import HandedDownProperties
 from glaucon.core.survey.layers import LayerMaker
 from glaucon.core.survey.marks import Pictured, selector_of, words_of
 from glaucon.core.survey.model import ContextKey, Fill, Mark, Pairing, Run, Sightings, Survey, Thing
-from glaucon.core.survey.openings import OpenPage
 from glaucon.core.survey.painters import note_painters, painted_by
 from glaucon.core.survey.panels import PanelsFound
 from glaucon.core.survey.part_uses import regions_with_uses
@@ -35,6 +34,7 @@ from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.texts import mark_kinds, own_words
 from glaucon.core.survey.walk.frame import Beside, PageContext, Register, Remembered
 from glaucon.core.survey.walk.laid_out import Cell, LaidOut, Probed, lifting_selectors
+from glaucon.core.survey.walk.openings import OpenPage
 from glaucon.core.survey.walk.things import SeenThing, Sign
 from glaucon.core.survey.walk.walk import PageWalk
 
@@ -230,8 +230,7 @@ class Surveyor:
         inline = self._inline(page, document)
         mark_kinds(document)
         index = self._index(linked, document.quirks)
-        hints = Hints(page, document.markup.source, self.table)
-        beside: Beside = {}
+        hints, beside = Hints(page, document.markup.source, self.table), Beside()
         register = collector.of_page(page, regions, beside)
         context = PageContext(page, document, PageMatcher(index), inline, hints, self.layers, register, regions, beside)
         rest: dict[Viewport, Remembered] = {}

@@ -10,6 +10,7 @@ interface Painted {
   waiting: number | null;
   sent: Worn;
   sentState: string;
+  sentOpened: string;
 }
 
 /** What a page shows at a spot: the colour of the words there, and of the ground. */
@@ -40,6 +41,8 @@ export interface UsePainterOptions {
   lit?: Ref<string[]>;
   /** Whose eyes the pages are seen with; null: most people's. */
   eyes?: Ref<Eyes | null>;
+  /** What is opened on the pages that have it; "" for nothing. */
+  opened?: Ref<string>;
 }
 
 /** What other eyes make of a page: the values of a colour matrix of SVG, or a blur in CSS pixels. */
@@ -71,12 +74,14 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
   function paint(painted: Painted): void {
     if (!painted.isReady || painted.waiting !== null) return;
     const values = difference(worn.value, painted.sent);
-    if (!Object.keys(values).length && painted.sentState === state.value) return;
+    const opened = options.opened?.value ?? "";
+    if (!Object.keys(values).length && painted.sentState === state.value && painted.sentOpened === opened) return;
     painted.sent = { ...worn.value };
     painted.sentState = state.value;
+    painted.sentOpened = opened;
     painted.waiting = ++number;
     painted.window?.postMessage(
-      { glaucon: "wear", values, state: state.value === "rest" ? "" : state.value, number },
+      { glaucon: "wear", values, state: state.value === "rest" ? "" : state.value, opened, number },
       "*",
     );
   }
@@ -100,6 +105,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
           waiting: null,
           sent: {},
           sentState: "rest",
+          sentOpened: "",
         });
         if (options.lit?.value.length) light(painted);
         if (options.eyes?.value) see(painted);
@@ -128,7 +134,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
     painted.window?.postMessage({ glaucon: "eyes", ...(options.eyes?.value ?? { values: "", blur: 0 }) }, "*");
   if (options.eyes) watch(options.eyes, () => frames.forEach(see));
 
-  const stop = watch([worn, state], () => frames.forEach(paint), { flush: "post" });
+  const stop = watch([worn, state, () => options.opened?.value], () => frames.forEach(paint), { flush: "post" });
   window.addEventListener("message", listen);
   onScopeDispose(() => {
     stop();
@@ -137,7 +143,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
 
   return {
     attach(frame) {
-      frames.set(frame, { window: null, isReady: false, waiting: null, sent: {}, sentState: "rest" });
+      frames.set(frame, { window: null, isReady: false, waiting: null, sent: {}, sentState: "rest", sentOpened: "" });
       return () => frames.delete(frame);
     },
     settled() {

@@ -3,6 +3,7 @@
 const WIDE_PX = 1280;
 const HIGH_PX = 800;
 const LONGEST_MS = 30_000; // that a page may take; one that never answers is ended with its frame
+const OPENS_MS = 24_000; // and to have things opened once it stands
 /** What the script keeps to, in milliseconds and numbers. */
 const LIMITS = {
   still: 300,
@@ -12,6 +13,12 @@ const LIMITS = {
   step: 30,
   elements: 60_000,
   letters: 3_500_000,
+  openers: 40,
+  opening: 20_000,
+  moment: 40,
+  opens: 800,
+  drifts: 250,
+  nodes: 5_000,
 };
 
 export interface Stood {
@@ -37,15 +44,26 @@ export async function standUnseen(address: string): Promise<Stood | null> {
   frame.src = address;
   try {
     return await new Promise((settle) => {
-      const timer = setTimeout(() => settle(null), LONGEST_MS);
+      let early: Stood | null = null;
+      let timer = setTimeout(() => settle(null), LONGEST_MS);
       const listen = (event: MessageEvent) => {
         // only the frame asked, from its own origin, with the word it was given
         if (event.source !== frame.contentWindow || event.origin !== "null") return;
-        const data = event.data as { glaucon?: string; nonce?: string; stood?: Stood | null } | null;
+        const data = event.data as {
+          glaucon?: string;
+          nonce?: string;
+          stood?: Stood | null;
+          isEarly?: boolean;
+        } | null;
         if (data?.glaucon !== "stood" || data.nonce !== nonce) return;
         clearTimeout(timer);
+        if (data.isEarly) {
+          if (!early) timer = setTimeout(() => settle(early), OPENS_MS);
+          early = data.stood ?? null;
+          return;
+        }
         removeEventListener("message", listen);
-        settle(data.stood ?? null);
+        settle(data.stood ?? early);
       };
       addEventListener("message", listen);
       frame.addEventListener("load", () =>

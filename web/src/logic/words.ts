@@ -76,6 +76,14 @@ export const STATE_LABELS: Record<string, string> = {
   disabled: "Disabled",
 };
 
+const OPENED = "opened: ";
+/** What a state is called in a table: "Hover", "Opened: Menu". */
+export const stateLabel = (state: string): string => STATE_LABELS[state] ?? sentenceCase(state);
+
+/** The state and what is opened, of one that a text is told to be in: {"rest", "Menu"} of "opened: Menu". */
+export const placeOfState = (state: string, opened = "") =>
+  state.startsWith(OPENED) ? { state: "rest", opened: state.slice(OPENED.length) } : { state, opened };
+
 const WHEN: Record<string, string> = {
   rest: "at rest",
   hover: "when hovered",
@@ -84,10 +92,13 @@ const WHEN: Record<string, string> = {
   visited: "when visited",
 };
 
+const whenOpened = (state: string): string =>
+  state.startsWith(OPENED) ? `with “${state.slice(OPENED.length)}” opened` : state;
+
 /** In which states something shows, unless it shows at rest too: "only when hovered or when focused". */
 export function statesText(states: string[]): string {
   if (states.includes("rest")) return "";
-  return `only ${states.map((state) => WHEN[state] ?? state).join(" or ")}`;
+  return `only ${states.map((state) => WHEN[state] ?? whenOpened(state)).join(" or ")}`;
 }
 
 /** What is hard to read: "5 texts of 283 are hard to read", or that nothing is. */

@@ -10,9 +10,10 @@ import SpotPanel from "@/parts/bench/SpotPanel.vue";
 import { useKeptScroll } from "@/composables/useKeptScroll";
 import type { Spot } from "@/composables/usePainter";
 import ReadMark from "@/parts/common/ReadMark.vue";
+import StatePicker from "@/parts/common/StatePicker.vue";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
-import { STATES, useView, WIDTHS } from "@/stores/view";
+import { useView, WIDTHS } from "@/stores/view";
 
 /** The bench: the palette above, all pages in the middle, what is hard to read beside them, mixing below. */
 const FEW_PAGES = 3;
@@ -68,9 +69,7 @@ const cell = computed(() => {
           <el-radio-group v-model="view.width" size="small" aria-label="Screen width">
             <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
           </el-radio-group>
-          <el-radio-group v-model="view.state" size="small" aria-label="State">
-            <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
-          </el-radio-group>
+          <state-picker />
           <button type="button" class="act" :aria-pressed="isAsking" @click="isAsking = !isAsking">
             {{ isAsking ? "Click a page…" : "What colour is this?" }}
           </button>

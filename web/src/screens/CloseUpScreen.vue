@@ -21,7 +21,8 @@ import ItsColours from "@/parts/closeup/ItsColours.vue";
 import ReachList from "@/parts/closeup/ReachList.vue";
 import WhereFrom from "@/parts/closeup/WhereFrom.vue";
 import PageMiniature from "@/parts/common/PageMiniature.vue";
-import { count, STATE_LABELS } from "@/logic/words";
+import StatePicker from "@/parts/common/StatePicker.vue";
+import { count, stateLabel } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { moveColours, wear, wearLike } from "@/logic/acts";
 import { useStudy } from "@/stores/study";
@@ -40,14 +41,21 @@ const router = useRouter();
 const path = computed(() => String(route.query.page ?? site.pages[0]?.path ?? ""));
 const page = computed(() => site.pages.find((one) => one.path === path.value) ?? site.pages[0]);
 const screen = computed(() => WIDTHS[view.width]);
+/** What is opened on this page: what other pages alone have is not. */
+const opened = computed(() => (site.opensOn(view.opened, path.value) ? view.opened : ""));
 const at = ref<string | null>(route.query.at ? String(route.query.at) : null);
 /** Where the page is scrolled to at first: what was clicked elsewhere, or a finding's text. */
 const start = ref(at.value?.replace(/::[\w-]+$/, "") ?? "");
-const before = { width: view.width, state: view.state };
-const asked = { width: Number(route.query.width), state: String(route.query.state ?? "") };
+const before = { width: view.width, state: view.state, opened: view.opened };
+const asked = {
+  width: Number(route.query.width),
+  state: String(route.query.state ?? ""),
+  opened: String(route.query.opened ?? ""),
+};
 const width = Object.entries(WIDTHS).find(([, one]) => one.width === asked.width)?.[0];
 if (width) view.width = width as keyof typeof WIDTHS;
 if (asked.state in STATES) view.state = asked.state as keyof typeof STATES;
+if (asked.state) view.opened = asked.opened;
 // what a finding was shown in is no choice for the pages that are gone back to
 if (width || asked.state) onBeforeUnmount(() => Object.assign(view, before));
 const part = shallowRef<Schemas["PartOut"] | null>(null);
@@ -63,10 +71,16 @@ watch(path, () => {
 });
 
 watch(
-  () => [at.value, view.width, view.state, study.revision?.base] as const,
+  () => [at.value, view.width, view.state, view.opened, study.revision?.base] as const,
   async ([wanted]) => {
     if (!wanted || !page.value) return;
-    const query = { page: page.value.path, path: wanted, width: screen.value.width, state: view.state };
+    const query = {
+      page: page.value.path,
+      path: wanted,
+      width: screen.value.width,
+      state: view.state,
+      opened: opened.value,
+    };
     try {
       const found = await ask(client.GET("/api/sites/{slug}/part", { params: { path: { slug: site.slug }, query } }));
       if (at.value !== wanted) return;
@@ -126,14 +140,14 @@ function back(): void {
 }
 async function change(row: Schemas["PartColourOut"], one: Schemas["InStateOut"]): Promise<void> {
   if (!one.role || !one.use) return;
-  const label = one.state === "rest" ? row.label : `${row.label} (${STATE_LABELS[one.state]?.toLowerCase()})`;
+  const label = one.state === "rest" ? row.label : `${row.label} (${stateLabel(one.state).toLowerCase()})`;
   const parted = one.apart.length ? await partFrom(row, one) : null;
   open.value = { role: parted?.id ?? one.role, use: parted?.use ?? one.use, label, seen: one.colour };
 }
 /** Gives a state a colour of its own where it shares one with other things, which would turn with it. */
 async function partFrom(row: Schemas["PartColourOut"], one: Schemas["InStateOut"]) {
   const known = new Set(study.roles.map((role) => role.id));
-  const label = `${study.roleById.get(row.role ?? "")?.label ?? row.label} (${STATE_LABELS[one.state]?.toLowerCase()})`;
+  const label = `${study.roleById.get(row.role ?? "")?.label ?? row.label} (${stateLabel(one.state).toLowerCase()})`;
   const state = one.state as Schemas["MoveColours"]["new_state"];
   if (!(await study.act(moveColours({ keys: one.apart, fromRole: row.role }, null, label, state)))) return null;
   const made = study.roles.find((role) => !known.has(role.id));
@@ -177,9 +191,7 @@ async function give(coat: string): Promise<void> {
           <el-radio-group v-model="view.width" size="small" aria-label="Screen width">
             <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
           </el-radio-group>
-          <el-radio-group v-model="view.state" size="small" aria-label="State">
-            <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
-          </el-radio-group>
+          <state-picker :page="path" />
           <button type="button" class="act" :aria-pressed="!!editing" @click="turnOwnCss">
             {{ editing ? "Close own CSS" : "Own CSS…" }}
           </button>

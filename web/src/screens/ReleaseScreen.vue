@@ -11,12 +11,13 @@ import LostMark from "@/parts/common/LostMark.vue";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import ReleaseHistory from "@/parts/release/ReleaseHistory.vue";
 import WaysOut from "@/parts/release/WaysOut.vue";
+import StatePicker from "@/parts/common/StatePicker.vue";
 import { useRelease } from "@/composables/useRelease";
 import { MEASURING } from "@/logic/keys";
 import { count, dateText, dueText } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
-import { STATES, useView, WIDTHS } from "@/stores/view";
+import { useView, WIDTHS } from "@/stores/view";
 
 /** Before and after, the changes in words, releasing, and earlier releases, any two of which can be compared. */
 const site = useSite();
@@ -118,9 +119,7 @@ watch(b!, (isHeld) => {
       <div v-else class="pair" />
       <div class="under">
         <span class="soft">Move the edge, or hold B, to see the page before.</span>
-        <el-radio-group v-model="view.state" size="small" aria-label="State the page is shown in">
-          <el-radio-button v-for="(label, name) in STATES" :key="name" :value="name">{{ label }}</el-radio-button>
-        </el-radio-group>
+        <state-picker label="State the page is shown in" :page="page?.path" />
         <el-radio-group v-model="view.width" size="small" aria-label="How wide the page is">
           <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
         </el-radio-group>

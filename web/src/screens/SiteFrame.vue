@@ -51,6 +51,7 @@ provide(
   usePainter(toRef(study, "wear"), toRef(view, "state"), {
     lit: toRef(study, "litProperties"),
     eyes: toRef(view, "eyes"),
+    opened: toRef(view, "opened"),
   }),
 );
 

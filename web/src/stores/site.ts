@@ -11,6 +11,10 @@ export const useSite = defineStore("site", () => {
   /** What pages are called on a screen, by their paths. */
   const names = computed(() => new Map(pages.value.map((page) => [page.path, page.name])));
 
+  /** Whether something of that name opens on a page. */
+  const opensOn = (label: string, page: string) =>
+    !!site.value?.opened.some((one) => one.label === label && one.pages.includes(page));
+
   const fetchSite = (name: string) => ask(client.GET("/api/sites/{slug}", { params: { path: { slug: name } } }));
 
   /** Leaves the site that is open: another visit begins. */
@@ -26,5 +30,5 @@ export const useSite = defineStore("site", () => {
     if (mine === visit.value) site.value = newer;
   }
 
-  return { site, visit, slug, pages, names, fetchSite, refetch, $reset };
+  return { site, visit, slug, pages, names, opensOn, fetchSite, refetch, $reset };
 });

@@ -32,6 +32,8 @@ export const useView = defineStore("view", () => {
   const onPage = ref<string | null>(null);
   const width = ref<keyof typeof WIDTHS>("wide");
   const state = ref<keyof typeof STATES>("rest");
+  /** What is opened on the pages that have it, by its name; "" for nothing. */
+  const opened = ref("");
   /** Whose eyes the pages are seen with; null: most people's. */
   const eyes = shallowRef<Eyes | null>(null);
 
@@ -40,8 +42,9 @@ export const useView = defineStore("view", () => {
     isPicking.value = false;
     width.value = "wide";
     state.value = "rest";
+    opened.value = "";
     eyes.value = null;
   }
 
-  return { open, unfolded, isPicking, lit, onPage, width, state, eyes, $reset };
+  return { open, unfolded, isPicking, lit, onPage, width, state, opened, eyes, $reset };
 });

@@ -109,3 +109,4 @@ class PartQuery(Asked):
     path: str
     width: int = 1280
     state: State = "rest"
+    opened: str = ""  # what is opened on it

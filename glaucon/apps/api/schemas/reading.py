@@ -17,13 +17,17 @@ class SideOut(Told):
 
 
 class SeenOut(Told):
-    """Where a finding's sample is to be seen: its page, element, the section it lies in, and the screen and state."""
+    """Where a finding's sample is to be seen: its page, element, the section it lies in, and the screen and state.
+
+    `opened` is what is opened on the page.
+    """
 
     page: str
     path: str
     section: str
     width: int
     state: str
+    opened: str
 
 
 class FindingOut(Told):

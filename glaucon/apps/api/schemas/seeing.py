@@ -55,7 +55,7 @@ class TextsQuery(Asked):
     page: str | None = None
     section: str | None = None
     part: str | None = None
-    state: State | None = None
+    state: State | Annotated[str, Field(pattern="^opened: ", max_length=80)] | None = None
     width: int | None = None
     is_large: bool | None = None
     kind: TextKind | None = None
@@ -194,10 +194,14 @@ class NamedOut(Told):
 
 
 class TextOut(Told):
-    """A text as it is worst among the widths and states asked for, which are named where it is so."""
+    """A text as it is worst among the widths and states asked for, which are named where it is so.
+
+    `opened` is what has to be opened for it to be there.
+    """
 
     page: str
     path: str
+    opened: str
     text: str
     kind: TextKind
     section: str

@@ -53,12 +53,20 @@ class PageOut(Told):
     preview: str
 
 
+class OpenedOut(Told):
+    """What a click opens, and the pages it does so on."""
+
+    label: str
+    pages: list[str]
+
+
 class SiteOut(Told):
     """A site as its screens need it."""
 
     slug: str
     name: str
     pages: list[PageOut]
+    opened: list[OpenedOut]
     notes: list[str]
     address: str
     hosted_at: str  # where its owner hosts it, "" where that is not known

@@ -9,6 +9,7 @@ from glaucon.apps.api.schemas.reading import FindingOut, LostMarkOut, ReadingOut
 from glaucon.apps.sites.at_hand import KeptSite
 from glaucon.apps.sites.models import Site
 from glaucon.apps.sites.surveys import known_for, known_of
+from glaucon.core.cascade.selectors.state import OPENED, at_an_element
 from glaucon.core.places.lost_marks import LostMark, lost_marks
 from glaucon.core.places.own_rules import set_by_own
 from glaucon.core.reading.findings import Finding, Side, SurveyIndex
@@ -77,8 +78,10 @@ def _seen(finding: Finding, index: SurveyIndex) -> SeenOut:
     assert finding.seen is not None
     survey, run = index.survey, index.survey.runs[finding.seen.run]
     sections = (survey.regions[number] for number in survey.chains[run.chain])
+    state = finding.seen.state
     return SeenOut(
-        page=run.page, path=run.path, width=finding.seen.width, state=finding.seen.state,
+        page=run.page, path=run.path, width=finding.seen.width, state=at_an_element(state),
+        opened=run.opened or (state.removeprefix(OPENED) if state.startswith(OPENED) else ""),
         section=next((one.label for one in sections if one.is_section), ""),
     )  # fmt: skip
 

@@ -8,12 +8,23 @@ from dataclasses import dataclass
 from glaucon.core.cascade.tree import Element
 
 STATES = ("rest", "hover", "focus", "active", "visited")
+_WHEN = {
+    "rest": "at rest", "hover": "when hovered", "focus": "when focused", "active": "when pressed",
+    "visited": "when visited",
+}  # fmt: skip
 OPENED = "opened: "  # begins the names of the states that a click makes (`core.cascade.opened`)
 
 
 def at_an_element(name: str) -> str:
     """Return the one of STATES that elements are in: what a click makes changes the page itself."""
     return "rest" if name.startswith(OPENED) else name
+
+
+def in_words(name: str) -> str:
+    """Return when a state is: "when hovered", "with “Menu” opened"."""
+    if name.startswith(OPENED):
+        return f"with “{name.removeprefix(OPENED)}” opened"
+    return _WHEN[name]
 
 
 Matches = Callable[[Element, "State"], bool]

@@ -11,6 +11,7 @@ from collections.abc import Iterable, Mapping
 from html import escape
 from importlib.resources import files
 
+from glaucon.core.cascade.selectors.state import in_words
 from glaucon.core.reading.findings import Finding
 from glaucon.core.seeing.beyond import BeyondText
 from glaucon.core.seeing.lanes import Lane
@@ -18,6 +19,12 @@ from glaucon.core.seeing.summary import SiteSummary
 from glaucon.core.wording import counted
 
 _STATES = {"rest": "at rest", "hover": "hovered", "focus": "focused", "active": "pressed", "visited": "visited"}
+
+
+def _called(state: str) -> str:
+    return _STATES.get(state) or in_words(state)
+
+
 _THINGS = {"field": "Field", "border": "Button", "focus": "Keyboard focus", "link-in-text": "Link in text",
            "icon": "Icon or logo"}  # fmt: skip
 _WAIVED = {"logotype": "a logo", "decoration": "decoration", "told": "told in another way"}
@@ -92,7 +99,7 @@ def _figures(summary: SiteSummary) -> str:
 
 
 def _checked(summary: SiteSummary) -> str:
-    states = ", ".join(_STATES[state] for state in summary.states)
+    states = ", ".join(_called(state) for state in summary.states)
     widths = ", ".join(map(str, summary.widths))
     measured = "No page has been measured in a browser yet, so some texts may not be judged."
     if summary.measured >= len(summary.pages):
@@ -138,7 +145,7 @@ def _left(left: Iterable[Finding], labels: Mapping[str, str]) -> str:
         said = "hard to read" if one.verdict == "fail" else one.why
         ratio = "?" if one.ratio is None else f"{one.ratio:g}, needs {one.required:g}"
         looks = f"color:{one.text.colour or '#1b1b1b'};background:{one.background.colour or '#fff'}"
-        when = ", ".join(_STATES[state] for state in one.states)
+        when = ", ".join(_called(state) for state in one.states)
         sample = f'<span class="sample" style="{looks}">{escape(one.sample[:30])}</span>'
         rows.append(
             f"<tr><td>{sample}<br>{escape(one.sample[:60])}</td>"

@@ -2,14 +2,14 @@
 import { computed } from "vue";
 import type { Finding } from "@/api/client";
 import ReadMark from "@/parts/common/ReadMark.vue";
-import { STATE_LABELS } from "@/logic/words";
+import { stateLabel } from "@/logic/words";
 
 /** What a role is read with, each pairing in the site's own words. */
 const props = defineProps<{ name: string; pairs: Finding[] }>();
 const rows = computed(() => props.pairs.filter((pair) => pair.text.colour && pair.background.colour).slice(0, 40));
 const isBackground = computed(() => rows.value.some((row) => row.background.role === props.name));
 const title = computed(() => (isBackground.value ? "Text on this colour" : "Where it is read"));
-const stateOf = (pair: Finding) => (pair.states.includes("rest") ? "" : (STATE_LABELS[pair.states[0] ?? ""] ?? ""));
+const stateOf = (pair: Finding) => (pair.states.includes("rest") ? "" : stateLabel(pair.states[0] ?? ""));
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { computed } from "vue";
 import type { Schemas } from "@/api/client";
 import ReadMark from "@/parts/common/ReadMark.vue";
-import { STATE_LABELS } from "@/logic/words";
+import { stateLabel } from "@/logic/words";
 
 /** The colours in what is chosen, each in the states the site has; a click changes one. */
 const props = defineProps<{ colours: Schemas["PartColourOut"][]; open: string | null }>();
@@ -22,7 +22,7 @@ const at = (row: Schemas["PartColourOut"], state: string) => row.states.find((on
     <thead>
       <tr>
         <th><span class="unseen">Colour</span></th>
-        <th v-for="state in states" :key="state" scope="col">{{ STATE_LABELS[state] }}</th>
+        <th v-for="state in states" :key="state" scope="col">{{ stateLabel(state) }}</th>
         <th scope="col"><span class="unseen">Lowest contrast</span></th>
       </tr>
     </thead>
@@ -37,7 +37,7 @@ const at = (row: Schemas["PartColourOut"], state: string) => row.states.find((on
             class="change"
             :aria-pressed="!!open && open === at(row, state)!.role"
             :disabled="!at(row, state)!.role"
-            :aria-label="`Change ${row.label}, ${STATE_LABELS[state]}, ${at(row, state)!.colour}`"
+            :aria-label="`Change ${row.label}, ${stateLabel(state)}, ${at(row, state)!.colour}`"
             :title="at(row, state)!.role ? at(row, state)!.colour : 'No colour of the palette'"
             @click="emit('change', row, at(row, state)!)"
           >
@@ -48,7 +48,7 @@ const at = (row: Schemas["PartColourOut"], state: string) => row.states.find((on
         <td>
           <read-mark v-if="row.lowest !== null" :verdict="row.verdict" :ratio="row.lowest" tagged />
           <small v-if="row.lowest !== null && row.verdict === 'fail' && row.worst !== 'rest'" class="soft">
-            {{ STATE_LABELS[row.worst]?.toLowerCase() }}
+            {{ stateLabel(row.worst).toLowerCase() }}
           </small>
         </td>
       </tr>

@@ -25,10 +25,10 @@ const title = computed(
 );
 const site = useSite();
 const seen = computed(() => {
-  const { page, path, section, width, state } = props.finding.seen;
+  const { page, path, section, width, state, opened } = props.finding.seen;
   return {
     place: [site.names.get(page) ?? page, section].filter(Boolean).join(" · "),
-    to: { name: "close-up", query: { page, at: path, width: String(width), state } },
+    to: { name: "close-up", query: { page, at: path, width: String(width), state, opened } },
   };
 });
 const where = computed(() => whereText(props.finding));

@@ -21,9 +21,9 @@ async function read(): Promise<void> {
   }
 }
 watch(() => study.revision, read, { immediate: true });
-const goTo = ({ page, path, width, state }: NonNullable<Schemas["ComfortOut"]["seen"]>) => ({
+const goTo = ({ page, path, width, state, opened }: NonNullable<Schemas["ComfortOut"]["seen"]>) => ({
   name: "close-up",
-  query: { page, at: path, width: String(width), state },
+  query: { page, at: path, width: String(width), state, opened },
 });
 </script>
 

@@ -118,9 +118,9 @@ function settle(one: Standing): void {
   const drawn = role ? study.draft[role] : undefined;
   if (role && drawn) void study.save({ [role]: drawn });
 }
-const goTo = ({ page, path, width, state }: Standing["of"]["seen"]) => ({
+const goTo = ({ page, path, width, state, opened }: Standing["of"]["seen"]) => ({
   name: "close-up",
-  query: { page, at: path, width: String(width), state },
+  query: { page, at: path, width: String(width), state, opened },
 });
 function enter(one: Standing): void {
   if (!isPulled) void router.push(goTo(one.of.seen));

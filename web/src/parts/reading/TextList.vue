@@ -5,7 +5,7 @@ import { RouterLink } from "vue-router";
 import ReadMark from "@/parts/common/ReadMark.vue";
 import TextPlace from "@/parts/reading/TextPlace.vue";
 import { type Form, type Row, useTextList } from "@/composables/useTextList";
-import { count, screensText, sentenceCase, statesText } from "@/logic/words";
+import { count, placeOfState, screensText, sentenceCase, statesText } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { STATES } from "@/stores/view";
 
@@ -48,7 +48,7 @@ const goTo = (row: Row) => ({
     page: row.page,
     at: row.path,
     width: String(Math.max(...row.widths)),
-    state: row.states.includes("rest") ? "rest" : row.states[0],
+    ...placeOfState(row.states.includes("rest") ? "rest" : (row.states[0] ?? "rest"), row.opened),
   },
 });
 const said = ref("");
@@ -144,6 +144,12 @@ async function take(what: string): Promise<void> {
         append-to="#dialogs"
       >
         <el-option v-for="(label, name) in STATES" :key="name" :value="name" :label="label" />
+        <el-option
+          v-for="{ label } in site.site?.opened ?? []"
+          :key="label"
+          :value="`opened: ${label}`"
+          :label="`opened: ${label}`"
+        />
       </el-select>
       <el-select
         v-model="wanted.width"

@@ -5,6 +5,7 @@ import { useCloseUp } from "@/composables/useCloseUp";
 import { usePainter } from "@/composables/usePainter";
 import { useElementSize, useEventListener } from "@vueuse/core";
 import type { Boxes } from "@/parts/sections/WholePage.vue";
+import { placeOfState } from "@/logic/words";
 import { useSite } from "@/stores/site";
 import { useStudy } from "@/stores/study";
 
@@ -36,9 +37,13 @@ useEventListener(window, "message", (event: MessageEvent) => {
 });
 watch(selector, askWhere);
 useCloseUp(frame, marks, { picked: () => {}, left: () => {}, start: selector });
+const shown = computed(() =>
+  placeOfState(props.row.states.includes("rest") ? "rest" : (props.row.states[0] ?? "rest"), props.row.opened),
+);
 const painter = usePainter(
   toRef(useStudy(), "wear"),
-  computed(() => (props.row.states.includes("rest") ? "rest" : (props.row.states[0] ?? "rest"))),
+  computed(() => shown.value.state),
+  { opened: computed(() => shown.value.opened) },
 );
 let detach: (() => void) | undefined;
 watch(frame, (element) => {

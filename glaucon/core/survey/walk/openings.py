@@ -108,7 +108,7 @@ class OpenPage:
                 there.extend([one for one in found.sightings if one.run in fresh])
 
 
-def labels_of(survey: Survey) -> dict[str, list[str]]:
+def opened_states(survey: Survey) -> dict[str, list[str]]:
     """Return the states that clicks make which show anything, in order, each with its pages."""
     found: dict[str, dict[str, None]] = {}
     for key, sightings in survey.sightings.items():
