@@ -95,34 +95,79 @@ def _attributes(given: Any, may_go: bool = False) -> dict[str, Any]:
     return {str(name): value for name, value in given.items() if name != AT_MARK}
 
 
-def with_opened(base: Document, opened: Opened) -> tuple[Document, frozenset[int]]:
-    """Return a page's tree as it is with something opened, and the elements that may look otherwise, by their order.
+@dataclass(frozen=True, slots=True)
+class OpenedDocument:
+    """A page's tree with something opened, and what differs from the page without, by the order of elements.
 
     What was there keeps its order and its place in the source; what is new comes behind all that was, so that
-    `elements` can be asked by order as ever.
+    `elements` can be asked by order as ever. `anew` are elements that hold other words, are new or stand beside what is
+    new or gone; of those in `named` other attributes are given, by what selectors may call that.
     """
+
+    document: Document
+    anew: frozenset[int]
+    named: Mapping[int, frozenset[str]]
+
+
+def with_opened(base: Document, opened: Opened) -> OpenedDocument:
+    """Return a page as it is with something opened."""
     elements = _copied(base)
     document = Document(elements[base.root.order], elements, base.markup, base.quirks)
     marked = {one.attributes[AT_MARK]: one for one in elements if AT_MARK in one.attributes}
-    touched: set[int] = set()
+    anew: set[int] = set()
+    named: dict[int, frozenset[str]] = {}
     for change in opened.changes:
         element = marked.get(str(change.at))
         if element is None:
             continue
-        touched.add(element.order)
-        for name, value in change.attributes.items():
-            if value is None:
-                element.attributes.pop(name, None)
-            else:
-                element.attributes[name] = value
+        if change.attributes:
+            named[element.order] = _renamed(element, change.attributes)
         if change.children is not None:
-            _fill(element, change.children, marked, elements)
+            anew |= _refilled(element, change.children, marked, elements)
             element.source = None if element.tag == "style" else element.source
     for element in _in_tree(document.root):
         renew(element)
-    # combinators reach to the siblings that follow
-    later = {one.order for order in touched for one in _following(elements[order])}
-    return document, frozenset(touched | later)
+    return OpenedDocument(document, frozenset(anew), named)
+
+
+# attributes that selectors ask for by other names
+_ALSO_CALLED = {"disabled": ("enabled",), "value": ("placeholder-shown", "valid"), "href": (":link", ":any-link")}
+
+
+def _renamed(element: Element, attributes: Mapping[str, str | None]) -> frozenset[str]:
+    """Give an element other attributes; return what a selector that tells the difference has in its text."""
+    names: set[str] = set()
+    for name, value in attributes.items():
+        before = element.attributes.get(name)
+        if name == "class":
+            now, was = ((text or "").split() for text in (value, before))
+            names |= {f".{one}" for one in {*now} ^ {*was}}
+        elif name == "id":
+            names |= {f"#{one}" for one in (value, before) if one}
+        if name not in ("class", "id"):
+            names |= {name, *_ALSO_CALLED.get(name, ())}
+        elif value is None or before is None:
+            names.add(f"[{name}")
+        if value is None:
+            element.attributes.pop(name, None)
+        else:
+            element.attributes[name] = value
+    return frozenset(names)
+
+
+def _refilled(
+    element: Element, nodes: tuple[Node, ...], marked: Mapping[str, Element], elements: list[Element]
+) -> set[int]:
+    """Put other children into an element; return the elements that look otherwise by that."""
+    before, words = element.children, element.own_text
+    _fill(element, nodes, marked, elements)
+    if element.own_text != words or element.tag == "style":
+        return {element.order}
+    was, now = ([one.order for one in some] for some in (before, element.children))
+    same = next(
+        (n for n, (one, other) in enumerate(zip(was, now, strict=False)) if one != other), min(len(was), len(now))
+    )
+    return {*now[max(0, same - 1) :]} or {element.order}
 
 
 def _copied(base: Document) -> list[Element]:
@@ -167,8 +212,3 @@ def _made(node: AddedElement, parent: Element, elements: list[Element]) -> Eleme
 def _in_tree(root: Element) -> Iterator[Element]:
     yield root
     yield from root.descendants()
-
-
-def _following(element: Element) -> list[Element]:
-    siblings = element.parent.children if element.parent is not None else []
-    return siblings[element.position :]

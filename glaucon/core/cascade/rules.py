@@ -14,6 +14,7 @@ from importlib.resources import files
 from typing import Any
 
 from glaucon.core.cascade.media import Viewport
+from glaucon.core.cascade.selectors.selectors import Selector
 from glaucon.core.cascade.selectors.state import State
 from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.stylesheet import Condition, Rule, Stylesheet, parse_stylesheet
@@ -57,6 +58,7 @@ class RuleIndex:
         self.quirks = quirks
         self._buckets: dict[str | None, _Buckets] = {}
         self._stateful: dict[tuple[str | None, str], _Buckets] = {}
+        self._naming: dict[str, list[Selector]] = {}
         self.looks_inside = False  # whether what is inside an element may decide what it looks like
         self._layers: dict[tuple[str, ...], int] = {}
         self._active: dict[Viewport, tuple[bool, ...]] = {}
@@ -95,6 +97,19 @@ class RuleIndex:
         self._buckets.setdefault(pseudo, {}).setdefault(key, []).append(indexed)
         for state in rule.selector.states:
             self._stateful.setdefault((pseudo, state), {}).setdefault(key, []).append(indexed)
+
+    def naming(self, names: Iterable[str]) -> list[Selector]:
+        """Return the selectors of the author's rules in whose text one of some names stands."""
+        found: list[Selector] = []
+        for name in names:
+            if name not in self._naming:
+                self._naming[name] = [
+                    one.rule.selector
+                    for one in self.rules
+                    if one.normal_key[0] == AUTHOR and name in one.rule.selector.text
+                ]
+            found += self._naming[name]
+        return found
 
     def pseudo_elements(self) -> set[str]:
         """Return the pseudo-elements that any rule names."""

@@ -43,12 +43,14 @@
       return false;
     }
   };
+  // scripts leave these behind empty
+  const isSaid = ({ name, value }) => !["style", "class"].includes(name) || !!value.trim();
   const attributesOf = (one) => {
     const shallow = one.cloneNode(false);
     holds(one, shallow);
     if (isOpenPopover(one)) shallow.removeAttribute("popover"); // it lies there as any box does
     shallow.removeAttribute("data-gl-at");
-    return Object.fromEntries([...shallow.attributes].map(({ name, value }) => [name, value]));
+    return Object.fromEntries([...shallow.attributes].filter(isSaid).map(({ name, value }) => [name, value]));
   };
   let marks = 0;
   const markOf = (one) => {
@@ -67,6 +69,10 @@
     const data = { tag: localName, attributes: attributesOf(node), children };
     return isForeign ? { ...data, foreign: true } : data;
   };
+  const saidBefore = (copy, name) => {
+    const one = copy.getAttributeNode(name);
+    return one && isSaid(one) ? one.value : null;
+  };
   const noisy = new Set();
   /** What differs from the page as it stood: [element, names of attributes, whether what is in it], noise aside. */
   const differing = () => {
@@ -79,7 +85,7 @@
       const names = new Set([...Object.keys(now), ...copy.getAttributeNames()]);
       names.delete("data-gl-at");
       const changed = [...names].filter(
-        (name) => (now[name] ?? null) !== copy.getAttribute(name) && !noisy.has(`${markOf(one)} ${name}`),
+        (name) => (now[name] ?? null) !== saidBefore(copy, name) && !noisy.has(`${markOf(one)} ${name}`),
       );
       const { said } = stood.get(one);
       const isOther =
@@ -190,12 +196,18 @@
       .map((id) => plain(document.getElementById(id)?.textContent))
       .join(" ");
     const picture = one.querySelector("img[alt], svg title");
+    const ident = (one.getAttribute("aria-controls") ?? one.id ?? "")
+      .replace(/([a-z])([A-Z])/g, "$1 $2")
+      .replace(/[-_]+/g, " ")
+      .replace(/\b(toggle|toggler|top|dropdown|btn|button|link|trigger|id|js|nav|navbar)\b/gi, "");
+    const around = one.closest("section, article, aside, nav, header, footer, form, dialog, li, td, div:has(h1, h2, h3, h4, h5, h6)");
     const named = [
       one.getAttribute("aria-label"), by, one.innerText || one.textContent, one.title, picture?.alt ?? picture?.textContent,
-      one.labels?.[0]?.innerText, one.value === "on" ? "" : one.value,
-      (one.getAttribute("aria-controls") ?? one.id ?? "").replace(/[-_]+/g, " "),
+      one.labels?.[0]?.innerText, one.value === "on" ? "" : one.value, ident,
+      around?.querySelector("h1, h2, h3, h4, h5, h6")?.textContent,
     ];
-    const text = plain(named.map(plain).find(Boolean) ?? (one.matches("input") ? "a box" : "a button"));
+    // a number or a cross says nothing
+    const text = named.map(plain).find((words) => /\p{L}{2}/u.test(words)) ?? (one.matches("input") ? "a box" : "a button");
     const words = text.slice(0, 29).replace(/\s\S*$/, "");
     return text.length > 28 ? `${words}…` : text;
   };

@@ -194,7 +194,7 @@ class Tracer:
         document = parse_document(self._site.page_text(name))
         own = next((one for one in openings_of(document) if one.label == opened), None)
         if own is not None:
-            document, _ = with_opened(document, own)
+            document = with_opened(document, own).document
         linked = self._library.of_page(name, document)
         index = RuleIndex([(one.sheet, condition_of(one)) for one in linked], document.quirks)
         blocks: dict[int, Block | None] = {}

@@ -98,7 +98,9 @@ const whenOpened = (state: string): string =>
 /** In which states something shows, unless it shows at rest too: "only when hovered or when focused". */
 export function statesText(states: string[]): string {
   if (states.includes("rest")) return "";
-  return `only ${states.map((state) => WHEN[state] ?? whenOpened(state)).join(" or ")}`;
+  // what is only there once something is opened is hovered there too
+  const opened = states.filter((state) => state.startsWith(OPENED));
+  return `only ${(opened.length ? opened : states).map((state) => WHEN[state] ?? whenOpened(state)).join(" or ")}`;
 }
 
 /** What is hard to read: "5 texts of 283 are hard to read", or that nothing is. */

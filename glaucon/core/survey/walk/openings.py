@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
+import tinycss2
+
 from glaucon.core.cascade.computed import Cascade
 from glaucon.core.cascade.media import Viewport
-from glaucon.core.cascade.opened import Opened, with_opened
+from glaucon.core.cascade.opened import Opened, OpenedDocument, with_opened
 from glaucon.core.cascade.rules import PageMatcher, RuleIndex
 from glaucon.core.cascade.selectors.state import STATES, State
 from glaucon.core.cascade.stylesheet import Block
@@ -20,6 +22,11 @@ from glaucon.core.survey.walk.frame import Beside, PageContext, Register, Rememb
 from glaucon.core.survey.walk.walk import PageWalk
 
 _REST = State()
+# attributes that browsers themselves show something by
+_SHOWN_BY_ATTRIBUTES = frozenset(
+    "open hidden checked disabled value placeholder type src bgcolor color text link fill stroke size selected popover".split()
+)
+_HOLDS_STILL = ("padding", "margin", "overflow", "position", "top", "left", "right", "width", "inset", "height")
 
 
 class OpenPage:
@@ -45,21 +52,23 @@ class OpenPage:
         keys = [key for key in survey.sightings if key.state == opened.state]
         if not keys:
             return []
-        document, changed = with_opened(self._context.document, opened)
+        change = with_opened(self._context.document, opened)
+        document = change.document
         mark_kinds(document)
         context, index, is_other = self._opened(document, register)
+        is_all = is_other or index.looks_inside
+        touched = frozenset([document.root.order]) if is_all else self._touched(change, index)
         before, shown = len(survey.runs), set[int]()
         for key in keys:
             viewport = Viewport(key.width, key.scheme)
             cascade = self._cascade_of(index, viewport)
             plain = self._plain(viewport)
-            touched = frozenset([document.root.order]) if is_other or index.looks_inside else changed
             found = PageWalk(context, cascade, _REST, plain, changed=touched).run()
             known = {(one.run, one.pairing) for one in plain.sightings}
             survey.sightings[key].extend([one for one in found.sightings if (one.run, one.pairing) not in known])
             shown.update(found.spans.keys() - plain.spans.keys())
             if len(survey.runs) > before:
-                self._in_states(context, cascade, found, key, before, survey)
+                self._in_states(context, cascade, found, key, before, survey, touched)
         return [document.elements[order] for order in sorted(shown)]
 
     def _opened(
@@ -90,6 +99,25 @@ class OpenPage:
         )  # fmt: skip
         return context, index, is_other
 
+    def _touched(self, change: OpenedDocument, index: RuleIndex) -> frozenset[int]:
+        """Return the elements that may look otherwise: other rules match them, or they say otherwise themselves."""
+        before, after = self._context.document.elements, change.document.elements
+        found = set(change.anew)
+        for order, names in change.named.items():
+            if _says_otherwise(before[order], after[order], names):
+                found.add(order)
+            rules = index.naming(names)
+            if not rules:
+                continue
+            siblings = after[order].parent.children[after[order].position :] if after[order].parent else []
+            for root in (after[order], *siblings):
+                for one in (root, *root.descendants()):
+                    if one.order < len(before) and any(
+                        rule.matches(before[one.order], _REST) != rule.matches(one, _REST) for rule in rules
+                    ):
+                        found.add(one.order)
+        return frozenset(found)
+
     def _plain(self, viewport: Viewport) -> Remembered:
         if viewport not in self._rest:
             index = self._context.matcher.index
@@ -97,15 +125,33 @@ class OpenPage:
         return self._rest[viewport]
 
     def _in_states(
-        self, context: PageContext, cascade: Cascade, rest: Remembered, key: ContextKey, before: int, survey: Survey
-    ) -> None:
+        self, context: PageContext, cascade: Cascade, rest: Remembered, key: ContextKey, before: int, survey: Survey,
+        touched: frozenset[int],
+    ) -> None:  # fmt: skip
         """Note how the texts that are only there when it is open look in the other states: a menu's, hovered."""
         fresh = {one.run for one in rest.sightings if one.run >= before}
         for state in STATES[1:]:
             there = survey.sightings.get(ContextKey(key.width, state, key.scheme))
             if there is not None and fresh:
-                found = PageWalk(context, cascade, State.named(state), rest).run()
+                found = PageWalk(context, cascade, State.named(state), rest, changed=touched).run()
                 there.extend([one for one in found.sightings if one.run in fresh])
+
+
+def _says_otherwise(was: Element, now: Element, names: frozenset[str]) -> bool:
+    """Return whether an element's own attributes say how it looks, and otherwise than before."""
+    if names & _SHOWN_BY_ATTRIBUTES:
+        return True
+    if "style" not in names:
+        return False
+    said = [_said(one) for one in (was, now)]
+    other = {name for name in {*said[0], *said[1]} if said[0].get(name) != said[1].get(name)}
+    # what holds the page still while something lies over it
+    return not all(name.startswith(_HOLDS_STILL) for name in other) if now.tag in ("html", "body") else bool(other)
+
+
+def _said(element: Element) -> dict[str, str]:
+    said = tinycss2.parse_blocks_contents(element.attributes.get("style", ""), skip_comments=True, skip_whitespace=True)
+    return {one.lower_name: tinycss2.serialize(one.value) for one in said if one.type == "declaration"}
 
 
 def opened_states(survey: Survey) -> dict[str, list[str]]:

@@ -26,6 +26,7 @@ const shown = computed(() => (opened.value.some((one) => one.label === view.open
     class="opened"
     aria-label="What is opened"
     append-to="#dialogs"
+    :empty-values="[null]"
     @update:model-value="view.opened = $event"
   >
     <el-option value="" label="Nothing opened" />
