@@ -164,9 +164,8 @@ def _refilled(
     if element.own_text != words or element.tag == "style":
         return {element.order}
     was, now = ([one.order for one in some] for some in (before, element.children))
-    same = next(
-        (n for n, (one, other) in enumerate(zip(was, now, strict=False)) if one != other), min(len(was), len(now))
-    )
+    pairs = enumerate(zip(was, now, strict=False))
+    same = next((place for place, (one, other) in pairs if one != other), min(len(was), len(now)))
     return {*now[max(0, same - 1) :]} or {element.order}
 
 

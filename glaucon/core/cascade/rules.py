@@ -103,11 +103,8 @@ class RuleIndex:
         found: list[Selector] = []
         for name in names:
             if name not in self._naming:
-                self._naming[name] = [
-                    one.rule.selector
-                    for one in self.rules
-                    if one.normal_key[0] == AUTHOR and name in one.rule.selector.text
-                ]
+                own = (one.rule.selector for one in self.rules if one.normal_key[0] == AUTHOR)
+                self._naming[name] = [selector for selector in own if name in selector.text]
             found += self._naming[name]
         return found
 

@@ -24,7 +24,8 @@ from glaucon.core.survey.walk.walk import PageWalk
 _REST = State()
 # attributes that browsers themselves show something by
 _SHOWN_BY_ATTRIBUTES = frozenset(
-    "open hidden checked disabled value placeholder type src bgcolor color text link fill stroke size selected popover".split()
+    "open hidden checked disabled value placeholder type src bgcolor color text link fill stroke size selected "
+    "popover".split()
 )
 _HOLDS_STILL = ("padding", "margin", "overflow", "position", "top", "left", "right", "width", "inset", "height")
 
@@ -109,7 +110,8 @@ class OpenPage:
             rules = index.naming(names)
             if not rules:
                 continue
-            siblings = after[order].parent.children[after[order].position :] if after[order].parent else []
+            around = after[order].parent
+            siblings = around.children[after[order].position :] if around is not None else []
             for root in (after[order], *siblings):
                 for one in (root, *root.descendants()):
                     if one.order < len(before) and any(
