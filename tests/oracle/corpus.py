@@ -110,14 +110,14 @@ def fetch(site: RealSite) -> Path:
     if stamp.exists() and stamp.read_text() == site.digest:
         return site.path
     with tempfile.TemporaryDirectory() as scratch:
-        top = _unpacked(site, Path(scratch)) / site.folder
+        top = unpacked(site, Path(scratch)) / site.folder
         shutil.rmtree(site.path, ignore_errors=True)
         _copy(site, top)
     stamp.write_text(site.digest)
     return site.path
 
 
-def _unpacked(site: RealSite, scratch: Path) -> Path:
+def unpacked(site: RealSite, scratch: Path) -> Path:
     spec = f"{site.package}{'@' if site.kind == 'npm' else '='}{site.version}"
     command = ["npm", "pack", "--silent", spec] if site.kind == "npm" else ["apt-get", "download", spec]
     done = subprocess.run(command, cwd=scratch, capture_output=True, text=True, check=False)

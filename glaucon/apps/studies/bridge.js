@@ -69,13 +69,22 @@
   const LEFT_OUT = "script, style, template, link, meta, [data-gl-marks]";
   const isShown = (one) =>
     !one.matches(LEFT_OUT) && one.getClientRects().length > 0;
-  const pathOf = (one) =>
-    one.parentElement
-      ? `${pathOf(one.parentElement)}>${one.localName}:nth-child(${[...one.parentElement.children].indexOf(one) + 1})`
-      : one.localName;
+  // a way down leads through shadow roots, each as the server counts it
+  const SHADOW = "gl-shadow:nth-child(0)";
+  const pathOf = (one) => {
+    const around = one.parentNode;
+    if (!around || around === document) return one.localName;
+    const way = around.host ? `${pathOf(around.host)}>${SHADOW}` : pathOf(around);
+    return `${way}>${one.localName}:nth-child(${[...around.children].indexOf(one) + 1})`;
+  };
   const found = (selector) => {
     try {
-      return [...document.querySelectorAll(selector)].filter(isShown);
+      const [first, ...further] = selector.split(`>${SHADOW}`);
+      const roots = further.reduce(
+        (some, way) => some.flatMap((one) => (one.shadowRoot ? [...one.shadowRoot.querySelectorAll(`:host${way}`)] : [])),
+        [...document.querySelectorAll(first)],
+      );
+      return roots.filter(isShown);
     } catch {
       return [];
     }
@@ -282,7 +291,7 @@
     "click",
     (event) => {
       event.preventDefault();
-      if (isClose) pick(event.target);
+      if (isClose) pick(event.composedPath()[0]);
     },
     true,
   );

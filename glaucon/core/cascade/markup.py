@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from html import unescape
 
 MARKER = "data-gl-source"
+FILE_MARK = "data-gl-file"  # numbers the tags that a page as it stood has from its file
 _NOTHING = "<!---->"  # keeps texts apart
 
 _TAG_NAME = re.compile(r"[a-zA-Z][^\s/>]*")
@@ -251,3 +252,26 @@ def _end_of_end_tag(source: str, at: int) -> int:
     name = _match(re.compile(r"[^\s/>]*"), source, at + 2)
     tag = _read_tag(source, at, name)
     return tag.end if tag and not tag.content else (name.end() if tag else len(source))
+
+
+SHADOW = "gl-shadow"  # an element in place of each declared shadow root
+_TEMPLATE = re.compile(r"<(/?)template\b([^>]*)>", re.I)
+
+
+def with_shadows(text: str) -> str:
+    """Return a page whose declared shadow roots are elements, so that a parser looks into them."""
+    if "shadowrootmode" not in text.lower():
+        return text
+    pieces: list[str] = []
+    inside: list[bool] = []
+    at = 0
+    for tag in _TEMPLATE.finditer(text):
+        if tag[1]:
+            is_shadow = inside.pop() if inside else False
+        else:
+            is_shadow = "shadowrootmode" in tag[2].lower() and all(inside)
+            inside.append(is_shadow)
+        if is_shadow:
+            pieces.append(f"{text[at : tag.start()]}<{tag[1]}{SHADOW}{tag[2]}>")
+            at = tag.end()
+    return "".join([*pieces, text[at:]])

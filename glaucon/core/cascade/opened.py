@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from glaucon.core.cascade.selectors.state import OPENED
@@ -170,16 +170,13 @@ def _refilled(
 
 
 def _copied(base: Document) -> list[Element]:
-    copies: list[Element] = []
-    for one in base.elements:
-        parent = None if one.parent is None else copies[one.parent.order]
-        copy = Element(
-            one.tag, dict(one.attributes), parent, one.position, one.source, [], list(one.texts), foreign=one.foreign,
-            order=one.order, quirky=one.quirky,
-        )  # fmt: skip
-        if parent is not None:
-            parent.children.append(copy)
-        copies.append(copy)
+    copies = [
+        replace(one, attributes=dict(one.attributes), texts=list(one.texts), keys=(), above=0) for one in base.elements
+    ]
+    for copy in copies:
+        copy.parent = None if copy.parent is None else copies[copy.parent.order]
+        copy.children = [copies[one.order] for one in copy.children]
+        copy.own = None if copy.own is None else [copies[one.order] for one in copy.own]
     return copies
 
 
@@ -202,7 +199,9 @@ def _fill(element: Element, nodes: tuple[Node, ...], marked: Mapping[str, Elemen
 
 def _made(node: AddedElement, parent: Element, elements: list[Element]) -> Element:
     foreign = node.is_foreign or (parent.foreign and parent.tag != "foreignObject")
-    made = Element(node.tag, dict(node.attributes), parent, 1, None, foreign=foreign, quirky=parent.quirky)
+    made = Element(
+        node.tag, dict(node.attributes), parent, 1, None, foreign=foreign, quirky=parent.quirky, scope=parent.scope
+    )
     made.order = len(elements)
     elements.append(made)
     return made

@@ -7,7 +7,7 @@ whose conditions hold at a viewport are picked out afterwards.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
@@ -37,6 +37,7 @@ class IndexedRule:
     normal_key: SortKey
     important_key: SortKey
     number: int
+    scope: int | None  # the shadow tree that it is said in, 0 for the page itself; None: the browser's own
 
 
 _Buckets = dict[tuple[str, str], list[IndexedRule]]
@@ -51,7 +52,11 @@ def _user_agent_sheet(quirks: bool) -> Stylesheet:
 class RuleIndex:
     """The rules of a list of stylesheets, each with the condition its link names, by the subject's id, class or tag."""
 
-    def __init__(self, sheets: Iterable[tuple[Stylesheet, Condition | None]], quirks: bool) -> None:
+    def __init__(
+        self, sheets: Iterable[tuple[Stylesheet, Condition | None]], quirks: bool, scopes: Sequence[int] = ()
+    ) -> None:
+        """`scopes` are the shadow trees that the sheets stand in, one for each; left out: the page's own."""
+        sheets = list(sheets)
         self.rules: list[IndexedRule] = []
         self.states: set[str] = set()
         self.has_containers = False
@@ -63,17 +68,21 @@ class RuleIndex:
         self._layers: dict[tuple[str, ...], int] = {}
         self._active: dict[Viewport, tuple[bool, ...]] = {}
         for rule in _user_agent_sheet(quirks).rules():
-            self._add(rule, None, UA, UA_IMPORTANT)
-        linked = [(part, condition) for sheet, condition in sheets for part in sheet.parts]
-        for part, _ in linked:
+            self._add(rule, None, UA, UA_IMPORTANT, None)
+        linked = [
+            (part, condition, scope)
+            for (sheet, condition), scope in zip(sheets, scopes or [0] * len(sheets), strict=True)
+            for part in sheet.parts
+        ]
+        for part, _, _ in linked:
             name = part if isinstance(part, tuple) else part.layer if isinstance(part, Rule) else ()
             for depth in range(1, len(name or ()) + 1):
                 self._layers.setdefault((name or ())[:depth], len(self._layers))
-        for part, condition in linked:
+        for part, condition, scope in linked:
             if isinstance(part, Rule):
-                self._add(part, condition, AUTHOR, AUTHOR_IMPORTANT)
+                self._add(part, condition, AUTHOR, AUTHOR_IMPORTANT, scope)
 
-    def _add(self, rule: Rule, condition: Condition | None, normal: int, important: int) -> None:
+    def _add(self, rule: Rule, condition: Condition | None, normal: int, important: int, scope: int | None) -> None:
         number = len(self.rules)
         layer: SortKey = ()
         if normal == AUTHOR:
@@ -89,6 +98,7 @@ class RuleIndex:
             (normal, layer, specificity, number),
             (important, reverse, specificity, number),
             number,
+            scope,
         )
         self.rules.append(indexed)
         kind, name = rule.selector.key
@@ -146,6 +156,10 @@ class RuleIndex:
         for key in element.keys:
             for indexed in buckets.get(key, ()):
                 selector = indexed.rule.selector
+                if indexed.scope is not None and indexed.scope != (
+                    element.slotted if selector.is_slotted else element.scope
+                ):
+                    continue
                 if above & selector.needs == selector.needs and selector.matches(element, state):
                     found.append(indexed.number)
         found.sort()

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
-from glaucon.core.cascade.markup import MARKER, Markup, StartTag, read_markup
+from glaucon.core.cascade.markup import MARKER, SHADOW, Markup, StartTag, read_markup, with_shadows
 
 _DOCTYPE = re.compile(r"<!doctype\s+html([^>]*)>", re.I)
 _SPACE = re.compile(r"\s*")
@@ -41,6 +41,14 @@ class Element:
     is_heading: bool = False  # or in one
     is_exempt: bool = False  # text of a disabled control or of its label
     quirky: bool = False  # in a quirks page: `classes` are lower case then
+    scope: int = 0  # the shadow tree it stands in, whose rules alone match it; 0: the page's own tree
+    slotted: int = 0  # the shadow tree that it is shown in, which it does not stand in
+    own: list[Element] | None = None  # of a host, what stands in it; `children` are what is shown in it
+
+    @property
+    def standing(self) -> list[Element]:
+        """Return the elements that stand in it, as selectors see them."""
+        return self.children if self.own is None else self.own
 
     @property
     def own_text(self) -> str:
@@ -57,7 +65,7 @@ class Element:
         """Return the element sibling before this one."""
         if self.parent is None or self.position < 2:
             return None
-        return self.parent.children[self.position - 2]
+        return self.parent.standing[self.position - 2]
 
     def path(self) -> str:
         """Return the path of the audit report: names joined by `>`, each but the root's numbered."""
@@ -97,11 +105,13 @@ class Document:
 def parse_document(source: str) -> Document:
     """Return the tree of a page, parsed as with scripting on."""
     markup = read_markup(source)
-    clean = markup.annotated().encode("utf-8", "replace").decode("utf-8")
+    clean = with_shadows(markup.annotated()).encode("utf-8", "replace").decode("utf-8")
     root_node = LexborHTMLParser(clean).root
     elements: list[Element] = []
     quirks = _is_quirks(source)
     root = _build(root_node, markup, elements) if root_node is not None else Element("html", {}, None, 1, None)
+    if any(element.tag == SHADOW for element in elements):
+        _put_in_slots(elements)
     for element in elements:
         element.quirky = quirks
         renew(element)
@@ -215,3 +225,51 @@ def _first_place(source: str) -> int:
         if close < 0:
             return at
         at = close + len(end)
+
+
+def _put_in_slots(elements: list[Element]) -> None:
+    """Number the shadow trees of a page's elements, in document order, and show in them what their slots take.
+
+    A shadow root (HTML, section 4.12.3, in its declared form) is an element of its own, the first in its host, and
+    stands for the host in its own rules. What its slots show of the host's children is shown there, and stands where
+    it did for selectors (DOM, section 4.2.2).
+    """
+    shadows = [one for one in elements if one.tag == SHADOW and one.parent is not None]
+    for number, shadow in enumerate(shadows, 1):
+        host = shadow.parent
+        if host is None or host.own is not None:
+            continue
+        for one in _standing_in(shadow):
+            one.scope = number
+        host.own = [one for one in host.children if one is not shadow]
+        for position, one in enumerate(host.own, 1):
+            one.position = position
+        shadow.position = 0
+        kept = {name: value for name, value in host.attributes.items() if name not in ("style", "slot")}
+        shadow.attributes = {**kept, **shadow.attributes}
+        host.children = [shadow]
+        _fill_slots(host, shadow, number)
+
+
+def _standing_in(shadow: Element) -> Iterator[Element]:
+    pending = [shadow]
+    while pending:
+        one = pending.pop()
+        yield one
+        pending.extend(child for child in one.standing if child.tag != SHADOW)
+
+
+def _fill_slots(host: Element, shadow: Element, number: int) -> None:
+    filled: set[str] = set()
+    for slot in list(_standing_in(shadow)):
+        name = slot.attributes.get("name", "")
+        if slot.tag != "slot" or name in filled:
+            continue
+        filled.add(name)
+        given = [one for one in host.standing if one.attributes.get("slot", "") == name]
+        words = host.texts if not name else []
+        if given or any(map(str.strip, words)):
+            slot.own, slot.children, slot.texts = slot.standing, given, list(words)
+            for one in given:
+                one.slotted = number
+    host.texts = []

@@ -27,7 +27,7 @@ from glaucon.core.study.own_css import applied_css, palette_for_own
 from glaucon.core.study.scopes import Use
 from glaucon.core.study.study import Study
 from glaucon.core.study.wearing import worn_by
-from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of
+from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, index_of
 from glaucon.core.survey.site import Progress, SiteFiles, is_page
 from glaucon.core.survey.survey import STANDARD_WIDTHS
 
@@ -145,7 +145,8 @@ class _Maker:
 
     def _page(self, page: str) -> _PageRules:
         document = parse_document(self._site.page_text(page))
-        linked = self._library.of_page(page, document)
+        # the rules of shadow trees cannot be reached from a sheet of the page
+        linked = [one for one in self._library.of_page(page, document) if not one.scope]
         index = self._index(linked, document.quirks)
         entries: dict[int, _Entry] = {}
         of_block: dict[tuple[object, ...], _Entry] = {}
@@ -178,9 +179,9 @@ class _Maker:
         return _PageRules(page, document, index, matcher, entries)
 
     def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:
-        key = (*((id(one.sheet), one.media) for one in linked), quirks)
+        key = (*((id(one.sheet), one.media, one.scope) for one in linked), quirks)
         if key not in self._indexes:
-            self._indexes[key] = RuleIndex([(one.sheet, condition_of(one)) for one in linked], quirks)
+            self._indexes[key] = index_of(linked, quirks)
         return self._indexes[key]
 
     def _entry(

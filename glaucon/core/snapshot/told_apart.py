@@ -5,10 +5,9 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Iterable
 
-from glaucon.core.cascade.markup import Markup, StartTag, read_markup
+from glaucon.core.cascade.markup import FILE_MARK, Markup, StartTag, read_markup
 from glaucon.core.cascade.tree import Element, parse_document
 
-FILE_MARK = "data-gl-file"
 Edit = tuple[int, int, str]
 
 

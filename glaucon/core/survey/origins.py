@@ -26,7 +26,7 @@ from glaucon.core.cascade.tokens import ColourToken, TokenTable
 from glaucon.core.cascade.tree import Document, Element, parse_document
 from glaucon.core.survey.layers import paints_background
 from glaucon.core.survey.model import ContextKey, Region
-from glaucon.core.survey.sheets import SheetLibrary, condition_of
+from glaucon.core.survey.sheets import SheetLibrary, index_of
 from glaucon.core.survey.site import SiteFiles
 
 _MOST_PAGES = 6  # kept parsed: someone looks at one page, then at the next
@@ -196,7 +196,7 @@ class Tracer:
         if own is not None:
             document = with_opened(document, own).document
         linked = self._library.of_page(name, document)
-        index = RuleIndex([(one.sheet, condition_of(one)) for one in linked], document.quirks)
+        index = index_of(linked, document.quirks)
         blocks: dict[int, Block | None] = {}
 
         def inline(element: Element) -> Block | None:

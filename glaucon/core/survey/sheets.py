@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 import tinycss2
 
+from glaucon.core.cascade.markup import FILE_MARK
 from glaucon.core.cascade.media import media_matches, width_thresholds
+from glaucon.core.cascade.rules import RuleIndex
 from glaucon.core.cascade.source import Source
 from glaucon.core.cascade.stylesheet import Block, Condition, Import, Rule, Stylesheet, parse_inline, parse_stylesheet
 from glaucon.core.cascade.text import decode_source
@@ -26,6 +28,7 @@ class LinkedSheet:
 
     sheet: Stylesheet
     media: str
+    scope: int = 0  # the shadow tree that it holds for
 
 
 @dataclass(slots=True)
@@ -59,7 +62,8 @@ class SheetLibrary:
     def of_style_element(self, page: str, document: Document, element: Element) -> Stylesheet | None:
         """Return the stylesheet of a style element."""
         tag = element.source
-        if tag is None or tag.content is None:
+        is_made = element.scope and page in self.site.stood and FILE_MARK not in element.attributes
+        if tag is None or tag.content is None or is_made:
             return self._of_scripts(page, document, element)
         start, end = tag.content
         if f"{page}@{start}" in self.sheets:
@@ -77,9 +81,12 @@ class SheetLibrary:
         text = "".join(element.texts)
         if not text.strip():
             return None
-        sheet = parse_stylesheet(Source(page, text, editable=False, quirks=document.quirks), self.table, self.keep_all)
-        self._flatten(sheet, page, 0, document.quirks)
-        return self.sheets.setdefault(f"{page}@{element.order} {text}", sheet)
+        key = f"{page}\0{text}"  # many of a kind have the same
+        if key not in self.sheets:
+            source = Source(page, text, editable=False, quirks=document.quirks)
+            self.sheets[key] = parse_stylesheet(source, self.table, self.keep_all)
+            self._flatten(self.sheets[key], page, 0, document.quirks)
+        return self.sheets[key]
 
     def of_attribute(self, page: str, document: Document, element: Element) -> Block | None:
         """Return the block of an element's style attribute."""
@@ -136,7 +143,7 @@ class SheetLibrary:
             if element.tag == "style":
                 sheet = self.of_style_element(page, document, element)
                 if sheet is not None and element.attributes.get("type", "text/css").strip().lower() in ("", "text/css"):
-                    linked.append(LinkedSheet(sheet, element.attributes.get("media", "")))
+                    linked.append(LinkedSheet(sheet, element.attributes.get("media", ""), element.scope))
             elif element.tag == "link":
                 rel = element.attributes.get("rel", "").lower().split()
                 if "stylesheet" not in rel or "alternate" in rel or "disabled" in element.attributes:
@@ -147,7 +154,7 @@ class SheetLibrary:
                     self.missing.setdefault(url, page)
                 else:
                     sheet = self.of_file(path, quirks=document.quirks)
-                    linked.append(LinkedSheet(sheet, element.attributes.get("media", "")))
+                    linked.append(LinkedSheet(sheet, element.attributes.get("media", ""), element.scope))
         here = self.page_css.get(page, "")
         more = ((PALETTE_FILE, self.palette_css, PALETTE_FILE), (f"{_MORE} {here}", here, self._file_of(here)))
         for name, css, file in (*more, (_MORE, self.more_css, self.more_file)):
@@ -170,6 +177,12 @@ class SheetLibrary:
         if "://" in href or href.startswith("//"):
             return page
         return href.lstrip("/") if href.startswith("/") else f"{page.rsplit('/', 1)[0]}/{href}" if "/" in page else href
+
+
+def index_of(linked: Iterable[LinkedSheet], quirks: bool) -> RuleIndex:
+    """Return the rules of a page's stylesheets, each holding where it stands."""
+    some = list(linked)
+    return RuleIndex([(one.sheet, condition_of(one)) for one in some], quirks, [one.scope for one in some])
 
 
 def _around(imported: Import) -> tuple[str, ...]:

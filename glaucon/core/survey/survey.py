@@ -29,7 +29,7 @@ from glaucon.core.survey.part_uses import regions_with_uses
 from glaucon.core.survey.pictures import PictureShelf
 from glaucon.core.survey.reach import Reach
 from glaucon.core.survey.regions import FoundRegions, RegionsOfPage, find_regions
-from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, condition_of, thresholds_of
+from glaucon.core.survey.sheets import LinkedSheet, SheetLibrary, index_of, thresholds_of
 from glaucon.core.survey.site import Progress, SiteFiles
 from glaucon.core.survey.texts import mark_kinds, own_words
 from glaucon.core.survey.walk.frame import Beside, PageContext, Register, Remembered
@@ -171,7 +171,7 @@ class Surveyor:
         )
         self._shelf = PictureShelf(site)
         self.layers = LayerMaker(self._shelf, self.table.tokens)
-        self._indexes: dict[tuple[tuple[tuple[int, str], ...], bool], RuleIndex] = {}
+        self._indexes: dict[tuple[tuple[tuple[int, str, int], ...], bool], RuleIndex] = {}
         self._cascades: dict[tuple[int, Viewport], Cascade] = {}
         self._thresholds: set[float] = set()
         self._reach = Reach()
@@ -347,9 +347,9 @@ class Surveyor:
         return find_regions({page: document for page, document, _ in documents}, paints)
 
     def _index(self, linked: list[LinkedSheet], quirks: bool) -> RuleIndex:
-        key = (tuple((id(one.sheet), one.media) for one in linked), quirks)
+        key = (tuple((id(one.sheet), one.media, one.scope) for one in linked), quirks)
         if key not in self._indexes:
-            self._indexes[key] = RuleIndex([(one.sheet, condition_of(one)) for one in linked], quirks)
+            self._indexes[key] = index_of(linked, quirks)
         return self._indexes[key]
 
     def _cascade(self, index: RuleIndex, viewport: Viewport) -> Cascade:

@@ -46,7 +46,7 @@ def only(test: Callable[[Element], bool]) -> Matches:
 def siblings_of_type(element: Element) -> list[Element]:
     if element.parent is None:
         return [element]
-    return [c for c in element.parent.children if c.tag == element.tag]
+    return [c for c in element.parent.standing if c.tag == element.tag]
 
 
 def language_matches(element: Element, wanted: list[str]) -> bool:
@@ -76,10 +76,10 @@ PSEUDO_CLASSES: dict[str, Matches] = {
     "active": lambda e, s: s.active,
     "root": lambda e, s: e.parent is None,
     "scope": lambda e, s: e.parent is None,
-    "empty": lambda e, s: not e.children and not any(e.texts),
+    "empty": lambda e, s: not e.standing and not any(e.texts),
     "first-child": lambda e, s: e.position == 1,
-    "last-child": lambda e, s: e.parent is None or e.position == len(e.parent.children),
-    "only-child": lambda e, s: e.parent is None or len(e.parent.children) == 1,
+    "last-child": lambda e, s: e.parent is None or e.position == len(e.parent.standing),
+    "only-child": lambda e, s: e.parent is None or len(e.parent.standing) == 1,
     "first-of-type": lambda e, s: siblings_of_type(e)[0] is e,
     "last-of-type": lambda e, s: siblings_of_type(e)[-1] is e,
     "only-of-type": lambda e, s: len(siblings_of_type(e)) == 1,

@@ -31,7 +31,7 @@ def earlier_sibling(test: Matches) -> Matches:
             return False
         first, looked = known.get((parent, state), (0, 0))
         if not first and looked < element.position - 1:
-            children = parent.children
+            children = parent.standing
             some = (n + 1 for n in range(looked, element.position - 1) if test(children[n], state))
             first = next(some, 0)
             if len(known) >= _MOST_REMEMBERED:
@@ -89,7 +89,7 @@ def last_among(test: Matches) -> Callable[[Element, State], int]:
         if found is None:
             if len(known) > _MOST_HELD:
                 known.clear()
-            some = (child.position for child in reversed(parent.children) if test(child, state))
+            some = (child.position for child in reversed(parent.standing) if test(child, state))
             found = known[parent, state] = next(some, 0)
         return found
 

@@ -16,6 +16,7 @@ from cssselect2 import parser as css
 from tinycss2.ast import IdentToken
 from tinycss2.nth import parse_nth
 
+from glaucon.core.cascade.markup import SHADOW
 from glaucon.core.cascade.selectors.pseudo_classes import NEVER, PSEUDO_CLASSES, STATEFUL, direction, language_matches
 from glaucon.core.cascade.selectors.remembered import (
     ancestor_matches,
@@ -43,6 +44,7 @@ class Selector:
     states: frozenset[str]
     needs: int  # the keys that ancestors must have, as bits
     text: str = ""  # as written
+    is_slotted: bool = False  # of what is shown in its shadow tree, without standing in it
 
 
 def compile_selectors(tokens: list[Any], most: int = 10_000) -> list[Selector]:
@@ -52,7 +54,9 @@ def compile_selectors(tokens: list[Any], most: int = 10_000) -> list[Selector]:
     """
     selectors: list[Selector] = []
     for part in _split(tokens, min(most, 10_000)):
-        part = _without_aliases(part)
+        part = _without_aliases(_for_host(part))
+        slotted = _slotted(part)
+        part = part if slotted is None else slotted
         vendor = _vendor_pseudo_element(part)
         if vendor == "-webkit-":
             continue
@@ -73,6 +77,7 @@ def compile_selectors(tokens: list[Any], most: int = 10_000) -> list[Selector]:
                             frozenset(used),
                             _needs(one.parsed_tree),
                             tinycss2.serialize(part).strip(),
+                            slotted is not None,
                         )
                     )
         except (css.SelectorError, _Invalid, RecursionError):
@@ -88,6 +93,33 @@ def _without_aliases(tokens: list[Any]) -> list[Any]:
         else t
         for i, t in enumerate(tokens)
     ]
+
+
+def _for_host(tokens: list[Any]) -> list[Any]:
+    """Return a selector whose `:host` is the element that stands for it (CSS Scoping 1, section 3.2.1)."""
+    found: list[Any] = []
+    for place, token in enumerate(tokens):
+        before = tokens[place - 1] if place else None
+        is_host = before == ":" and (place < 2 or tokens[place - 2] != ":")
+        if is_host and token.type == "ident" and token.lower_value == "host":
+            found[-1:] = [IdentToken(token.source_line, token.source_column, SHADOW)]
+        elif is_host and token.type == "function" and token.lower_name == "host":
+            found[-1:] = [IdentToken(token.source_line, token.source_column, SHADOW), *token.arguments]
+        else:
+            found.append(token)
+    return found
+
+
+def _slotted(tokens: list[Any]) -> list[Any] | None:
+    """Return what `::slotted()` names, whatever slot that is shown in; None where it is not asked for."""
+    for place, token in enumerate(tokens):
+        if (
+            token.type == "function"
+            and token.lower_name == "slotted"
+            and tokens[max(0, place - 2) : place] == [":", ":"]
+        ):
+            return list(token.arguments)
+    return None
 
 
 class _Invalid(ValueError):
@@ -354,7 +386,7 @@ def _compile_has(relative: Any, used: set[str]) -> Matches:
         if combinator == ">":
             return any(inner(child, state) for child in element.children)
         if combinator == "+":
-            siblings = element.parent.children if element.parent else []
+            siblings = element.parent.standing if element.parent else []
             return element.position < len(siblings) and inner(siblings[element.position], state)
         if combinator == "~":
             return element.parent is not None and last(element.parent, state) > element.position
@@ -409,7 +441,7 @@ def _compile_nth(name: str, arguments: list[Any], used: set[str]) -> Matches:
             return 1
         if of is None and not of_type and not last:
             return element.position
-        siblings = element.parent.children
+        siblings = element.parent.standing
         if of_type:
             siblings = [c for c in siblings if c.tag == element.tag]
         if of is not None:

@@ -111,7 +111,7 @@ class OpenPage:
             if not rules:
                 continue
             around = after[order].parent
-            siblings = around.children[after[order].position :] if around is not None else []
+            siblings = around.standing[after[order].position :] if around is not None else []
             for root in (after[order], *siblings):
                 for one in (root, *root.descendants()):
                     if one.order < len(before) and any(

@@ -213,7 +213,7 @@ def _focus(element: Element, rest: Style, style: Style, outside: Stack, inside: 
 
 def neighbours_of(element: Element) -> list[Element]:
     """Return what rules of focus may change beside an element and in it, as far as it has no focus of its own."""
-    beside = element.parent.children[element.position :] if element.parent is not None else []
+    beside = element.parent.standing[element.position :] if element.parent is not None else []
     return [one for one in (*beside, *element.children) if not one.foreign and not _is_focusable(one)][:_MOST_NEAR]
 
 
