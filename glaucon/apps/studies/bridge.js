@@ -74,7 +74,7 @@
   const pathOf = (one) => {
     const around = one.parentNode;
     if (!around || around === document) return one.localName;
-    const way = around.host ? `${pathOf(around.host)}>${SHADOW}` : pathOf(around);
+    const way = around instanceof ShadowRoot ? `${pathOf(around.host)}>${SHADOW}` : pathOf(around);
     return `${way}>${one.localName}:nth-child(${[...around.children].indexOf(one) + 1})`;
   };
   const found = (selector) => {

@@ -43,10 +43,11 @@ class ChangedElement:
 
 @dataclass(frozen=True, slots=True)
 class Opened:
-    """A state that a click makes, called by what is clicked."""
+    """A state that a click makes, called by what is clicked: `by`, among the numbered."""
 
     label: str
     changes: tuple[ChangedElement, ...]
+    by: int = 0
 
     @property
     def state(self) -> str:
@@ -71,7 +72,9 @@ def _read(given: Any) -> Opened:
     if not isinstance(label, str) or not label.strip() or len(changes) > _MOST_CHANGES:
         raise ValueError("nothing that a click opens")
     room = iter(range(_MOST_NODES))
-    return Opened(" ".join(label.split())[:_LONGEST_LABEL], tuple(_change(one, room) for one in changes))
+    return Opened(
+        " ".join(label.split())[:_LONGEST_LABEL], tuple(_change(one, room) for one in changes), int(given.get("by", 0))
+    )
 
 
 def _change(given: Any, room: Iterator[int]) -> ChangedElement:

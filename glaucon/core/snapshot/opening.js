@@ -244,7 +244,7 @@
         letters += JSON.stringify(changes).length;
         if (letters <= limits.letters) {
           labels.set(label, number);
-          kept.push({ label: name, changes });
+          kept.push({ label: name, by: markOf(one), changes });
         }
       } catch {
         told.push("more"); // it opens more than is read
