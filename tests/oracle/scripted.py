@@ -2,8 +2,7 @@
 
 Chromium with scripts is the oracle: it scrolls each page to its end and back and tells each text that can be seen then,
 with its colour. It is held against the survey of the files alone, and against that of the pages as they stood. Each
-thing that was opened is then clicked on a page loaded anew, and the texts that come or turn are held against what is read
-of that state.
+thing that was opened is then clicked on a page loaded anew; the texts that come or turn are held against that state.
 """
 
 from __future__ import annotations
