@@ -23,11 +23,9 @@ from glaucon.core.snapshot.told_apart import is_as_file
 from glaucon.core.survey.site import is_page
 
 _MADE_BY = hashlib.sha256(standing_script().encode()).hexdigest()[:8]
-# scripts that are no data, and what opens without any
-_LIVELY = re.compile(
-    r"<script\b(?![^>]*\btype\s*=\s*[\"']?(?!module|text/javascript|application/javascript)[\w/+-])"
-    r"|<details\b|<dialog\b|\spopover\b",
-    re.I,
+# scripts that are data, or that no browser runs
+_SCRIPT = re.compile(
+    r"<script\b(?![^>]*\btype\s*=\s*[\"']?(?!module|text/javascript|application/javascript)[\w/+-])", re.I
 )
 
 
@@ -49,13 +47,13 @@ def _path(site: Site, name: str) -> Path:
 
 
 def worth_running(site: Site, pages: list[str]) -> list[str]:
-    """Return the pages that have scripts, or something to open, and of which nobody has told yet how they stand."""
+    """Return the pages that have scripts and of which nobody has told yet what those make of them."""
     names = _names(site)
     untold = [page for page in pages if page in names and not _path(site, names[page]).exists()]
     if not untold:
         return []
     blobs = dict(site.files.filter(path__in=untold).values_list("path", "blob"))
-    return [page for page in untold if _LIVELY.search(decode_source(get_blob(blobs[page])).text)]
+    return [page for page in untold if _SCRIPT.search(decode_source(get_blob(blobs[page])).text)]
 
 
 def keep_stood(site: Site, page: str, told: Any) -> None:
