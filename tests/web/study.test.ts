@@ -372,6 +372,7 @@ describe("another site is opened while something of the first is on its way", ()
     await useStudy().load("lock");
     expect({ ...view.$state }).toEqual({
       open: null,
+      opened: "",
       eyes: null,
       unfolded: null,
       onPage: null,
