@@ -236,6 +236,12 @@
       document.body.append(veil);
     },
     async look({ x, y, number }) {
+      // until its pictures have come, other things lie there
+      if (document.readyState !== "complete")
+        await Promise.race([
+          new Promise((go) => addEventListener("load", go, { once: true })),
+          new Promise((go) => setTimeout(go, 2500)),
+        ]);
       const element = document.elementFromPoint(x, y);
       if (!element) return tell("spot", { number });
       const picture = await pictureAt(element, x, y).catch(() => null);

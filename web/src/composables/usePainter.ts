@@ -32,6 +32,7 @@ export interface Painter {
   settled: () => Promise<void>;
 }
 
+const LOOKS = 5000; // ms that a page may take to tell what lies at a spot, its pictures waited for
 const WAITS = 3000; // ms that others wait for pages that are loading
 
 export interface UsePainterOptions {
@@ -163,7 +164,7 @@ export function usePainter(worn: Ref<Worn>, state: Ref<string>, options: UsePain
         asked.set(mine, resolve);
         setTimeout(
           () => asked.delete(mine) && resolve({ words: null, ground: null, isPicture: false, path: null }),
-          2000,
+          LOOKS,
         );
       });
     },
