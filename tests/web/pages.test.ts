@@ -159,7 +159,7 @@ describe("frames", () => {
       isPicture: false,
       path: null,
     });
-    await vi.advanceTimersByTimeAsync(6000);
+    await vi.advanceTimersByTimeAsync(9000);
     expect(await never).toEqual({
       words: null,
       ground: null,
