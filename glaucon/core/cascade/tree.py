@@ -43,7 +43,7 @@ class Element:
     quirky: bool = False  # in a quirks page: `classes` are lower case then
     scope: int = 0  # the shadow tree it stands in, whose rules alone match it; 0: the page's own tree
     slotted: int = 0  # the shadow tree that it is shown in, which it does not stand in
-    own: list[Element] | None = None  # of a host, what stands in it; `children` are what is shown in it
+    own: list[Element] | None = None  # of hosts and slots: their children in the tree, where `children` are those shown
 
     @property
     def standing(self) -> list[Element]:
