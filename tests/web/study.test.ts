@@ -219,6 +219,31 @@ test("while a reading is on its way only the newest colour waits for the next", 
   expect(written()).toEqual([]);
 });
 
+test("a site read anew stays where one was in it, but for what is no more, and is written on from there", async () => {
+  const [study, view, site] = [useStudy(), useView(), useSite()];
+  Object.assign(view, {
+    state: "hover",
+    open: "hull",
+    lit: "a role that goes",
+  });
+  Object.assign(server, { number: 5, mapping: 2, asked: [] });
+  const visit = site.visit;
+  const saved = study.act({ act: "rename-study", name: "Spring" } as never); // refused: the base is not this one
+  await Promise.all([saved, study.takeAnew()]);
+  expect([view.state, view.open, view.lit, site.visit]).toEqual([
+    "hover",
+    "hull",
+    null,
+    visit,
+  ]);
+  await vi.waitFor(() =>
+    expect(server.asked.map((one) => one.path)).toContain("/api/sites/{slug}"),
+  );
+  study.stale = null;
+  expect(await study.save({ hull: "#111111" })).toBe(true);
+  expect(study.revision?.base.revision).toBe(6);
+});
+
 describe("writing", () => {
   test("one step after the other, each from the one before", async () => {
     const study = useStudy();

@@ -131,9 +131,9 @@
     await painted(150);
     note(watching.takeRecords());
     if (steps === before && !all("input, option").some((one) => known.has(one) && isTurned(one))) return;
-    await quiet(90, limits.opens);
-    settle();
-    await quiet(60, limits.opens);
+    await quiet(40, limits.opens);
+    if (!settle()) return;
+    await quiet(40, limits.opens);
     settle();
   };
   const isTurned = (one) =>
@@ -215,11 +215,19 @@
   const kept = [];
   const labels = new Map();
   const until = performance.now() + limits.opening;
+  const some = openers();
+  if (!some.length) return kept;
   addEventListener("click", leaves, true);
   addEventListener("submit", stays, true);
+  // what opens slowly opens at once; its script is still told of the end
+  const hurry = new CSSStyleSheet();
+  hurry.replaceSync(
+    `*, ::before, ::after { transition-duration: 1ms !important; transition-delay: 0s !important;
+     animation-duration: 1ms !important; animation-delay: 0s !important }`,
+  );
+  const hurried = roots.map((root) => [root, root.adoptedStyleSheets]);
+  for (const [root, sheets] of hurried) root.adoptedStyleSheets = [...sheets, hurry];
   try {
-    const some = openers();
-    if (!some.length) return kept;
     // what moves by itself is no work of a click
     await wait(limits.drifts);
     for (const [one, names, isOther] of differing()) {
@@ -253,6 +261,7 @@
     }
   } finally {
     watching.disconnect();
+    for (const [root, sheets] of hurried) root.adoptedStyleSheets = sheets;
     removeEventListener("click", leaves, true);
     removeEventListener("submit", stays, true);
     scrollTo({ top: 0, behavior: "instant" });

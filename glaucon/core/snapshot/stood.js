@@ -19,7 +19,7 @@
     const until = performance.now() + most;
     try {
       while (performance.now() < until) {
-        await wait(Math.min(50, still));
+        await wait(Math.min(50, still / 2));
         if (performance.now() - changed >= still) return true;
       }
       return false;
@@ -27,13 +27,16 @@
       watching.disconnect();
     }
   };
+  /** Ends all that moves; gives whether anything did. */
   const settle = () => {
-    for (const moving of document.getAnimations())
+    const some = document.getAnimations();
+    for (const moving of some)
       try {
         moving.finish();
       } catch {
         moving.cancel();
       }
+    return some.length > 0;
   };
   const scroller = () => document.scrollingElement ?? document.documentElement;
   const throughIt = async () => {

@@ -95,12 +95,17 @@ export function useMeasuring() {
   const on = (slug: string) => ({ params: { path: { slug } } });
   const isStill = (visit: number) => !isOver && visit === site.visit;
 
+  /** Resolves when no colours are being moved. */
+  async function handsOff(visit: number): Promise<void> {
+    while (isStill(visit) && Object.keys(study.draft).length) await pause(QUIET_MS);
+  }
+
   /** Runs the scripts of the pages that have some, once, and has the site read by what they make. */
   async function run(visit: number, slug: string): Promise<void> {
     const { scripts } = await ask(client.GET("/api/sites/{slug}/layout", on(slug)));
     for (const [done, one] of scripts.entries()) {
       pages.value = { done, total: scripts.length, width: 0 };
-      while (isStill(visit) && Object.keys(study.draft).length) await pause(QUIET_MS);
+      await handsOff(visit);
       if (!isStill(visit)) return;
       const body = { page: one.page, stood: (await standUnseen(one.address)) as Record<string, unknown> | null };
       if (!isStill(visit)) return;
@@ -108,9 +113,8 @@ export function useMeasuring() {
     }
     if (!scripts.length || !isStill(visit)) return;
     await ask(client.POST("/api/sites/{slug}/layout/use", on(slug)));
-    if (!isStill(visit)) return;
-    await site.refetch();
-    await study.load(slug);
+    await handsOff(visit);
+    if (isStill(visit)) await study.takeAnew();
   }
 
   async function look(visit: number, slug: string): Promise<void> {
@@ -126,7 +130,7 @@ export function useMeasuring() {
         const some = left.filter((one) => one.width === width);
         for (const [done, one] of some.entries()) {
           pages.value = { done, total: some.length, width };
-          while (isStill(visit) && Object.keys(study.draft).length) await pause(QUIET_MS);
+          await handsOff(visit);
           await idle();
           if (!isStill(visit)) return;
           if (!(await measureAndKeep(slug, one))) failed.add(nameOf(one));

@@ -325,6 +325,24 @@ export const useStudy = defineStore("study", () => {
     if (Object.keys(draft.value).length) void follow();
   }
 
+  /** Takes the site as it is read now that its scripts have run; what is chosen and asked for meanwhile stays. */
+  function takeAnew(): Promise<void> {
+    const visit = site.visit;
+    const own = line;
+    const run = own.last.then(async () => {
+      const newer = await ask(client.GET("/api/sites/{slug}/study", on(own.slug)));
+      if (visit !== site.visit) return;
+      const isMapped = revision.value?.mapping !== newer.mapping;
+      take(newer); // which fetches the site, where it is mapped otherwise
+      if (!isMapped) await site.refetch();
+      const isThere = (id: string | null) => id === null || roleById.value.has(id);
+      if (!isThere(view.open)) view.open = null;
+      if (!isThere(view.lit)) view.lit = null;
+    });
+    own.last = run.catch(() => {});
+    return run;
+  }
+
   /** Sends again what could not be saved. */
   async function retry(): Promise<void> {
     if (Object.keys(draft.value).length) await save({ ...draft.value });
@@ -348,6 +366,6 @@ export const useStudy = defineStore("study", () => {
 
   return {
     revision, draft, tried, triedCss, tryActs, draftReading, isReading, litProperties, saving, trouble, stale, roles, coats, reading, roleById, canUndo, canRedo, wear,
-    colourOf, fetchAhead, load, take, show, showAll, drop, save, act, written, find, showAct, showBackdrop, showOwnCss, undo, redo, settle, readAgain, retry, $reset,
+    colourOf, fetchAhead, load, take, show, showAll, drop, save, act, written, find, showAct, showBackdrop, showOwnCss, undo, redo, settle, readAgain, takeAnew, retry, $reset,
   }; // prettier-ignore
 });
