@@ -36,7 +36,7 @@ export async function measureUnseen(one: Pick<Wanted, "address" | "width">): Pro
   const corner = document.createElement("div");
   // a corner of it lies in sight: what is wholly out of sight, the browser does not lay out
   corner.style.cssText =
-    "position:fixed;right:0;bottom:0;width:1px;height:1px;overflow:hidden;opacity:0;pointer-events:none";
+    "position:fixed;right:0;bottom:0;width:1px;height:1px;overflow:hidden;opacity:0.004;pointer-events:none";
   corner.setAttribute("aria-hidden", "true");
   const frame = document.createElement("iframe");
   frame.setAttribute("sandbox", "allow-scripts");

@@ -28,7 +28,8 @@ export interface Stood {
 
 /**
  * Frames a page with its scripts behind everything else, and gives what its own script tells of it; null: it never
- * came to stand. What comes when it is scrolled to needs the whole frame to lie in sight.
+ * came to stand. What comes when it is scrolled to needs the whole frame to lie in sight, and to be painted: one that
+ * cannot be seen at all gets no frames.
  */
 export async function standUnseen(address: string): Promise<Stood | null> {
   const nonce = crypto.randomUUID();
@@ -39,7 +40,7 @@ export async function standUnseen(address: string): Promise<Stood | null> {
   frame.title = "A page whose scripts are run";
   frame.tabIndex = -1;
   frame.style.cssText =
-    `position:fixed;inset:0 auto auto 0;z-index:-1;border:0;opacity:0;pointer-events:none;width:${WIDE_PX}px;` +
+    `position:fixed;inset:0 auto auto 0;z-index:-1;border:0;opacity:0.004;pointer-events:none;width:${WIDE_PX}px;` +
     `height:${HIGH_PX}px;transform:scale(${scale});transform-origin:0 0`;
   frame.src = address;
   try {
