@@ -35,16 +35,16 @@ def study_or_proposed(path: Path | None, known: KnownSite, name: str = "Proposed
 
 
 def read_measured(path: Path, measured: Path | None, width: int | None = None) -> tuple[SiteFiles, Layouts]:
-    """Return the site of a folder or a .zip, and its layouts of the file that was named, none where none was.
+    """Return the site of a folder or of a file it is brought as, and its layouts of the file that was named, if any.
 
     Where that holds a snapshot too, the site's pages are read by it. `width` must be among the layouts.
     Raises: GlauconError.
     """
+    from glaucon.core.bringing.reading import read_brought
     from glaucon.core.layout.document import read_layouts
     from glaucon.core.snapshot.document import as_it_stood, read_snapshot
-    from glaucon.core.survey.site import read_site
 
-    site = read_site(path)
+    site = read_brought(path)
     if measured is None:
         return site, {}
     try:

@@ -7,10 +7,10 @@ import sys
 
 from glaucon.cli.files import write_out
 from glaucon.cli.parser import NOTHING_FAILS
+from glaucon.core.bringing.reading import read_brought
 from glaucon.core.errors import GlauconError
 from glaucon.core.layout.document import write_layouts
 from glaucon.core.snapshot.document import as_it_stood, written_snapshot
-from glaucon.core.survey.site import read_site
 from glaucon.core.survey.survey import STANDARD_WIDTHS
 from glaucon.core.wording import counted, listed
 from glaucon.measuring import measure_site, stand_site
@@ -18,7 +18,7 @@ from glaucon.measuring import measure_site, stand_site
 
 def run(options: argparse.Namespace) -> int:
     """Write the layouts."""
-    site = read_site(options.path)
+    site = read_brought(options.path)
     if not site.pages:
         raise GlauconError(f"There is no HTML page in “{options.path}”. Name the folder that holds the pages.")
     widths = sorted(set(options.widths or STANDARD_WIDTHS), reverse=True)

@@ -17,7 +17,7 @@ from glaucon.apps.bringing.outside import fetching
 from glaucon.apps.bringing.outside import guard as guarding
 from glaucon.apps.bringing.outside.fetching import Fetcher, Unanswered
 from glaucon.apps.bringing.outside.guard import Guard, is_public
-from glaucon.apps.bringing.outside.links import addresses_in_css, file_of, files_asked, pages_asked, tidied
+from glaucon.core.bringing.links import addresses_in_css, file_of, files_asked, pages_asked, tidied
 from glaucon.core.cascade.markup import read_markup
 from glaucon.core.errors import SiteError
 from glaucon.standin.host import hosting

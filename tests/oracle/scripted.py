@@ -1,8 +1,9 @@
 """What can be seen of pages that scripts build, and how much is read: python -m tests.oracle.scripted [NAME|FOLDER …]
 
 Chromium with scripts is the oracle: it scrolls each page to its end and back and tells each text that can be seen then,
-with its colour. It is held against the survey of the files alone, and against that of the pages as they stood. Each
-thing that was opened is then clicked on a page loaded anew; the texts that come or turn are held against that state.
+with its colour (where nothing fades it: no style tells that one). It is held against the survey of the files alone,
+and against that of the pages as they stood. Each thing that was opened is then clicked on a page loaded anew; the texts
+that come there, or turn another colour, are held against that state.
 """
 
 from __future__ import annotations
@@ -48,6 +49,18 @@ _SEEN = """async (opener) => {
     const [first, ...further] = path.split(`>${SHADOW}`);
     return further.reduce((one, way) => one?.shadowRoot?.querySelector(`:host${way}`), document.querySelector(first));
   };
+  // shut in a box no larger than a dot, for those who listen
+  const isShut = (e) => {
+    const style = getComputedStyle(e);
+    const isDot = style.overflow !== "visible" && style.display !== "inline" && (e.clientWidth < 2 || e.clientHeight < 2);
+    if (style.position === "absolute" && /rect\\((0|1)px,? (0|1)px,? (0|1)px,? (0|1)px\\)/.test(style.clip)) return true;
+    const around = e.assignedSlot ?? e.parentElement ?? e.getRootNode().host;
+    return isDot || (!!around && isShut(around));
+  };
+  const isFaded = (e) => {
+    const around = e.assignedSlot ?? e.parentElement ?? e.getRootNode().host;
+    return getComputedStyle(e).opacity < 1 || (!!around && isFaded(around));
+  };
   const seen = () => {
     const found = [];
     const walk = (root) => {
@@ -68,9 +81,9 @@ _SEEN = """async (opener) => {
             && r.bottom + scrollY > 0 && r.left < innerWidth);
         });
         const style = getComputedStyle(e);
-        if (!isThere || parseFloat(style.fontSize) < 1) continue;
+        if (!isThere || parseFloat(style.fontSize) < 1 || isShut(e)) continue;
         const text = nodes.map((n) => n.data).join(" ").replace(/\\s+/g, " ").trim().slice(0, 80);
-        found.push({ path: pathOf(e), text, colour: style.color });
+        found.push({ path: pathOf(e), text, colour: isFaded(e) ? "faded" : style.color });
       }
     };
     walk(document);
@@ -143,8 +156,8 @@ def _count_opened(browser: OwnBrowser, address: str, site: SiteFiles, page: str,
         if by is None:
             continue
         seen = _truth(browser, address, by.path())
-        was = {(one["path"], one["text"]): one["colour"] for one in seen["before"]}
-        come = [one for one in seen["after"] if was.get((one["path"], one["text"])) != one["colour"]]
+        was = {one["path"]: one["colour"] for one in seen["before"]}
+        come = [one for one in seen["after"] if was.get(one["path"]) != one["colour"]]
         rows = audit_survey(survey, key, "AA")["runs"] if key in survey.sightings else []
         read = {(row["path"], row["text"]): row for row in rows}
         by_text = {row["text"]: row for row in rows}

@@ -10,10 +10,11 @@ from urllib.parse import urlsplit
 from django.conf import settings
 
 from glaucon.apps.bringing.fetching_in import by_address, take_up
-from glaucon.apps.bringing.outside.links import tidied
 from glaucon.apps.errors import Refused
 from glaucon.apps.sites.models import Job
-from glaucon.core.survey.site import MAX_ARCHIVE_BYTES, Progress, SiteFiles, read_archive, read_site
+from glaucon.core.bringing.links import tidied
+from glaucon.core.bringing.reading import read_open
+from glaucon.core.survey.site import MAX_ARCHIVE_BYTES, Progress, SiteFiles, read_site
 
 MOST_PAGES, MOST_PAGES_EVER = 500, 3000  # read of a site unless its owner says otherwise, and at the most
 
@@ -24,7 +25,7 @@ SAMPLES = {"otterlock": ("Otterlock Boats", "A canal-boat hire yard: nine pages,
 
 
 def keep_upload(chunks: Iterable[bytes]) -> Path:
-    """Write an uploaded archive to disk and return where; larger ones than allowed are refused."""
+    """Write an uploaded file to disk and return where; larger ones than allowed are refused."""
     folder = Path(settings.DATA_DIR) / "uploads"
     folder.mkdir(parents=True, exist_ok=True)
     path = folder / f"{uuid.uuid4().hex}.zip"
@@ -34,7 +35,7 @@ def keep_upload(chunks: Iterable[bytes]) -> Path:
             for chunk in chunks:
                 size += len(chunk)
                 if size > MAX_ARCHIVE_BYTES:
-                    raise Refused(413, "too-large", "The .zip is larger than 60 MB. Leave out films and downloads.")
+                    raise Refused(413, "too-large", "This file is larger than 60 MB. Leave out films and downloads.")
                 file.write(chunk)
     except BaseException:
         path.unlink(missing_ok=True)
@@ -93,6 +94,6 @@ def read_source(job: Job, tell: Progress) -> SiteFiles:
         files = by_address(job.source, job.most_pages, tell)
     else:
         with Path(job.source).open("rb") as handle:
-            files = read_archive(handle, tell)
+            files = read_open(handle, tell)
     files.most_pages = job.most_pages
     return files

@@ -345,6 +345,8 @@ def _is_moved_away(style: Style, box: Area, around: Place) -> bool:
         if moved.scale == 0:
             return True
         shift = moved.x.of(box.width)
+        if shift is not None and shift < 0 and _is_slides(style):
+            return False
         if moved.x.px <= _OFF_CANVAS_PX or (shift is not None and _is_outside(style, box, shift, around)):
             return True
         if moved.x.share <= -1 and moved.x.px <= 0 and box.left is not None and box.left <= 0:
@@ -360,6 +362,11 @@ def _is_moved_away(style: Style, box: Area, around: Place) -> bool:
     if style.keyword("position") == "relative":
         return False
     return _is_outside(style, box, 0.0, around) or _is_above(style, around)
+
+
+def _is_slides(style: Style) -> bool:
+    """Return whether a box that moves sideways is a row of slides in its place, longer than it says: no drawer."""
+    return style.keyword("display") in ("flex", "inline-flex") and not traits_of(style).is_out_of_flow
 
 
 def _is_outside(style: Style, box: Area, shift: float, around: Place) -> bool:

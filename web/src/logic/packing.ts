@@ -6,8 +6,14 @@ export interface Packable {
 }
 
 export const MOST_FILES = 3000;
+/** What a browser or a crawl keeps pages in, by the ends of its names. */
+export const SAVED = [".mhtml", ".mht", ".html", ".htm", ".har", ".warc", ".warc.gz", ".gz", ".wacz"];
 const MOST_BYTES = 250 * 1024 * 1024;
 const IGNORED = /(^|\/)(node_modules|\.git|\.svn|__MACOSX|\.DS_Store|Thumbs\.db)(\/|$)/;
+
+/** Whether a file is a site by itself, and sent as it is. */
+export const isWhole = (path: string): boolean =>
+  path.toLowerCase().endsWith(".zip") || SAVED.some((end) => path.toLowerCase().endsWith(end));
 
 /** Packs a folder's files into one archive, as the server wants them; larger ones than it takes are refused here. */
 export async function packed(files: Packable[]): Promise<File> {

@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 from urllib.parse import quote, urljoin
 
 from glaucon.apps.bringing.outside.fetching import AGENT, Answer, Fetcher, Unanswered
-from glaucon.apps.bringing.outside.links import addresses_in_css, base_of, file_of, files_asked, origin_of, tidied
 from glaucon.apps.bringing.outside.robots import robots_of
+from glaucon.core.bringing.links import addresses_in_css, base_of, file_of, files_asked, origin_of, tidied
 from glaucon.core.cascade.markup import read_markup
 from glaucon.core.cascade.text import decode_source
 from glaucon.core.errors import SiteError

@@ -5,7 +5,7 @@ from __future__ import annotations
 from urllib.robotparser import RobotFileParser
 
 from glaucon.apps.bringing.outside.fetching import AGENT, Fetcher, Unanswered
-from glaucon.apps.bringing.outside.links import origin_of
+from glaucon.core.bringing.links import origin_of
 
 _MOST_BYTES = 512 * 1024
 _MOST_DELAY_SECONDS = 2.0

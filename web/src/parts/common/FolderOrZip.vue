@@ -2,9 +2,9 @@
 import { ElButton, ElProgress } from "element-plus";
 import { useFileDialog } from "@vueuse/core";
 import { ref } from "vue";
-import { filesOfDrop, packed } from "@/logic/packing";
+import { filesOfDrop, isWhole, packed, SAVED } from "@/logic/packing";
 
-/** A site's folder or .zip, chosen or dropped; a folder is packed here before it is sent. */
+/** A site's folder or .zip, or pages as a browser saves them, chosen or dropped; what is many is packed here first. */
 defineProps<{ sending: number | null; label?: string }>();
 const emit = defineEmits<{ archive: [archive: File]; refused: [why: unknown] }>();
 const isOver = ref(false);
@@ -12,7 +12,7 @@ const isPacking = ref(false);
 
 async function pack(files: { path: string; file: File }[]): Promise<void> {
   const only = files.length === 1 ? files[0] : undefined;
-  if (only && /\.zip$/i.test(only.path)) return emit("archive", only.file);
+  if (only && isWhole(only.path)) return emit("archive", only.file);
   isPacking.value = true;
   try {
     emit("archive", await packed(files));
@@ -29,6 +29,7 @@ async function drop(event: DragEvent): Promise<void> {
 }
 
 const zip = useFileDialog({ accept: ".zip,application/zip", multiple: false, reset: true });
+const saved = useFileDialog({ accept: SAVED.join(","), multiple: true, reset: true });
 const folder = useFileDialog({ directory: true, reset: true });
 
 async function choose(chosen: FileList | null): Promise<void> {
@@ -36,6 +37,7 @@ async function choose(chosen: FileList | null): Promise<void> {
   if (files.length) await pack(files);
 }
 zip.onChange((files) => void choose(files));
+saved.onChange((files) => void choose(files));
 folder.onChange((files) => void choose(files));
 </script>
 
@@ -47,14 +49,19 @@ folder.onChange((files) => void choose(files));
     @dragleave="isOver = false"
     @drop.prevent="drop"
   >
-    <el-progress v-if="sending !== null" :percentage="Math.round(sending * 100)" aria-label="Sending the .zip" />
-    <p v-else-if="isPacking" role="status">Packing the folder…</p>
+    <el-progress v-if="sending !== null" :percentage="Math.round(sending * 100)" aria-label="Sending the site" />
+    <p v-else-if="isPacking" role="status">Packing the files…</p>
     <template v-else>
       <p>Drop your site's folder or .zip here.</p>
       <div class="acts">
         <el-button :type="label ? 'primary' : 'default'" @click="zip.open()">Choose a .zip…</el-button>
         <el-button @click="folder.open()">Choose a folder…</el-button>
+        <el-button @click="saved.open()">Choose saved pages…</el-button>
       </div>
+      <p class="soft">
+        Saved from the browser, also behind a sign-in: .mhtml, or one .html with all in it. Or a whole visit: .har,
+        .warc, .wacz.
+      </p>
     </template>
   </div>
 </template>

@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterator
 from urllib.parse import parse_qsl, quote, unquote, urlencode, urljoin, urlsplit, urlunsplit
 
-from glaucon.core.cascade.markup import Markup, StartTag
+from glaucon.core.cascade.markup import Markup, SourceAttribute, StartTag
 
 # added to links to follow visitors about: they make no other page
 _FOLLOWING = re.compile(r"^(?:utm_\w+|fbclid|gclid|mc_[ce]id|ref|sessionid|phpsessid|sid)$", re.I)
@@ -73,6 +73,31 @@ def files_asked(markup: Markup, base: str) -> Iterator[tuple[str, str]]:
         yield from _of_tag(tag, markup, base)
 
 
+def tags_asking(markup: Markup) -> Iterator[tuple[SourceAttribute, str]]:
+    """Yield (attribute, form) of all that names addresses in a page: form is "one", "srcset" or "css"."""
+    for tag in markup.tags:
+        for attribute in tag.attributes:
+            name = attribute.name
+            is_shown = name in ("src", "poster", "background") and (tag.name in _SHOWING or tag.name == "script")
+            if is_shown or (name == "href" and tag.name in ("link", "a", "area", "image", "use")):
+                yield attribute, "one"
+            elif name in ("srcset", "style"):
+                yield attribute, "css" if name == "style" else name
+
+
+def addresses_written(text: str, form: str) -> Iterator[tuple[int, int]]:
+    """Yield where the addresses stand in a text of one of the forms that `tags_asking` tells."""
+    if form == "one":
+        yield 0, len(text)
+    elif form == "srcset":
+        yield from ((start, end) for start, end, _ in _in_srcset(text))
+    else:
+        for match in _CSS_URL.finditer(text):
+            group = next((n for n, one in enumerate(match.groups(), 1) if one), 0)
+            if group:
+                yield match.span(group)
+
+
 def _of_tag(tag: StartTag, markup: Markup, base: str) -> Iterator[tuple[str, str]]:
     if tag.name == "link":
         relation = tag.attribute("rel")
@@ -88,7 +113,7 @@ def _of_tag(tag: StartTag, markup: Markup, base: str) -> Iterator[tuple[str, str
             yield "file", found
     srcset = tag.attribute("srcset")
     if srcset is not None:
-        for address in _of_srcset(srcset.value):
+        for _, _, address in _in_srcset(srcset.value):
             if found := _absolute(address, base):
                 yield "file", found
     style = tag.attribute("style")
@@ -98,11 +123,12 @@ def _of_tag(tag: StartTag, markup: Markup, base: str) -> Iterator[tuple[str, str
         yield from addresses_in_css(markup.source[slice(*tag.content)], base)
 
 
-def _of_srcset(text: str) -> Iterator[str]:
-    """Yield the addresses of a `srcset` (HTML, section 4.8.4.2.2)."""
+def _in_srcset(text: str) -> Iterator[tuple[int, int, str]]:
+    """Yield (start, end, address) of each address of a `srcset` (HTML, section 4.8.4.2.2)."""
     at = 0
     while found := _CANDIDATE.match(text, at):
-        yield found.group(1).rstrip(",")
+        address = found.group(1).rstrip(",")
+        yield found.start(1), found.start(1) + len(address), address
         at = found.end()
         if not found.group(1).endswith(","):
             comma = text.find(",", at)
