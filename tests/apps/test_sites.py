@@ -37,7 +37,7 @@ def test_found_colours_are_grouped_with_their_roles(wren: Api, yard: str) -> Non
 @pytest.mark.parametrize(
     ("archive", "words"),
     [
-        (b"GIF89a", "not a zip archive"),
+        (b"GIF89a", "no website"),
         (zipped({"notes.txt": b"x"}), "no HTML page"),
         (zipped({"../out.html": PAGE}), "leads out of its folder"),
     ],

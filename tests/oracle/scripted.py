@@ -52,8 +52,9 @@ _SEEN = """async (opener) => {
   // shut in a box no larger than a dot, for those who listen
   const isShut = (e) => {
     const style = getComputedStyle(e);
-    const isDot = style.overflow !== "visible" && style.display !== "inline" && (e.clientWidth < 2 || e.clientHeight < 2);
-    if (style.position === "absolute" && /rect\\((0|1)px,? (0|1)px,? (0|1)px,? (0|1)px\\)/.test(style.clip)) return true;
+    const isSmall = e.clientWidth < 2 || e.clientHeight < 2;
+    const isDot = isSmall && style.overflow !== "visible" && style.display !== "inline";
+    if (style.position === "absolute" && /rect\\(([01]px[, ]*){4}\\)/.test(style.clip)) return true;
     const around = e.assignedSlot ?? e.parentElement ?? e.getRootNode().host;
     return isDot || (!!around && isShut(around));
   };

@@ -30,8 +30,11 @@ export async function packed(files: Packable[]): Promise<File> {
   const data = await new Promise<Uint8Array>((resolve, reject) =>
     zip(entries, (error, done) => (error ? reject(error) : resolve(done))),
   );
-  const top = kept[0]!.path.split("/")[0] ?? "site";
-  return new File([new Uint8Array(data)], `${kept[0]!.path.includes("/") ? top : "site"}.zip`, {
+  const [first] = kept as [Packable, ...Packable[]];
+  const [top, ...inside] = first.path.split("/") as [string, ...string[]];
+  // a saved page is called by its title
+  const name = inside.length ? top : isWhole(first.path) ? top.replace(/\.\w+$/, "") : "site";
+  return new File([new Uint8Array(data)], `${name}.zip`, {
     type: "application/zip",
   });
 }
