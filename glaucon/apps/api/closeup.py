@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from urllib.parse import quote
+
 from django.http import HttpRequest
 from ninja import Query, Router
 
 from glaucon.apps.api.schemas.asked import RevisionName
 from glaucon.apps.api.schemas.parts import (
+    AliveIn,
+    AliveOut,
     BecauseOut,
     InStateOut,
     PartColourOut,
@@ -21,6 +25,8 @@ from glaucon.apps.sites.access import own_site
 from glaucon.apps.sites.effort import light
 from glaucon.apps.sites.surveys import known_for, tracer_for
 from glaucon.apps.studies import services
+from glaucon.apps.studies.running import dressed, running_root
+from glaucon.apps.work.heavy import heavy
 from glaucon.core.cascade.tree import Element
 from glaucon.core.known.site import KnownSite
 from glaucon.core.places.because import Because, Explainer
@@ -70,6 +76,16 @@ def get_part(request: HttpRequest, slug: str, asked: Query[PartQuery]) -> PartOu
         colours=[_colour(row) for row in colours_in(known, study, reading, asked.page, element.path(), width)],
         because=[_because(one) for one in (explainer.text(trace), explainer.background(trace))],
     )
+
+
+@router.post("/sites/{slug}/alive", response=AliveOut, operation_id="makeAlive")
+@heavy
+def make_alive(request: HttpRequest, slug: str, asked: AliveIn) -> AliveOut:
+    """Make the site as a release of the open study would have it, and say where a page of it runs with its scripts."""
+    site = own_site(request, slug)
+    if not site.files.filter(path=asked.page).exists():
+        raise Refused(422, "no-page", f"The page “{asked.page[:80]}” is not there any more. Choose another page.")
+    return AliveOut(address=running_root(site, dressed(site, services.current_of(site))) + quote(asked.page))
 
 
 def _alone(element: Element, lineage: Lineage) -> tuple[Element, str] | None:

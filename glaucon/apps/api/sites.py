@@ -82,7 +82,13 @@ def get_site(request: HttpRequest, slug: str) -> SiteOut:
     survey = known_of(site).survey
     titles = page_titles(site.titles, site.headings, survey.pages)
     names = short_names(titles)
-    pages = [PageOut(path=path, title=titles[path], name=names[path], preview=root + quote(path)) for path in titles]
+    scripted = set(site.files.exclude(stood="").values_list("path", flat=True))
+    pages = [
+        PageOut(
+            path=path, title=titles[path], name=names[path], preview=root + quote(path), is_scripted=path in scripted
+        )
+        for path in titles
+    ]
     pages.sort(key=lambda page: (page.path.count("/"), page.path != "index.html", page.path))
     return SiteOut(
         slug=site.slug,

@@ -21,7 +21,10 @@ MOST_PAGES, MOST_PAGES_EVER = 500, 3000  # read of a site unless its owner says 
 _SAMPLE = "sample:"
 _ADDRESS = ("http://", "https://")
 
-SAMPLES = {"otterlock": ("Otterlock Boats", "A canal-boat hire yard: nine pages, some text that is hard to read.")}
+SAMPLES = {
+    "otterlock": ("Otterlock Boats", "A canal-boat hire yard: nine pages, some text that is hard to read."),
+    "fenholt": ("Fenholt Ferry", "A river ferry: two pages that scripts build, with a menu, tabs and a night switch."),
+}
 
 
 def keep_upload(chunks: Iterable[bytes]) -> Path:

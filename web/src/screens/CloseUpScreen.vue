@@ -13,6 +13,7 @@ import {
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import client, { ask, type Schemas, sentence } from "@/api/client";
+import AlivePage from "@/parts/closeup/AlivePage.vue";
 import MixTray from "@/parts/bench/MixTray.vue";
 import ChangeHere from "@/parts/closeup/ChangeHere.vue";
 import AsAnother from "@/parts/sections/AsAnother.vue";
@@ -119,6 +120,13 @@ async function turnOwnCss(): Promise<void> {
   }
 }
 if ("css" in route.query) void turnOwnCss();
+/** The page with its scripts at work: nothing is chosen on it. */
+const isAlive = ref(false);
+watch(path, () => (isAlive.value = false));
+function turnAlive(): void {
+  isAlive.value = !isAlive.value;
+  open.value = editing.value = null;
+}
 function pick(next: string): void {
   open.value = editing.value = null;
   at.value = next;
@@ -127,6 +135,7 @@ function pick(next: string): void {
 function leave(): void {
   if (open.value) open.value = null;
   else if (editing.value) editing.value = null;
+  else if (isAlive.value) isAlive.value = false;
   else back();
 }
 useEventListener(window, "keydown", (event: KeyboardEvent) => {
@@ -191,13 +200,17 @@ async function give(coat: string): Promise<void> {
           <el-radio-group v-model="view.width" size="small" aria-label="Screen width">
             <el-radio-button v-for="(one, name) in WIDTHS" :key="name" :value="name">{{ one.label }}</el-radio-button>
           </el-radio-group>
-          <state-picker :page="path" />
-          <button type="button" class="act" :aria-pressed="!!editing" @click="turnOwnCss">
+          <state-picker v-if="!isAlive" :page="path" />
+          <button v-if="page?.is_scripted" type="button" class="act" :aria-pressed="isAlive" @click="turnAlive">
+            {{ isAlive ? "Hold it still" : "Let it run" }}
+          </button>
+          <button v-if="!isAlive" type="button" class="act" :aria-pressed="!!editing" @click="turnOwnCss">
             {{ editing ? "Close own CSS" : "Own CSS…" }}
           </button>
         </div>
+        <alive-page v-if="page && isAlive" :page="page.path" :name="page.name" :width="screen.width" />
         <close-up-page
-          v-if="page"
+          v-else-if="page"
           :page="page"
           :width="screen.width"
           :marks="marks"
@@ -208,7 +221,11 @@ async function give(coat: string): Promise<void> {
       </main>
       <aside class="side" aria-label="What is chosen">
         <p v-if="trouble" role="alert">{{ trouble }}</p>
-        <own-css v-if="editing" :start="editing" />
+        <template v-if="isAlive">
+          <p>The page with its own scripts, in the colours of this study. Click in it as a visitor does.</p>
+          <p class="soft">It asks nothing of the network. Hold it still to choose colours.</p>
+        </template>
+        <own-css v-else-if="editing" :start="editing" />
         <p v-else-if="!part" class="soft">Click anything on the page. Arrow keys go to its neighbours, Esc back.</p>
         <template v-else>
           <h2>{{ part.label }}</h2>
@@ -310,7 +327,7 @@ async function give(coat: string): Promise<void> {
   align-items: center;
 }
 .tools .el-select {
-  width: 168px;
+  width: 132px;
 }
 .side {
   display: grid;

@@ -110,3 +110,15 @@ class PartQuery(Asked):
     width: int = 1280
     state: State = "rest"
     opened: str = ""  # what is opened on it
+
+
+class AliveIn(Asked):
+    """The page that is to be looked at alive."""
+
+    page: str
+
+
+class AliveOut(Told):
+    """Where a page runs with its own scripts, as a release would have it."""
+
+    address: str

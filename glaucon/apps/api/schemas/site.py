@@ -51,6 +51,7 @@ class PageOut(Told):
     title: str
     name: str
     preview: str
+    is_scripted: bool  # its scripts make it what it is
 
 
 class OpenedOut(Told):

@@ -36,6 +36,6 @@ const shown = computed(() => (opened.value.some((one) => one.label === view.open
 
 <style scoped>
 .opened {
-  width: 10em;
+  width: 9.2em;
 }
 </style>
