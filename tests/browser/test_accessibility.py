@@ -13,7 +13,7 @@ from tests.browser.conftest import at_rest, bring
 
 AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
 # Framed pages and specimens of the owner's colours are exempt, from the contrast rule only.
-_RUN = """async (part) => {
+FINDINGS = """async (part) => {
   const wanted = { iframes: false, resultTypes: ['violations'], elementRef: true };
   const { violations } = await axe.run(document.querySelector(part), wanted);
   const counts = (rule, node) => rule !== 'color-contrast' || !node.element.closest('[data-specimen]');
@@ -235,7 +235,7 @@ def gone_through(desk: Page, few: Path, some: str) -> Iterator[Callable[[Page], 
 @pytest.mark.parametrize("some", VIEWS)
 def test_views_have_no_accessibility_finding(desk: Page, few: Path, some: str) -> None:
     for view in gone_through(desk, few, some):
-        assert desk.evaluate(_RUN, PARTS.get(view, "body")) == [], view.__name__
+        assert desk.evaluate(FINDINGS, PARTS.get(view, "body")) == [], view.__name__
 
 
 @pytest.mark.prove
@@ -249,6 +249,6 @@ def test_views_hold_on_a_tablet_and_a_phone(desk: Page, few: Path, some: str) ->
             at_rest(desk)
             wide = desk.evaluate("document.documentElement.scrollWidth")
             found += [f"{view.__name__} at {width}: {wide} wide"] if wide > width else []
-            found += [f"{view.__name__} at {width}: {one}" for one in desk.evaluate(_RUN, PARTS.get(view, "body"))]
+            found += [f"{view.__name__} at {width}: {one}" for one in desk.evaluate(FINDINGS, PARTS.get(view, "body"))]
         desk.set_viewport_size({"width": 1280, "height": 800})
     assert found == []

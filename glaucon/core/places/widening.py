@@ -9,6 +9,7 @@ from functools import cached_property
 
 import numpy as np
 
+from glaucon.core.cascade.selectors.state import OPENED
 from glaucon.core.cascade.tree import Element
 from glaucon.core.known.site import KnownSite
 from glaucon.core.places.look_alikes import look_alikes
@@ -16,7 +17,7 @@ from glaucon.core.reading.findings import SiteReading
 from glaucon.core.scopes.cascade import Dress, Dresser, ScopesByPlace
 from glaucon.core.study.scopes import Scope, Where
 from glaucon.core.study.study import Study
-from glaucon.core.survey.model import ContextKey, Region
+from glaucon.core.survey.model import ContextKey, Region, Survey
 from glaucon.core.wording import counted, listed
 
 LiesOver = tuple[tuple[int, str], ...]  # as in `Survey.beside`
@@ -53,6 +54,7 @@ class WiderReach:
 class TextCounts:
     """Counts of the texts that a choice changes if it sets every kind of colour, at rest at one screen width.
 
+    What shows only once something is opened is counted as it shows then.
     What no token of the palette colours, neither the text nor what it stands on, is not reached.
     """
 
@@ -62,7 +64,7 @@ class TextCounts:
         self._keys = [tuple(survey.regions[region].key for region in chain) for chain in survey.chains]
         # texts that lie in the same regions of the same page wear the same
         self._alike: dict[tuple[str, int, LiesOver], list[tuple[int, int]]] = defaultdict(list)
-        for run, pairing in sorted({(s.run, s.pairing) for s in survey.sightings.get(ContextKey(width, "rest"), ())}):
+        for run, pairing in sorted(_shown(survey, width)):
             one = survey.runs[run]
             self._alike[one.page, one.chain, survey.beside.get(run, ())].append((run, pairing))
 
@@ -115,6 +117,19 @@ class TextCounts:
         for one, other in ((now.words, then.words), (now.ground, then.ground)):
             differs |= ~np.isclose(one, other, atol=1e-9, equal_nan=True).all(axis=-1)
         return int(np.array(list(rows.values()))[differs].sum())
+
+
+def _shown(survey: Survey, width: int) -> set[tuple[int, int]]:
+    """Return the texts that show at a width, at rest or when something is opened, with their pairings."""
+    at_rest = {(one.run, one.pairing) for one in survey.sightings.get(ContextKey(width, "rest"), ())}
+    known = {run for run, _ in at_rest}
+    opened: dict[int, int] = {}
+    for key, some in survey.sightings.items():
+        if key.width == width and key.state.startswith(OPENED):
+            for one in some:
+                if one.run not in known:
+                    opened.setdefault(one.run, one.pairing)
+    return at_rest | set(opened.items())
 
 
 def _ids(dress: Dress) -> Hashable:
