@@ -80,11 +80,14 @@ def close_up(page: Page) -> None:
         page.wait_for_timeout(500)
 
 
-def own_css(page: Page) -> None:
-    page.goto(f"{SITE}/close-up?page=index.html")
-    page.get_by_role("button", name="Own CSS…").click()
-    page.locator(".cm-content").fill("h2 { color: var(--gl-accent) }\nh3 { color: redd }")
-    page.get_by_text("wins over Heading").wait_for()
+def opened_menu(page: Page) -> None:
+    page.goto("/")
+    page.get_by_role("button", name="Fenholt Ferry").click()
+    page.get_by_role("heading", name="2 pages with").wait_for()
+    page.get_by_role("link", name="Bench", exact=True).click()
+    page.get_by_role("combobox", name="What is opened").press("Enter")
+    page.get_by_role("option", name="opened: Menu", exact=True).click()
+    page.get_by_text("only with “Menu” opened").first.wait_for()
 
 
 def sections(page: Page) -> None:
@@ -159,9 +162,9 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf, "came-in": came_in, "found": found, "palette": palette, "bench": bench, "bench-tray": tray,
     "fix-all": fix_all,
     "sections": sections, "close-up": close_up, "backdrop": backdrop,
-    "own-css": own_css,
     "release": release, "ways-out": ways_out, "studies": studies, "compare": compare, "sheet": sheet,
     "reading": reading, "beyond-text": beyond, "other-eyes": eyes,
+    "opened-menu": opened_menu,  # last: it brings in another site
 }  # fmt: skip
 
 

@@ -160,3 +160,18 @@ def _origin(colour: str) -> tuple[str, str]:
 )
 def test_a_module_of_the_survey(module: str, ask: Callable[[], Any], expected: Any) -> None:
     assert ask() == expected, module
+
+
+MOVED = [
+    ("a row of slides, moved on", "display: flex; transform: translate3d(-1200px, 0, 0)", "<p>One<p>Two", {"One", "Two"}),
+    ("a drawer, shut", "display: flex; position: absolute; left: 0; width: 250px; transform: translateX(-250px)", "<p>One", set()),
+    ("a box out of sight", "width: 600px; transform: translateX(-1200px)", "<p>One", set()),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("what", "css", "inside", "seen"), MOVED, ids=[one[0] for one in MOVED])
+def test_what_is_moved_sideways_is_seen_where_it_is_slides(what: str, css: str, inside: str, seen: set[str]) -> None:
+    survey = surveyed(
+        f"<body><div class=moved>{inside}</div>", f"body {{ margin: 0; width: 1200px }} .moved {{ {css} }}"
+    )
+    assert {survey.runs[one.run].text for one in survey.sightings[REST]} == seen
