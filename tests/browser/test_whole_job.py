@@ -125,7 +125,7 @@ def test_what_is_refused_says_so_and_loses_nothing(desk: Page, archive: Path, tm
     not_a_zip.write_bytes(b"GIF89a")
     desk.goto("/")
     choose_zip(desk, not_a_zip)
-    expect(desk.get_by_role("alert")).to_have_text(re.compile("not a zip archive. Pack the website's folder"))
+    expect(desk.get_by_role("alert")).to_have_text(re.compile("This file is no website"))
     desk.get_by_role("link", name="Back to your sites").click()
     bring(desk, archive)
     desk.locator('[data-tile="link"]').click()

@@ -73,7 +73,7 @@ def test_exit_status_says_whether_something_fails(
     [
         (lambda p: p / "nowhere", "does not exist"),
         (lambda p: p, "no HTML page"),
-        (lambda p: (p / "site.zip").write_bytes(b"no zip") and p / "site.zip", "not a zip archive"),
+        (lambda p: (p / "site.zip").write_bytes(b"no zip") and p / "site.zip", "is no website"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_read_gets_one_line(capsys: pytest.CaptureFixture[str], tmp_path: Path, make, sentence) -> None:  # type: ignore[no-untyped-def]

@@ -98,6 +98,18 @@
       if (one.selected !== one.defaultSelected) put(copy, "selected", one.selected);
     } else if (localName === "canvas" && one.width * one.height > 2500) {
       told.push("canvas");
+      const drawn = drawing(one);
+      const said = copy.getAttribute("style") ?? "";
+      if (drawn) copy.setAttribute("style", `${said};background:url(${drawn}) 0 0/100% 100% no-repeat`);
+    }
+  };
+  /** What is drawn on a canvas, as a picture; nothing where it may not be looked at, or is too large to be kept. */
+  const drawing = (canvas) => {
+    try {
+      const picture = canvas.toDataURL("image/webp", 0.8);
+      return picture.length < limits.letters / 20 ? picture : "";
+    } catch {
+      return "";
     }
   };
   const adopted = (root) =>
