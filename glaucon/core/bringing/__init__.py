@@ -1,4 +1,4 @@
-"""What a site is brought in as besides a folder: pages as a browser saved them, and archives of what a crawl met.
+"""Reads sites that are no folder: pages that a browser saved (MHTML, one HTML file) and archives (HAR, WARC, WACZ).
 
 Begin with `reading`, which tells them apart; `captured` lays answers down as files.
 """
